@@ -1,0 +1,69 @@
+import { type Audio, type Decibels, framesOf, type Hertz } from "../audio";
+
+interface Biquad {
+  b0: number;
+  b1: number;
+  b2: number;
+  a1: number;
+  a2: number;
+}
+
+/** The two filters of K-weighting (ITU-R BS.1770-5), designed for any rate from their analogue prototypes. */
+function kWeighting(rate: Hertz): [Biquad, Biquad] {
+  const shelf = (): Biquad => {
+    const k = Math.tan((Math.PI * 1681.974450955533) / rate);
+    const q = 0.7071752369554196;
+    const vh = 10 ** (3.999843853973347 / 20);
+    const vb = vh ** 0.4996667741545416;
+    const a0 = 1 + k / q + k * k;
+    return {
+      b0: (vh + (vb * k) / q + k * k) / a0,
+      b1: (2 * (k * k - vh)) / a0,
+      b2: (vh - (vb * k) / q + k * k) / a0,
+      a1: (2 * (k * k - 1)) / a0,
+      a2: (1 - k / q + k * k) / a0,
+    };
+  };
+  const k = Math.tan((Math.PI * 38.13547087602444) / rate);
+  const q = 0.5003270373238773;
+  const a0 = 1 + k / q + k * k;
+  return [shelf(), { b0: 1, b1: -2, b2: 1, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 }];
+}
+
+/**
+ * Loudness of the frames `[from, to)`: the loudest 400 ms by K-weighted power (the momentary maximum of ITU-R BS.1770
+ * and EBU Tech 3341) in LUFS; a shorter sound counts as if it filled its own length. −120 for silence.
+ */
+export function loudnessOf(audio: Audio, from = 0, to = framesOf(audio)): Decibels {
+  const length = to - from;
+  if (length <= 0) return -120;
+  const [shelf, pass] = kWeighting(audio.rate);
+  const hop = Math.max(1, Math.min(length, Math.round(audio.rate * 0.1)));
+  const blocks = new Float64Array(Math.ceil(length / hop));
+  for (const channel of audio.channels) {
+    let p1 = 0;
+    let p2 = 0;
+    let r1 = 0;
+    let r2 = 0;
+    for (let i = 0; i < length; i++) {
+      const x = channel[from + i] ?? 0;
+      const y = shelf.b0 * x + p1;
+      p1 = shelf.b1 * x - shelf.a1 * y + p2;
+      p2 = shelf.b2 * x - shelf.a2 * y;
+      const z = pass.b0 * y + r1;
+      r1 = pass.b1 * y - pass.a1 * z + r2;
+      r2 = pass.b2 * y - pass.a2 * z;
+      const block = Math.floor(i / hop);
+      blocks[block] = (blocks[block] as number) + z * z;
+    }
+  }
+  const width = Math.min(4, blocks.length);
+  let most = 0;
+  for (let b = 0; b + width <= blocks.length; b++) {
+    let sum = 0;
+    for (let k = 0; k < width; k++) sum += blocks[b + k] as number;
+    const covered = Math.min(length, (b + width) * hop) - b * hop;
+    most = Math.max(most, sum / covered);
+  }
+  return most > 1e-12 ? -0.691 + 10 * Math.log10(most) : -120;
+}

@@ -1,0 +1,170 @@
+import { Fft, type Hertz, type Note, noteOf } from "../audio";
+
+/** The pitch of a sound: a MIDI note with fraction, and how sure it is (0 to 1). `note` is null where there is none. */
+export interface Pitch {
+  readonly note: Note | null;
+  readonly confidence: number;
+}
+
+const NO_PITCH: Pitch = { note: null, confidence: 0 };
+/** Share of the highest peak that the first key maximum must reach (McLeod and Wyvill, 2005). */
+const KEY_SHARE = 0.9;
+
+/**
+ * Finds the pitch of plucked, struck or sustained sounds by the normalised square difference of McLeod and Wyvill ("A
+ * smarter way to find pitch", 2005): the attack is skipped, up to 24 frames are measured, each period is refined at its
+ * largest multiple inside the frame, and the weighted median counts.
+ */
+export class PitchFinder {
+  private readonly size: number;
+  private readonly fft: Fft;
+  private readonly re: Float64Array;
+  private readonly im: Float64Array;
+  private readonly nsdf: Float64Array;
+
+  /** Lowest and highest pitch that is looked for, in hertz. */
+  constructor(
+    readonly rate: Hertz,
+    readonly lowest: Hertz = 32,
+    readonly highest: Hertz = 4200,
+  ) {
+    if (!(lowest > 0 && highest > lowest && highest < rate / 4)) {
+      throw new RangeError(`pitch is looked for between ${lowest} and ${highest} Hz: that can't be at ${rate} Hz`);
+    }
+    this.size = 2 ** Math.ceil(Math.log2((rate / lowest) * 2.6));
+    this.fft = new Fft(this.size * 2);
+    this.re = new Float64Array(this.size * 2);
+    this.im = new Float64Array(this.size * 2);
+    this.nsdf = new Float64Array(this.size);
+  }
+
+  /** Pitch of the sound in `[from, to)` of one channel. */
+  find(samples: Float32Array, from = 0, to = samples.length): Pitch {
+    const length = to - from;
+    const skip = Math.min(Math.round(0.035 * this.rate), Math.floor(length / 4));
+    const usable = length - skip;
+    const window = Math.min(this.size, usable);
+    if (window < this.rate / 200) return NO_PITCH;
+    const span = Math.min(usable - window, Math.round(0.9 * this.rate));
+    const hop = Math.max(window / 4, span / 23);
+    const notes: { note: number; weight: number }[] = [];
+    let clarity = 0;
+    let heard = 0;
+    for (let at = 0; at <= span; at += hop) {
+      const frame = this.frame(samples, from + skip + Math.floor(at), window);
+      if (!frame) continue;
+      heard += frame.power;
+      clarity += frame.clarity * frame.power;
+      if (frame.period > 0) notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
+      if (hop === 0) break;
+    }
+    const middle = weightedMedian(notes);
+    if (middle === null || heard === 0) return NO_PITCH;
+    let agreeing = 0;
+    let all = 0;
+    for (const { note, weight } of notes) {
+      all += weight;
+      if (Math.abs(note - middle) < 0.5) agreeing += weight;
+    }
+    return { note: middle, confidence: Math.max(0, Math.min(1, ((clarity / heard) * agreeing) / all)) };
+  }
+
+  private frame(samples: Float32Array, at: number, window: number) {
+    const { size, re, im, nsdf, fft } = this;
+    let mean = 0;
+    for (let i = 0; i < window; i++) mean += samples[at + i] ?? 0;
+    mean /= window;
+    let total = 0;
+    re.fill(0);
+    im.fill(0);
+    for (let i = 0; i < window; i++) {
+      const x = (samples[at + i] ?? 0) - mean;
+      re[i] = x;
+      total += x * x;
+    }
+    if (total / window < 1e-12) return null;
+    fft.forward(re, im);
+    for (let k = 0; k < size * 2; k++) {
+      const a = re[k] as number;
+      const b = im[k] as number;
+      re[k] = a * a + b * b;
+      im[k] = 0;
+    }
+    fft.forward(re, im);
+    // A forward transform of a real, even spectrum is its inverse but for the factor.
+    const scale = 1 / (size * 2);
+    const most = Math.min(Math.floor(window * 0.8), size - 2);
+    let energy = 2 * total;
+    for (let lag = 0; lag <= most; lag++) {
+      nsdf[lag] = energy > 1e-9 * total ? (2 * (re[lag] as number) * scale) / energy : 0;
+      const head = (samples[at + lag] ?? 0) - mean;
+      const tail = (samples[at + window - 1 - lag] ?? 0) - mean;
+      energy -= head * head + tail * tail;
+    }
+    const { period, clarity } = this.period(Math.min(most, Math.ceil(this.rate / this.lowest)), most);
+    return { period, clarity, power: total / window };
+  }
+
+  /** The first key maximum that is nearly the highest, refined at a multiple of it. */
+  private period(longest: number, most: number): { period: number; clarity: number } {
+    const { nsdf } = this;
+    const shortest = Math.floor(this.rate / this.highest);
+    let lag = 1;
+    while (lag < longest && (nsdf[lag] as number) > 0) lag++;
+    const peaks: number[] = [];
+    let highest = 0;
+    let best = -1;
+    for (; lag < longest; lag++) {
+      const y = nsdf[lag] as number;
+      if (y <= 0) {
+        if (best >= 0) peaks.push(best);
+        best = -1;
+      } else if (lag >= shortest && y >= (nsdf[lag - 1] as number) && y > (nsdf[lag + 1] as number)) {
+        if (best < 0 || y > (nsdf[best] as number)) best = lag;
+        if (y > highest) highest = y;
+      }
+    }
+    if (best >= 0) peaks.push(best);
+    const first = peaks.find((p) => (nsdf[p] as number) >= KEY_SHARE * highest);
+    if (first === undefined) return { period: 0, clarity: 0 };
+    const coarse = this.vertex(first);
+    let period = coarse;
+    const reach = Math.max(2, coarse * 0.12);
+    for (let multiple = 2; multiple * period + reach < most * 0.75 && multiple <= 16; multiple *= 2) {
+      const near = this.peakNear(Math.round(multiple * period), reach);
+      if (near < 0 || (nsdf[near] as number) < 0.7 * (nsdf[first] as number)) break;
+      period = this.vertex(near) / multiple;
+    }
+    return { period, clarity: Math.max(0, Math.min(1, nsdf[first] as number)) };
+  }
+
+  private peakNear(lag: number, reach: number): number {
+    let best = -1;
+    for (let i = Math.max(1, Math.ceil(lag - reach)); i <= lag + reach; i++) {
+      const y = this.nsdf[i] as number;
+      if (y < (this.nsdf[i - 1] as number) || y <= (this.nsdf[i + 1] as number)) continue;
+      if (best < 0 || y > (this.nsdf[best] as number)) best = i;
+    }
+    return best;
+  }
+
+  /** The top of the parabola through a peak and its neighbours. */
+  private vertex(lag: number): number {
+    const a = this.nsdf[lag - 1] as number;
+    const b = this.nsdf[lag] as number;
+    const c = this.nsdf[lag + 1] as number;
+    const bend = a - 2 * b + c;
+    return bend === 0 ? lag : lag + (0.5 * (a - c)) / bend;
+  }
+}
+
+function weightedMedian(values: { note: number; weight: number }[]): number | null {
+  const sorted = [...values].sort((a, b) => a.note - b.note);
+  const half = sorted.reduce((sum, v) => sum + v.weight, 0) / 2;
+  let passed = 0;
+  for (const { note, weight } of sorted) {
+    passed += weight;
+    if (passed >= half) return note;
+  }
+  return null;
+}

@@ -1,0 +1,45 @@
+import { KERNELS_BASE64 } from "./binary";
+
+/** The kernels over one memory; see assembly/voices.ts. All numbers are byte addresses or counts. */
+export interface Kernels {
+  readonly memory: WebAssembly.Memory;
+  /** Renders `count` voice pairs for `frames` frames (at most 128) into their buses, `from` frames into the block. */
+  readonly renderPairs: (pairs: number, count: number, scratch: number, from: number, frames: number) => void;
+}
+
+const DIGITS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+
+/** Bytes of base64 text; the core has no `atob`. */
+function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
+  const clean = base64.replace(/=+$/, "");
+  const out = new Uint8Array(Math.floor((clean.length * 3) / 4));
+  let bits = 0;
+  let held = 0;
+  let at = 0;
+  for (const digit of clean) {
+    bits = ((bits << 6) | DIGITS.indexOf(digit)) & 0xffffff;
+    held += 6;
+    if (held >= 8) {
+      held -= 8;
+      out[at++] = (bits >> held) & 255;
+    }
+  }
+  return out;
+}
+
+/** Compiles the kernels; the module can be posted to a worker or a worklet. */
+export const compileKernels = (): WebAssembly.Module => new WebAssembly.Module(bytesOf(KERNELS_BASE64));
+
+/** Instantiates compiled kernels over a memory of their own. */
+export function startKernels(module: WebAssembly.Module): Kernels {
+  const memory = new WebAssembly.Memory({ initial: 16, maximum: 65536 });
+  const instance = new WebAssembly.Instance(module, {
+    env: {
+      memory,
+      abort: () => {
+        throw new RangeError("a kernel stopped");
+      },
+    },
+  });
+  return { memory, renderPairs: instance.exports.renderPairs as Kernels["renderPairs"] };
+}

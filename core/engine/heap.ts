@@ -1,0 +1,77 @@
+/** Hands out stretches of a WebAssembly memory, first fit, and takes them back. Addresses are multiples of 16 bytes. */
+export class Heap {
+  f32: Float32Array;
+  i32: Int32Array;
+  u32: Uint32Array;
+  private readonly sizes = new Map<number, number>();
+  /** Free stretches by address, in order, never touching. */
+  private free: { at: number; size: number }[] = [];
+  private top: number;
+
+  constructor(
+    readonly memory: WebAssembly.Memory,
+    from: number,
+  ) {
+    this.top = align(from);
+    this.f32 = new Float32Array(memory.buffer);
+    this.i32 = new Int32Array(memory.buffer);
+    this.u32 = new Uint32Array(memory.buffer);
+  }
+
+  /** Bytes handed out. */
+  get used(): number {
+    let sum = 0;
+    for (const size of this.sizes.values()) sum += size;
+    return sum;
+  }
+
+  /** Address of a fresh stretch (its contents are anything); throws RangeError when the memory can't grow that far. */
+  allocate(bytes: number): number {
+    const size = align(Math.max(16, bytes));
+    const hole = this.free.find((f) => f.size >= size);
+    let at: number;
+    if (hole) {
+      at = hole.at;
+      hole.at += size;
+      hole.size -= size;
+      if (hole.size === 0) this.free = this.free.filter((f) => f !== hole);
+    } else {
+      at = this.top;
+      this.grow(at + size);
+      this.top = at + size;
+    }
+    this.sizes.set(at, size);
+    return at;
+  }
+
+  release(at: number): void {
+    const size = this.sizes.get(at);
+    if (size === undefined) throw new RangeError(`nothing was handed out at ${at}`);
+    this.sizes.delete(at);
+    this.free.push({ at, size });
+    this.free.sort((a, b) => a.at - b.at);
+    const joined: { at: number; size: number }[] = [];
+    for (const f of this.free) {
+      const last = joined.at(-1);
+      if (last && last.at + last.size === f.at) last.size += f.size;
+      else joined.push(f);
+    }
+    this.free = joined;
+  }
+
+  private grow(bytes: number): void {
+    const missing = bytes - this.memory.buffer.byteLength;
+    if (missing <= 0) return;
+    const pages = Math.ceil(missing / 65536);
+    try {
+      this.memory.grow(Math.max(pages, Math.min(256, 65536 - this.memory.buffer.byteLength / 65536)));
+    } catch {
+      throw new RangeError(`there is no room for ${Math.round(missing / 1e6)} MB more of samples`);
+    }
+    this.f32 = new Float32Array(this.memory.buffer);
+    this.i32 = new Int32Array(this.memory.buffer);
+    this.u32 = new Uint32Array(this.memory.buffer);
+  }
+}
+
+const align = (bytes: number): number => Math.ceil(bytes / 16) * 16;

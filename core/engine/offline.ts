@@ -1,0 +1,40 @@
+import type { Audio, Seconds } from "../audio";
+import { compileKernels, startKernels } from "../dsp";
+import { Engine } from "./engine";
+import type { NoteRules } from "./note-rules";
+import type { Plan } from "./plan";
+
+export interface SongRender {
+  readonly plan: Plan;
+  readonly samples: ReadonlyMap<string, Audio>;
+  readonly events: readonly { readonly seconds: number; readonly status: number; readonly data1: number; readonly data2: number }[];
+  readonly rate: number;
+  /** How long to render. */
+  readonly seconds: Seconds;
+  readonly seed?: number;
+  readonly rules?: NoteRules | null;
+  readonly progress?: (share: number) => void;
+}
+
+/** Renders events offline: the same sound as live, in stereo. */
+export function renderSong(song: SongRender): Audio {
+  const engine = new Engine(startKernels(compileKernels()), { rate: song.rate, seed: song.seed ?? 1 });
+  engine.rules = song.rules ?? null;
+  for (const [sha, audio] of song.samples) engine.addSample(sha, audio);
+  engine.setPlan(song.plan);
+  const frames = Math.ceil(song.seconds * song.rate);
+  const left = new Float32Array(frames);
+  const right = new Float32Array(frames);
+  let next = 0;
+  for (let at = 0; at < frames; at += 128) {
+    const to = Math.min(frames, at + 128);
+    for (let event = song.events[next]; event; event = song.events[++next]) {
+      const frame = Math.round(event.seconds * song.rate);
+      if (frame >= to) break;
+      engine.midi(event.status, event.data1, event.data2, frame);
+    }
+    engine.render(left, right, at, to);
+    if (song.progress && at % 65536 === 0) song.progress(at / frames);
+  }
+  return { rate: song.rate, channels: [left, right] };
+}

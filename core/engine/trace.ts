@@ -1,0 +1,107 @@
+/** Why a zone did not answer. */
+export const REASON = { played: 0, velocity: 1, repeat: 2, missing: 3 } as const;
+export type Reason = (typeof REASON)[keyof typeof REASON];
+
+/** Zones that one trace names; further ones are only counted. */
+export const TRACE_ZONES = 24;
+const HEAD = 12;
+const ZONE = 5;
+const RECORD = HEAD + TRACE_ZONES * ZONE;
+const RECORDS = 32;
+
+/** What happened to one note, for people: see NoteTrace's fields in the trace panel. */
+export interface NoteTrace {
+  readonly key: number;
+  readonly velocity: number;
+  readonly frame: number;
+  /** Zones in the instrument, and how many of them answer other keys. */
+  readonly zones: number;
+  readonly otherKeys: number;
+  /** The key and velocity as they were played, before the rules; and what the rules did. */
+  readonly playedKey: number;
+  readonly playedVelocity: number;
+  readonly delay: number;
+  readonly rules: "off" | "unchanged" | "changed" | "dropped" | "failed";
+  /** Whether a voice had to give way. */
+  readonly stolen: boolean;
+  readonly at: readonly { readonly layer: number; readonly zone: number; readonly reason: Reason; readonly rate: number; readonly level: number }[];
+}
+
+const RULES = ["off", "unchanged", "changed", "dropped", "failed"] as const;
+
+/** The last notes' traces in fixed memory: written while rendering, read between blocks. */
+export class TraceLog {
+  private readonly data = new Float64Array(RECORD * RECORDS);
+  private written = 0;
+  private read = 0;
+  private open = 0;
+
+  begin(key: number, velocity: number, frame: number, playedKey: number, playedVelocity: number, delay: number, rules: number): void {
+    this.open = (this.written % RECORDS) * RECORD;
+    this.written++;
+    const { data, open } = this;
+    data[open] = key;
+    data[open + 1] = velocity;
+    data[open + 2] = frame;
+    data[open + 3] = playedKey;
+    data[open + 4] = playedVelocity;
+    data[open + 5] = delay;
+    data[open + 6] = rules;
+    data[open + 7] = 0;
+    data[open + 8] = 0;
+    data[open + 9] = 0;
+    data[open + 10] = 0;
+  }
+
+  /** Counts a zone that answers other keys. */
+  skip(): void {
+    this.data[this.open + 7] = (this.data[this.open + 7] as number) + 1;
+    this.data[this.open + 8] = (this.data[this.open + 8] as number) + 1;
+  }
+
+  stole(): void {
+    this.data[this.open + 10] = 1;
+  }
+
+  zone(layer: number, zone: number, reason: Reason, rate: number, level: number): void {
+    const { data, open } = this;
+    data[open + 7] = (data[open + 7] as number) + 1;
+    const count = data[open + 9] as number;
+    if (count >= TRACE_ZONES) return;
+    const at = open + HEAD + count * ZONE;
+    data[at] = layer;
+    data[at + 1] = zone;
+    data[at + 2] = reason;
+    data[at + 3] = rate;
+    data[at + 4] = level;
+    data[open + 9] = count + 1;
+  }
+
+  /** The traces since the last call, oldest first; allocates, so it is for outside the render call. */
+  drain(): NoteTrace[] {
+    const out: NoteTrace[] = [];
+    this.read = Math.max(this.read, this.written - RECORDS);
+    for (; this.read < this.written; this.read++) {
+      const from = (this.read % RECORDS) * RECORD;
+      const n = (i: number) => this.data[from + i] as number;
+      const at = Array.from({ length: n(9) }, (_, i) => {
+        const z = HEAD + i * ZONE;
+        return { layer: n(z), zone: n(z + 1), reason: n(z + 2) as Reason, rate: n(z + 3), level: n(z + 4) };
+      });
+      out.push({
+        key: n(0),
+        velocity: n(1),
+        frame: n(2),
+        playedKey: n(3),
+        playedVelocity: n(4),
+        delay: n(5),
+        rules: RULES[n(6)] ?? "off",
+        zones: n(7),
+        otherKeys: n(8),
+        stolen: n(10) === 1,
+        at,
+      });
+    }
+    return out;
+  }
+}

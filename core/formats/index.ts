@@ -1,0 +1,15 @@
+export { type FormatCode, FormatError } from "./format-error";
+export { sha256Of } from "./hash";
+export { instrumentJsonSchema } from "./json-schema";
+export { type MadeSample, makeSample, nameSample, noteOfSlice } from "./make-sample";
+export { readMidi, type Song, type SongEvent } from "./midi-read";
+export {
+  looksLikeZip,
+  type OpenedPackage,
+  PACKAGE_EXTENSION,
+  packedInstrument,
+  readPackage,
+  writePackage,
+} from "./package";
+export { decodeWav, readWav, readWavInfo, type WavFile, type WavInfo, type WavInstrument, type WavSampler } from "./wav-read";
+export { type WavDepth, writeWav } from "./wav-write";

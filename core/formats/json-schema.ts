@@ -1,0 +1,101 @@
+import { UNITS, type UnitKind } from "../params";
+
+type Json = { readonly [key: string]: unknown };
+
+const text: Json = { type: "string" };
+const number: Json = { type: "number" };
+const maybe = (type: string): Json => ({ type: [type, "null"] });
+const whole = (minimum: number, maximum: number): Json => ({ type: "integer", minimum, maximum });
+const frames = whole(0, 2 ** 31 - 1);
+const id: Json = { type: "string", pattern: "^[\\w.-]{1,64}$" };
+const sha: Json = { type: "string", pattern: "^[0-9a-f]{64}$" };
+const list = (items: Json): Json => ({ type: "array", items });
+const object = (properties: Record<string, Json>): Json => ({ type: "object", properties, required: Object.keys(properties) });
+const ref = (name: string): Json => ({ $ref: `#/$defs/${name}` });
+
+function unitSchema(kind: UnitKind): Json {
+  const spec = UNITS[kind];
+  const params: Record<string, Json> = {};
+  for (const p of spec.params) {
+    params[p.id] =
+      p.type === "choice"
+        ? { enum: p.choices.map((c) => c.id), default: p.default, description: p.help }
+        : { type: "number", minimum: p.min, maximum: p.max, default: p.default, description: `${p.help} Unit: ${p.unit}.` };
+  }
+  return {
+    description: spec.help,
+    ...object({ id, kind: { const: kind }, name: text }),
+    properties: { id, kind: { const: kind }, name: text, params: { type: "object", properties: params, additionalProperties: false } },
+    required: ["id", "kind", "name", "params"],
+  };
+}
+
+const zone = object({
+  id,
+  sample: sha,
+  keyLow: whole(0, 127),
+  keyHigh: whole(0, 127),
+  velLow: whole(1, 127),
+  velHigh: whole(1, 127),
+  root: whole(0, 127),
+  tune: { ...number, description: "cents" },
+  gain: { ...number, description: "decibels" },
+  pan: { type: "number", minimum: -1, maximum: 1 },
+  start: frames,
+  end: frames,
+  loop: { oneOf: [{ type: "null" }, object({ start: frames, end: frames, fade: frames })] },
+  repeat: whole(1, 1000),
+});
+
+/** The JSON Schema of a package's instrument.json, its units taken from the registry of parameters. */
+export function instrumentJsonSchema(): Json {
+  return {
+    $schema: "https://json-schema.org/draft/2020-12/schema",
+    title: "Vise instrument, version 1",
+    ...object({
+      version: { const: 1 },
+      id,
+      about: object({ name: text, maker: text, description: text, licence: text }),
+      takes: { type: "array", description: "Empty in a package." },
+      samples: list(
+        object({
+          sha,
+          name: text,
+          frames,
+          rate: number,
+          channels: whole(1, 2),
+          pitch: maybe("number"),
+          confidence: { type: "number", minimum: 0, maximum: 1 },
+          peak: number,
+          loudness: number,
+          from: maybe("object"),
+        }),
+      ),
+      layers: list(
+        object({
+          id,
+          name: text,
+          source: ref("samples"),
+          groups: list(object({ id, name: text, zones: list(zone) })),
+          stages: { type: "array", maxItems: 8, items: ref("filter") },
+          amp: ref("amp"),
+          strip: ref("strip"),
+        }),
+      ),
+      lfos: list(ref("lfo")),
+      macros: list(ref("macro")),
+      routes: list(object({ id, source: text, target: text, amount: number, on: { type: "boolean" } })),
+      effects: list(ref("reverb")),
+      face: object({
+        width: whole(100, 4000),
+        height: whole(100, 4000),
+        items: list(
+          object({ id, kind: { enum: ["dial", "label"] }, x: number, y: number, width: number, height: number, text, bind: maybe("string") }),
+        ),
+      }),
+      rules: object({ on: { type: "boolean" }, script: text, seed: whole(0, 2 ** 32 - 1) }),
+      play: ref("play"),
+    }),
+    $defs: Object.fromEntries((Object.keys(UNITS) as UnitKind[]).map((kind) => [kind, unitSchema(kind)])),
+  };
+}

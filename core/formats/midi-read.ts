@@ -1,0 +1,115 @@
+import { ByteReader } from "./byte-reader";
+import { FormatError } from "./format-error";
+
+/** One channel message of a song at a time in seconds: the status byte and its two data bytes. */
+export interface SongEvent {
+  readonly seconds: number;
+  readonly status: number;
+  readonly data1: number;
+  readonly data2: number;
+}
+
+/** A Standard MIDI File as a player needs it: channel messages in time order, and when the last track ends. */
+export interface Song {
+  readonly events: readonly SongEvent[];
+  readonly seconds: number;
+  readonly tempo: number;
+}
+
+interface TickEvent {
+  tick: number;
+  order: number;
+  status: number;
+  data1: number;
+  data2: number;
+  /** Microseconds for a quarter note, where this is a tempo change. */
+  tempo: number;
+}
+
+function readVariable(reader: ByteReader): number {
+  let value = 0;
+  for (let i = 0; i < 4; i++) {
+    const byte = reader.u8();
+    value = (value << 7) | (byte & 127);
+    if (byte < 128) return value;
+  }
+  throw new FormatError("damaged", reader.offset, `a time at byte ${reader.offset} is longer than four bytes`);
+}
+
+function readTrack(reader: ByteReader, end: number, out: TickEvent[]): number {
+  let tick = 0;
+  let running = 0;
+  while (reader.offset < end) {
+    tick += readVariable(reader);
+    let status = reader.u8();
+    if (status < 128) {
+      if (running === 0) throw new FormatError("damaged", reader.offset - 1, `no message begins at byte ${reader.offset - 1}`);
+      reader.offset--;
+      status = running;
+    }
+    if (status === 0xff) {
+      const kind = reader.u8();
+      const body = reader.part(readVariable(reader));
+      if (kind === 0x2f) return tick;
+      if (kind === 0x51 && body.length === 3) {
+        const tempo = ((body[0] ?? 0) << 16) | ((body[1] ?? 0) << 8) | (body[2] ?? 0);
+        out.push({ tick, order: out.length, status: 0, data1: 0, data2: 0, tempo });
+      }
+      continue;
+    }
+    if (status >= 0xf0) {
+      reader.skip(readVariable(reader));
+      continue;
+    }
+    running = status;
+    const data1 = reader.u8() & 127;
+    const kind = status & 0xf0;
+    const data2 = kind === 0xc0 || kind === 0xd0 ? 0 : reader.u8() & 127;
+    out.push({ tick, order: out.length, status, data1, data2, tempo: 0 });
+  }
+  return tick;
+}
+
+/** Reads a Standard MIDI File of format 0 or 1 (MIDI Association, 1996); a truncated one throws FormatError. */
+export function readMidi(bytes: Uint8Array): Song {
+  if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
+  const reader = new ByteReader(bytes, false);
+  if (bytes.length < 14 || reader.tag() !== "MThd") {
+    throw new FormatError("not-this-format", 0, "it isn't a Standard MIDI File: it doesn't begin with MThd");
+  }
+  const headerLength = reader.u32();
+  const format = reader.u16();
+  const tracks = reader.u16();
+  const division = reader.u16();
+  reader.skip(Math.max(0, headerLength - 6));
+  if (format > 1) throw new FormatError("unsupported", 8, `format ${format} (independent songs) can't be read`);
+  if (division === 0 || division & 0x8000) throw new FormatError("unsupported", 12, "its time is in film frames, not in beats");
+  const events: TickEvent[] = [];
+  let lastTick = 0;
+  for (let t = 0; t < tracks; t++) {
+    const tag = reader.tag();
+    const length = reader.u32();
+    if (length > reader.left) {
+      throw new FormatError("truncated", reader.offset, `track ${t + 1} of ${tracks} is cut off at byte ${bytes.length}`);
+    }
+    const end = reader.offset + length;
+    if (tag === "MTrk") lastTick = Math.max(lastTick, readTrack(reader, end, events));
+    reader.offset = end;
+  }
+  events.sort((a, b) => a.tick - b.tick || a.order - b.order);
+  let seconds = 0;
+  let tick = 0;
+  let tempo = 500000;
+  let firstTempo = 0;
+  const out: SongEvent[] = [];
+  for (const event of events) {
+    seconds += ((event.tick - tick) * tempo) / division / 1e6;
+    tick = event.tick;
+    if (event.tempo > 0) {
+      tempo = event.tempo;
+      firstTempo ||= tempo;
+    } else if (event.status > 0) out.push({ seconds, status: event.status, data1: event.data1, data2: event.data2 });
+  }
+  seconds += ((lastTick - tick) * tempo) / division / 1e6;
+  return { events: out, seconds, tempo: 6e7 / (firstTempo || 500000) };
+}

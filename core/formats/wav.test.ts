@@ -1,0 +1,161 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { FormatError } from "./format-error";
+import { readWav, readWavInfo } from "./wav-read";
+import { type WavDepth, writeWav } from "./wav-write";
+
+const ramp = (frames: number, channels = 1) => ({
+  rate: 44100,
+  channels: Array.from({ length: channels }, (_, c) => Float32Array.from({ length: frames }, (_, i) => Math.sin(i * 0.1 + c) * 0.9)),
+});
+
+/** A RIFF file of given chunks, for headers that our own writer never makes. */
+function riff(...chunks: [string, Uint8Array][]): Uint8Array {
+  const size = chunks.reduce((sum, [, body]) => sum + 8 + body.length + (body.length & 1), 12);
+  const bytes = new Uint8Array(size);
+  const view = new DataView(bytes.buffer);
+  bytes.set(new TextEncoder().encode("RIFF"));
+  view.setUint32(4, size - 8, true);
+  bytes.set(new TextEncoder().encode("WAVE"), 8);
+  let at = 12;
+  for (const [tag, body] of chunks) {
+    bytes.set(new TextEncoder().encode(tag), at);
+    view.setUint32(at + 4, body.length, true);
+    bytes.set(body, at + 8);
+    at += 8 + body.length + (body.length & 1);
+  }
+  return bytes;
+}
+
+function fmt(tag: number, channels: number, rate: number, bits: number, extensible = false): Uint8Array {
+  const body = new Uint8Array(extensible ? 40 : 16);
+  const view = new DataView(body.buffer);
+  view.setUint16(0, extensible ? 0xfffe : tag, true);
+  view.setUint16(2, channels, true);
+  view.setUint32(4, rate, true);
+  view.setUint16(14, bits, true);
+  if (extensible) {
+    view.setUint16(16, 22, true);
+    view.setUint16(24, tag, true);
+  }
+  return body;
+}
+
+const codeOf = (run: () => unknown): string => {
+  try {
+    run();
+    return "none";
+  } catch (error) {
+    return error instanceof FormatError ? error.code : `threw ${error}`;
+  }
+};
+
+describe("writing and reading", () => {
+  test.each([
+    [16, 1 / 32768],
+    [24, 1 / 8388608],
+    [32, 1e-9],
+  ] as [WavDepth, number][])("%i bits come back to within half a step", (depth, step) => {
+    const audio = ramp(777, 2);
+    const { audio: back, info } = readWav(writeWav(audio, depth));
+    expect(info).toMatchObject({ rate: 44100, frames: 777, fileChannels: 2, bits: depth });
+    audio.channels.forEach((channel, c) => {
+      channel.forEach((x, i) => {
+        expect(Math.abs((back.channels[c]?.[i] ?? 9) - x)).toBeLessThanOrEqual(step * 0.51);
+      });
+    });
+  });
+
+  test("root, fine tuning and loop come back", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 127 }), fc.double({ min: 0, max: 99.9, noNaN: true }), fc.nat(400), fc.integer({ min: 1, max: 300 }), (root, fine, start, length) => {
+        const sampler = { root, fine, loop: { start, end: start + length } };
+        const back = readWav(writeWav(ramp(800), 24, sampler)).info.sampler;
+        expect(back).toEqual({ root, fine: expect.closeTo(fine, 5), loop: sampler.loop });
+      }),
+    );
+  });
+
+  test("integers clip at full scale instead of wrapping round", () => {
+    const back = readWav(writeWav({ rate: 8000, channels: [Float32Array.of(2, -2)] }, 16)).audio.channels[0];
+    expect(Array.from(back ?? [])).toEqual([32767 / 32768, -1]);
+  });
+});
+
+describe("what others write", () => {
+  test("8-bit, 32-bit integer and 64-bit float", () => {
+    const eight = readWav(riff(["fmt ", fmt(1, 1, 8000, 8)], ["data", Uint8Array.of(0, 128, 255)]));
+    expect(Array.from(eight.audio.channels[0] ?? [])).toEqual([-1, 0, 127 / 128]);
+    const long = new Uint8Array(Int32Array.of(-(2 ** 31), 2 ** 30).buffer);
+    expect(Array.from(readWav(riff(["fmt ", fmt(1, 1, 96000, 32)], ["data", long])).audio.channels[0] ?? [])).toEqual([-1, 0.5]);
+    const double = new Uint8Array(Float64Array.of(0.25, Number.NaN).buffer);
+    expect(Array.from(readWav(riff(["fmt ", fmt(3, 1, 48000, 64)], ["data", double])).audio.channels[0] ?? [])).toEqual([0.25, 0]);
+  });
+
+  test("WAVE_FORMAT_EXTENSIBLE, odd and unknown chunks, six channels of which two are used", () => {
+    const data = new Uint8Array(Int16Array.from({ length: 12 }, (_, i) => i * 1000).buffer);
+    const { audio, info } = readWav(riff(["junk", new Uint8Array(3)], ["fmt ", fmt(1, 6, 44100, 16, true)], ["odd ", new Uint8Array(5)], ["data", data]));
+    expect(audio.channels.map((c) => Array.from(c, (x) => Math.round(x * 32768)))).toEqual([
+      [0, 6000],
+      [1000, 7000],
+    ]);
+    expect(info.warnings).toEqual(["It has 6 channels; the first two are used."]);
+  });
+
+  test("inst gives ranges", () => {
+    const inst = Uint8Array.of(60, 0xfb, 3, 48, 72, 1, 127);
+    const { info } = readWav(riff(["fmt ", fmt(1, 1, 8000, 8)], ["inst", inst], ["data", Uint8Array.of(1)]));
+    expect(info.instrument).toEqual({ root: 60, fine: -5, gain: 3, keyLow: 48, keyHigh: 72, velLow: 1, velHigh: 127 });
+  });
+});
+
+describe("bad input", () => {
+  test.each([
+    ["empty", () => readWav(new Uint8Array(0))],
+    ["not-this-format", () => readWav(new TextEncoder().encode("this is a text file that was named .wav by mistake"))],
+    ["no-audio", () => readWav(riff(["fmt ", fmt(1, 1, 44100, 16)], ["data", new Uint8Array(0)]))],
+    ["no-audio", () => readWav(riff(["fmt ", fmt(1, 1, 44100, 16)]))],
+    ["unsupported", () => readWav(riff(["fmt ", fmt(85, 1, 44100, 16)], ["data", new Uint8Array(4)]))],
+    ["unsupported", () => readWav(riff(["fmt ", fmt(1, 0, 44100, 16)], ["data", new Uint8Array(4)]))],
+  ])("%s", (code, run) => {
+    expect(codeOf(run)).toBe(code);
+  });
+
+  test("a file cut off says where, and what is there can be opened", () => {
+    const whole = writeWav(ramp(1000), 16);
+    const half = whole.slice(0, 44 + 1001);
+    expect(codeOf(() => readWav(half))).toBe("truncated");
+    try {
+      readWav(half);
+    } catch (error) {
+      expect(error).toMatchObject({ offset: 44, message: expect.stringContaining("only 1001 are there") });
+    }
+    const { audio, info } = readWav(half, { salvage: true });
+    expect(audio.channels[0]?.length).toBe(500);
+    expect(info.warnings[0]).toContain("cut off");
+  });
+
+  test("random damage never hangs and throws nothing but FormatError", () => {
+    const whole = writeWav(ramp(200, 2), 24, { root: 60, fine: 0, loop: { start: 10, end: 90 } });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { maxLength: 30 }), fc.nat(whole.length), fc.boolean(), (changes, length, salvage) => {
+        const bytes = whole.slice(0, length);
+        for (const [at, value] of changes) if (at < length) bytes[at] = value;
+        try {
+          const { audio, info } = readWav(bytes, { salvage });
+          expect(audio.channels[0]?.length).toBeLessThanOrEqual(info.frames);
+        } catch (error) {
+          expect(error).toBeInstanceOf(FormatError);
+        }
+      }),
+      { numRuns: 2000, seed: 5 },
+    );
+  });
+
+  test("the head alone tells the length of a file that is too long to read", () => {
+    const head = riff(["fmt ", fmt(1, 2, 48000, 16)], ["data", new Uint8Array(0)]);
+    const bytes = 2 * 3600 * 48000 * 4;
+    new DataView(head.buffer).setUint32(head.length - 4, bytes, true);
+    expect(readWavInfo(head, { size: head.length + bytes }).frames).toBe(2 * 3600 * 48000);
+  });
+});

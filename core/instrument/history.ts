@@ -1,0 +1,63 @@
+import type { Edit } from "./edit";
+import type { Instrument } from "./instrument";
+
+interface Step {
+  readonly name: string;
+  readonly merge: string | null;
+  readonly before: Instrument;
+}
+
+/** Most steps that are kept; structure is shared, so a step costs only what it changed. */
+const MOST_STEPS = 500;
+
+/** An instrument with its past and future: an immutable value. */
+export class History {
+  private constructor(
+    readonly present: Instrument,
+    private readonly past: readonly Step[],
+    private readonly future: readonly Step[],
+  ) {}
+
+  static of(instrument: Instrument): History {
+    return new History(deepFreeze(instrument), [], []);
+  }
+
+  get undoName(): string | null {
+    return this.past.at(-1)?.name ?? null;
+  }
+  get redoName(): string | null {
+    return this.future.at(-1)?.name ?? null;
+  }
+
+  /** The history after an edit. `gesture` joins it with the step before where both have the same merge key and gesture. */
+  commit(edit: Edit, gesture: string | null = null): History {
+    const next = edit.apply(this.present);
+    if (next === this.present) return this;
+    deepFreeze(next);
+    const merge = edit.merge && gesture !== null ? `${gesture}|${edit.merge}` : null;
+    const last = this.past.at(-1);
+    if (merge !== null && last?.merge === merge) {
+      return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], []);
+    }
+    return new History(next, [...this.past, { name: edit.name, merge, before: this.present }].slice(-MOST_STEPS), []);
+  }
+
+  undo(): History {
+    const step = this.past.at(-1);
+    if (!step) return this;
+    return new History(step.before, this.past.slice(0, -1), [...this.future, { ...step, merge: null, before: this.present }]);
+  }
+
+  redo(): History {
+    const step = this.future.at(-1);
+    if (!step) return this;
+    return new History(step.before, [...this.past, { ...step, before: this.present }], this.future.slice(0, -1));
+  }
+}
+
+function deepFreeze<T>(value: T): T {
+  if (typeof value !== "object" || value === null || Object.isFrozen(value)) return value;
+  Object.freeze(value);
+  for (const part of Object.values(value)) deepFreeze(part);
+  return value;
+}

@@ -1,0 +1,155 @@
+import * as yup from "yup";
+import { isUnitKind, type UnitKind, unitSpec } from "../params";
+import { DOCUMENT_VERSION, type Instrument, type Unit } from "./instrument";
+
+const id = () => yup.string().matches(/^[\w.-]{1,64}$/, ({ path }) => `${path} must be a short id of letters and digits`).required();
+const text = (most = 200) => yup.string().max(most).defined();
+const whole = (min: number, max: number) => yup.number().integer().min(min).max(max).required();
+const number = (min = -1e12, max = 1e12) => yup.number().min(min).max(max).required();
+const sha = () => yup.string().matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hexadecimal`).required();
+const frames = () => whole(0, 2 ** 31 - 1);
+const list = <T extends yup.ISchema<unknown>>(item: T, most = 20000) => yup.array(item as never).max(most).required();
+
+/** A unit of one of some kinds; unknown parameters are refused, missing ones take their defaults. */
+function unit(...kinds: readonly UnitKind[]) {
+  return yup.lazy((value: unknown) => {
+    const kind = (value as Unit | null)?.kind;
+    const known = typeof kind === "string" && isUnitKind(kind) && kinds.includes(kind) ? kind : null;
+    const params: Record<string, yup.AnySchema> = {};
+    if (known) {
+      for (const spec of unitSpec(known).params) {
+        params[spec.id] =
+          spec.type === "choice"
+            ? yup.string().oneOf(spec.choices.map((c) => c.id)).default(spec.default)
+            : yup.number().min(spec.min).max(spec.max).default(spec.default);
+      }
+    }
+    return yup.object({
+      id: id(),
+      kind: yup.string().oneOf([...kinds]).required(),
+      name: text(),
+      params: yup.object(params).noUnknown().required(),
+    });
+  });
+}
+
+const level = () => yup.number().nullable().defined();
+const slice = yup.object({
+  id: id(),
+  start: frames(),
+  end: frames(),
+  onset: frames(),
+  pitch: level(),
+  confidence: number(0, 1),
+  peak: number(),
+  loudness: number(),
+  keep: yup.boolean().required(),
+  note: level(),
+  edited: yup.boolean().required(),
+});
+
+const zone = yup.object({
+  id: id(),
+  sample: sha(),
+  keyLow: whole(0, 127),
+  keyHigh: whole(0, 127).min(yup.ref("keyLow")),
+  velLow: whole(1, 127),
+  velHigh: whole(1, 127).min(yup.ref("velLow")),
+  root: whole(0, 127),
+  tune: number(-1200, 1200),
+  gain: number(-96, 48),
+  pan: number(-1, 1),
+  start: frames(),
+  end: frames(),
+  loop: yup.object({ start: frames(), end: frames(), fade: frames() }).nullable().defined(),
+  repeat: whole(1, 1000),
+});
+
+const layer = yup.object({
+  id: id(),
+  name: text(),
+  source: unit("samples"),
+  groups: list(yup.object({ id: id(), name: text(), zones: list(zone) }), 1000),
+  stages: list(unit("filter"), 8),
+  amp: unit("amp"),
+  strip: unit("strip"),
+});
+
+const schema = yup.object({
+  version: whole(1, DOCUMENT_VERSION),
+  id: id(),
+  about: yup.object({ name: text(), maker: text(), description: text(20000), licence: text(2000) }).required(),
+  takes: list(
+    yup.object({
+      id: id(),
+      name: text(),
+      sha: sha(),
+      rate: number(1000, 768000),
+      channels: whole(1, 2),
+      frames: frames(),
+      origin: yup.string().oneOf(["imported", "recorded", "demo"]).required(),
+      threshold: number(0, 96),
+      floor: level(),
+      slices: list(slice),
+    }),
+    1000,
+  ),
+  samples: list(
+    yup.object({
+      sha: sha(),
+      name: text(),
+      frames: frames(),
+      rate: number(1000, 768000),
+      channels: whole(1, 2),
+      pitch: level(),
+      confidence: number(0, 1),
+      peak: number(),
+      loudness: number(),
+      from: yup.object({ take: id(), slice: id() }).nullable().defined(),
+    }),
+  ),
+  layers: list(layer, 64),
+  lfos: list(unit("lfo"), 64),
+  macros: list(unit("macro"), 256),
+  routes: list(yup.object({ id: id(), source: text(), target: text(), amount: number(-1e5, 1e5), on: yup.boolean().required() }), 1000),
+  effects: list(unit("reverb"), 32),
+  face: yup
+    .object({
+      width: whole(100, 4000),
+      height: whole(100, 4000),
+      items: list(
+        yup.object({
+          id: id(),
+          kind: yup.string().oneOf(["dial", "label"]).required(),
+          x: number(),
+          y: number(),
+          width: number(1, 4000),
+          height: number(1, 4000),
+          text: text(2000),
+          bind: yup.string().nullable().defined(),
+        }),
+        2000,
+      ),
+    })
+    .required(),
+  rules: yup.object({ on: yup.boolean().required(), script: text(200000), seed: whole(0, 2 ** 32 - 1) }).required(),
+  play: unit("play"),
+});
+
+/** A document from outside, checked: the instrument, or sentences that say where it is wrong. */
+export type Checked = { readonly ok: true; readonly instrument: Instrument } | { readonly ok: false; readonly problems: readonly string[] };
+
+/** Checks a document of this version (migrate it first); values must already have their types, none is guessed. */
+export function checkInstrument(raw: unknown): Checked {
+  try {
+    const instrument = schema.validateSync(raw, { strict: false, abortEarly: false, stripUnknown: true }) as unknown as Instrument;
+    const known = new Set(instrument.samples.map((s) => s.sha));
+    const problems = instrument.layers.flatMap((l) =>
+      l.groups.flatMap((g) => g.zones.filter((z) => !known.has(z.sample)).map((z) => `zone ${z.id} of layer ${l.name} names a sample that isn't in the list`)),
+    );
+    return problems.length > 0 ? { ok: false, problems } : { ok: true, instrument };
+  } catch (error) {
+    if (error instanceof yup.ValidationError) return { ok: false, problems: error.errors };
+    throw error;
+  }
+}

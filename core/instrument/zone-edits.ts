@@ -1,0 +1,92 @@
+import type { Edit } from "./edit";
+import type { Instrument, Sample, Zone } from "./instrument";
+
+/** Every zone of a document, in order. */
+export const listZones = (instrument: Instrument): Zone[] =>
+  instrument.layers.flatMap((layer) => layer.groups.flatMap((group) => group.zones));
+
+const mapZones = (doc: Instrument, change: (zone: Zone) => Zone | null): Instrument => ({
+  ...doc,
+  layers: doc.layers.map((layer) => ({
+    ...layer,
+    groups: layer.groups.map((group) => {
+      const zones = group.zones.flatMap((zone) => change(zone) ?? []);
+      const same = zones.length === group.zones.length && zones.every((zone, i) => zone === group.zones[i]);
+      return same ? group : { ...group, zones };
+    }),
+  })),
+});
+
+/** A zone put in order: ranges within 0–127 (velocity 1–127) and not reversed, the loop inside the sound, its fade no longer than there is material. */
+export function settleZone(zone: Zone, frames: number): Zone {
+  const within = (x: number, low: number, high: number) => Math.min(high, Math.max(low, Math.round(x)));
+  const keyLow = within(zone.keyLow, 0, 127);
+  const velLow = within(zone.velLow, 1, 127);
+  const start = within(zone.start, 0, frames - 1);
+  const end = within(zone.end, start + 1, frames);
+  return {
+    ...zone,
+    keyLow,
+    keyHigh: within(zone.keyHigh, keyLow, 127),
+    velLow,
+    velHigh: within(zone.velHigh, velLow, 127),
+    root: within(zone.root, 0, 127),
+    start,
+    end,
+    loop: zone.loop && settleLoop(zone.loop, start, end),
+  };
+}
+
+function settleLoop(loop: NonNullable<Zone["loop"]>, from: number, to: number): Zone["loop"] {
+  const end = Math.min(to, Math.max(from + 2, Math.round(loop.end)));
+  const start = Math.min(end - 2, Math.max(from, Math.round(loop.start)));
+  if (start < from) return null;
+  return { start, end, fade: Math.max(0, Math.min(Math.round(loop.fade), start - from, end - start)) };
+}
+
+/** Changes some zones; each is settled afterwards. `what` names it, as in “Set root of 3 zones”. */
+export function changeZones(ids: ReadonlySet<string>, what: string, change: (zone: Zone) => Zone): Edit {
+  const count = ids.size === 1 ? "1 zone" : `${ids.size} zones`;
+  return {
+    name: `${what} of ${count}`,
+    merge: `zones:${what}:${[...ids].sort().join()}`,
+    apply: (doc) => {
+      const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
+      return mapZones(doc, (zone) => (ids.has(zone.id) ? settleZone(change(zone), frames.get(zone.sample) ?? zone.end) : zone));
+    },
+  };
+}
+
+export const removeZones = (ids: ReadonlySet<string>): Edit => ({
+  name: ids.size === 1 ? "Remove 1 zone" : `Remove ${ids.size} zones`,
+  apply: (doc) => mapZones(doc, (zone) => (ids.has(zone.id) ? null : zone)),
+});
+
+/** Puts zones into a group of a layer; with `replace`, in place of all that were there. */
+export const placeZones = (layerId: string, groupId: string, zones: readonly Zone[], replace: boolean): Edit => ({
+  name: `Place ${zones.length} zones`,
+  apply: (doc) => ({
+    ...doc,
+    layers: doc.layers.map((layer) =>
+      layer.id === layerId
+        ? {
+            ...layer,
+            groups: layer.groups.map((group) =>
+              group.id === groupId ? { ...group, zones: replace ? zones : [...group.zones, ...zones] } : group,
+            ),
+          }
+        : layer,
+    ),
+  }),
+});
+
+/** Adds samples; those of the same content are taken over with their newer name and measurements. */
+export const addSamples = (samples: readonly Sample[]): Edit => ({
+  name: samples.length === 1 ? "Add 1 sample" : `Add ${samples.length} samples`,
+  apply: (doc) => {
+    const fresh = new Map(samples.map((s) => [s.sha, s]));
+    const kept = doc.samples.map((s) => fresh.get(s.sha) ?? s);
+    const known = new Set(doc.samples.map((s) => s.sha));
+    return { ...doc, samples: [...kept, ...[...fresh.values()].filter((s) => !known.has(s.sha))] };
+  },
+});

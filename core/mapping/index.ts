@@ -1,0 +1,3 @@
+export { type Placement, placeSamples } from "./place";
+export { clusterLevels, overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";
+export { type KeyRange, type SpreadMode, type SpreadOptions, spreadRoots } from "./spread";

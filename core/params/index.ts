@@ -1,0 +1,16 @@
+export { defaultParams, isUnitKind, kindsOf, type ParamsOf, paramSpec, UNITS, type UnitKind, unitSpec } from "./registry";
+export {
+  type ChoiceParam,
+  clampValue,
+  type ModKind,
+  modulated,
+  type NumberParam,
+  type ParamSpec,
+  type ParamUnit,
+  type ParamValue,
+  travelOf,
+  type UnitRole,
+  type UnitSpec,
+  valueAt,
+} from "./spec";
+export { amountRange, formatAmount, formatNumber, formatValue, parseNumber, parseValue } from "./text";

@@ -1,0 +1,40 @@
+import type { ParamSpec, ParamValue, UnitRole, UnitSpec } from "./spec";
+import { amp } from "./units/amp";
+import { filter } from "./units/filter";
+import { lfo } from "./units/lfo";
+import { macro } from "./units/macro";
+import { play } from "./units/play";
+import { reverb } from "./units/reverb";
+import { samples } from "./units/samples";
+import { strip } from "./units/strip";
+
+/** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
+export const UNITS = { samples, filter, amp, strip, lfo, reverb, macro, play } as const satisfies Record<string, UnitSpec>;
+
+export type UnitKind = keyof typeof UNITS;
+
+type ValueOf<P extends ParamSpec> = P extends { type: "choice"; choices: readonly { id: infer C }[] } ? C : number;
+/** The values of one kind of unit, by parameter id. */
+export type ParamsOf<K extends UnitKind> = {
+  readonly [P in (typeof UNITS)[K]["params"][number] as P["id"]]: ValueOf<P>;
+};
+
+export const isUnitKind = (kind: string): kind is UnitKind => Object.hasOwn(UNITS, kind);
+
+/** The declaration of a kind of unit. */
+export const unitSpec = (kind: UnitKind): UnitSpec => UNITS[kind];
+
+/** The declaration of one parameter; null where the unit has none of that id. */
+export const paramSpec = (kind: UnitKind, id: string): ParamSpec | null =>
+  unitSpec(kind).params.find((p) => p.id === id) ?? null;
+
+/** Kinds that serve in a role, in the registry's order. */
+export const kindsOf = (role: UnitRole): UnitKind[] =>
+  (Object.keys(UNITS) as UnitKind[]).filter((kind) => UNITS[kind].role === role);
+
+/** All parameters of a kind at their defaults. */
+export function defaultParams<K extends UnitKind>(kind: K): ParamsOf<K> {
+  const values: Record<string, ParamValue> = {};
+  for (const spec of unitSpec(kind).params) values[spec.id] = spec.default;
+  return values as ParamsOf<K>;
+}

@@ -1,0 +1,92 @@
+import { hertzOf, parseNote } from "../audio";
+import { clampValue, type NumberParam, type ParamSpec, type ParamValue } from "./spec";
+
+const fixed = (value: number, digits: number): string => {
+  const text = value.toFixed(digits);
+  return (Number(text) === 0 ? (0).toFixed(digits) : text).replace("-", "−");
+};
+
+/** A number in its unit, as people write it: `1.25 kHz`, `−6.0 dB`, `35 ms`, `L 20`. */
+export function formatNumber(unit: NumberParam["unit"], value: number): string {
+  switch (unit) {
+    case "hertz":
+      return value >= 1000 ? `${fixed(value / 1000, 2)} kHz` : `${fixed(value, value < 10 ? 2 : 1)} Hz`;
+    case "seconds":
+      return value < 1 ? `${fixed(value * 1000, value < 0.1 ? 1 : 0)} ms` : `${fixed(value, 2)} s`;
+    case "decibels":
+      return Number.isFinite(value) ? `${fixed(value, 1)} dB` : "−∞ dB";
+    case "percent":
+      return `${fixed(value * 100, 0)} %`;
+    case "semitones":
+      return `${fixed(value, 2)} st`;
+    case "cents":
+      return `${fixed(value, 1)} ct`;
+    case "pan":
+      return Math.abs(value) < 0.005 ? "centre" : `${value < 0 ? "L" : "R"} ${fixed(Math.abs(value) * 100, 0)}`;
+    case "count":
+      return fixed(Math.round(value), 0);
+    case "ratio":
+      return `× ${fixed(value, 2)}`;
+  }
+}
+
+/** A parameter's value as people read it. */
+export function formatValue(spec: ParamSpec, value: ParamValue): string {
+  if (spec.type === "choice") return spec.choices.find((c) => c.id === value)?.label ?? String(value);
+  return formatNumber(spec.unit, Number(value));
+}
+
+/**
+ * The value that typed text means in a unit: a number with or without its unit (`440`, `1.2k`, `-6 dB`, `30ms`), a note
+ * name where a frequency is asked for, `L 20` or `centre` for pan. Null when it can't be understood.
+ */
+export function parseNumber(unit: NumberParam["unit"], text: string): number | null {
+  const plain = text.trim().replace("−", "-").replace(",", ".").toLowerCase();
+  if (unit === "hertz") {
+    const note = /^[a-g]/.test(plain) ? parseNote(text) : null;
+    if (note !== null) return hertzOf(note);
+  }
+  if (unit === "pan") {
+    if (/^c(ent(re|er))?$/.test(plain)) return 0;
+    const side = /^([lr])\s*(\d+(?:\.\d+)?)\s*%?$/.exec(plain);
+    if (side) return ((side[1] === "l" ? -1 : 1) * Number(side[2])) / 100;
+  }
+  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%×]*)$/.exec(plain);
+  if (!match) return null;
+  const number = Number(match[1]);
+  const suffix = match[2] ?? "";
+  const scale = SUFFIXES[unit][suffix];
+  return scale === undefined ? null : number * scale;
+}
+
+const SUFFIXES: Record<NumberParam["unit"], Record<string, number>> = {
+  hertz: { "": 1, hz: 1, k: 1000, khz: 1000 },
+  seconds: { "": 1, s: 1, ms: 0.001 },
+  decibels: { "": 1, db: 1 },
+  percent: { "": 0.01, "%": 0.01 },
+  semitones: { "": 1, st: 1, ct: 0.01, oct: 12 },
+  cents: { "": 1, ct: 1, st: 100 },
+  pan: { "": 0.01, "%": 0.01 },
+  count: { "": 1 },
+  ratio: { "": 1, x: 1, "×": 1 },
+};
+
+/** The value of a parameter that typed text means, kept in range; null when it can't be understood. */
+export function parseValue(spec: ParamSpec, text: string): ParamValue | null {
+  if (spec.type === "choice") {
+    const wanted = text.trim().toLowerCase();
+    return spec.choices.find((c) => c.id === wanted || c.label.toLowerCase() === wanted)?.id ?? null;
+  }
+  const value = parseNumber(spec.unit, text);
+  return value === null ? null : clampValue(spec, value);
+}
+
+/** A route's amount in the target's modulation unit: octaves where it multiplies, else the target's own unit, with a sign. */
+export function formatAmount(spec: NumberParam, amount: number): string {
+  const text = spec.mod === "octaves" ? `${fixed(amount, 2)} oct` : spec.unit === "pan" ? `${fixed(amount * 100, 0)} %` : formatNumber(spec.unit, amount);
+  return amount > 0 ? `+${text}` : text;
+}
+
+/** The largest amount that makes sense for a route to this target, in its modulation unit. */
+export const amountRange = (spec: NumberParam): number =>
+  spec.mod === "octaves" ? Math.min(10, Math.log2(spec.max / spec.min)) : spec.max - spec.min;

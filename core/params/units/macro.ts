@@ -1,0 +1,23 @@
+import type { UnitSpec } from "../spec";
+
+/** A macro: one dial of the player's that moves several parameters through routes. */
+export const macro = {
+  kind: "macro",
+  role: "macro",
+  label: "Macro",
+  help: "One dial that moves whatever is routed from it.",
+  params: [
+    {
+      type: "number",
+      id: "value",
+      label: "Value",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      taper: "linear",
+      mod: "none",
+      help: "Where the dial stands.",
+    },
+  ],
+} as const satisfies UnitSpec;

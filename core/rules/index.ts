@@ -1,0 +1,2 @@
+export { EXAMPLE_SCRIPT } from "./prelude";
+export { type RuleProblem, RuleScript, Sandbox } from "./sandbox";

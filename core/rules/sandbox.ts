@@ -1,0 +1,163 @@
+import moduleLoader from "@jitl/quickjs-wasmfile-release-sync/emscripten-module";
+import { QuickJSFFI } from "@jitl/quickjs-wasmfile-release-sync/ffi";
+import {
+  DefaultIntrinsics,
+  newQuickJSWASMModuleFromVariant,
+  newVariant,
+  type QuickJSContext,
+  type QuickJSHandle,
+  type QuickJSRuntime,
+  type QuickJSSyncVariant,
+  type QuickJSWASMModule,
+} from "quickjs-emscripten-core";
+import type { EmitNote, NoteRules } from "../engine";
+import { PRELUDE } from "./prelude";
+
+/** What went wrong in a script: the line where it did (from 1; null when unknown) and the reason. */
+export interface RuleProblem {
+  readonly line: number | null;
+  readonly reason: string;
+  /** Whether the script was switched off because it kept failing. */
+  readonly stopped: boolean;
+}
+
+const FILE = "rules.js";
+/** How often the interpreter looks up while one handler runs; about 3 ms in all. A count, so that results don't hang on the clock. */
+const PATIENCE = 28;
+const MOST_NOTES = 16;
+/** A script that overruns so many times in a row is switched off. */
+const MOST_OVERRUNS = 3;
+const HEAP_BYTES = 8 * 1024 * 1024;
+
+/** The interpreter, ready to take scripts: QuickJS in a WebAssembly memory of its own with a firm upper bound. */
+export class Sandbox {
+  private constructor(private readonly quickjs: QuickJSWASMModule) {}
+
+  /** Starts the interpreter from its compiled module. */
+  static async open(wasm: WebAssembly.Module): Promise<Sandbox> {
+    const base: QuickJSSyncVariant = {
+      type: "sync",
+      importFFI: async () => QuickJSFFI as never,
+      importModuleLoader: async () => moduleLoader as never,
+    };
+    const variant = newVariant(base, {
+      wasmModule: wasm as never,
+      wasmMemory: new WebAssembly.Memory({ initial: 256, maximum: 512 }) as never,
+      emscriptenModule: {
+        instantiateWasm: (imports: never, done: (instance: never) => void) => {
+          const instance = new WebAssembly.Instance(wasm, imports);
+          done(instance as never);
+          return instance.exports;
+        },
+      } as never,
+    });
+    return new Sandbox(await newQuickJSWASMModuleFromVariant(variant));
+  }
+
+  /** Runs a script's top level. `report` hears of every failure, now and later. Null when it doesn't even begin. */
+  load(script: string, seed: number, report: (problem: RuleProblem) => void): RuleScript | null {
+    const runtime = this.quickjs.newRuntime();
+    runtime.setMemoryLimit(HEAP_BYTES);
+    runtime.setMaxStackSize(256 * 1024);
+    const context = runtime.newContext({ intrinsics: { ...DefaultIntrinsics, Date: false } });
+    const rules = new RuleScript(runtime, context, report);
+    if (rules.begin(script, seed)) return rules;
+    rules.dispose();
+    return null;
+  }
+}
+
+/** A running script. */
+export class RuleScript implements NoteRules {
+  private polls = 0;
+  private overruns = 0;
+  private stopped = false;
+  private readonly notes = new Float64Array(MOST_NOTES * 4);
+  private count = 0;
+  private startHandle: QuickJSHandle | null = null;
+  private endHandle: QuickJSHandle | null = null;
+
+  constructor(
+    private readonly runtime: QuickJSRuntime,
+    private readonly context: QuickJSContext,
+    private readonly report: (problem: RuleProblem) => void,
+  ) {
+    runtime.setInterruptHandler(() => ++this.polls > PATIENCE);
+  }
+
+  /** Sets up the script's world and runs its top level; false when that fails, which is reported. */
+  begin(script: string, seed: number): boolean {
+    const { context } = this;
+    const emit = context.newFunction("emit", (...handles) => {
+      if (this.count >= MOST_NOTES) return { error: context.newError(`one note can't become more than ${MOST_NOTES}`) };
+      handles.slice(0, 4).forEach((handle, i) => {
+        this.notes[this.count * 4 + i] = context.getNumber(handle);
+      });
+      this.count++;
+    });
+    context.setProp(context.global, "__emit", emit);
+    emit.dispose();
+    context.setProp(context.global, "__seed", context.newNumber(seed));
+    if (!this.evaluate(PRELUDE, "prelude.js") || !this.evaluate(script, FILE)) return false;
+    this.startHandle = context.getProp(context.global, "__start");
+    this.endHandle = context.getProp(context.global, "__end");
+    return true;
+  }
+
+  start(key: number, velocity: number, time: number, emit: EmitNote): boolean {
+    return this.call(this.startHandle, [key, velocity, time], emit);
+  }
+
+  end(key: number, time: number, emit: EmitNote): boolean {
+    return this.call(this.endHandle, [key, time], emit);
+  }
+
+  dispose(): void {
+    this.startHandle?.dispose();
+    this.endHandle?.dispose();
+    this.context.dispose();
+    this.runtime.dispose();
+  }
+
+  private evaluate(code: string, file: string): boolean {
+    this.polls = 0;
+    const result = this.context.evalCode(code, file);
+    if (result.error) {
+      this.fail(this.context.dump(result.error));
+      result.error.dispose();
+      return false;
+    }
+    result.value.dispose();
+    return true;
+  }
+
+  private call(handler: QuickJSHandle | null, values: readonly number[], emit: EmitNote): boolean {
+    if (!handler || this.stopped) return false;
+    this.polls = 0;
+    this.count = 0;
+    const { context, notes } = this;
+    const args = values.map((v) => context.newNumber(v));
+    const result = context.callFunction(handler, context.undefined, ...args);
+    for (const arg of args) arg.dispose();
+    if (result.error) {
+      this.fail(context.dump(result.error));
+      result.error.dispose();
+      return false;
+    }
+    result.value.dispose();
+    this.overruns = 0;
+    for (let i = 0; i < this.count; i++) {
+      emit(notes[i * 4] as number, notes[i * 4 + 1] as number, notes[i * 4 + 2] as number, notes[i * 4 + 3] as number);
+    }
+    return true;
+  }
+
+  private fail(error: unknown): void {
+    const overrun = this.polls > PATIENCE;
+    if (overrun && ++this.overruns >= MOST_OVERRUNS) this.stopped = true;
+    const { message = String(error), stack = "" } = (typeof error === "object" && error !== null ? error : {}) as { message?: string; stack?: string };
+    const at = /rules\.js:(\d+)/.exec(stack);
+    const reason = overrun ? "it ran too long and was ended; the note sounded as played" : message;
+    this.report({ line: at ? Number(at[1]) : null, reason: this.stopped ? `${reason}. It is off until it is changed.` : reason, stopped: this.stopped });
+  }
+}

@@ -1,0 +1,11 @@
+export default {
+  testEnvironment: "node",
+  testMatch: ["<rootDir>/{core,app,cli,server,demo}/**/*.test.ts"],
+  extensionsToTreatAsEsm: [".ts", ".tsx"],
+  transform: {
+    "^.+\\.tsx?$": [
+      "@swc/jest",
+      { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "es6" } },
+    ],
+  },
+};
