@@ -50,7 +50,7 @@ export class Voice {
   }
 
   begin(heap: Heap, start: number, path: Path, bus: number): void {
-    const { u32, i32, f32 } = heap;
+    const { u32, i32 } = heap;
     const at = this.record / 4;
     u32[at + layout.POSITION / 4] = 0;
     u32[at + layout.POSITION / 4 + 1] = start;
@@ -58,6 +58,12 @@ export class Voice {
     u32[at + layout.BUS / 4] = bus;
     i32[at + layout.STATE / 4] = layout.PLAYING;
     this.setRate(heap, 0, 0);
+    this.rest(heap);
+  }
+
+  /** Its filters pass on what comes and stand still, its gain is 0: a lane nobody uses must not drift, for it is summed with its neighbour. */
+  private rest(heap: Heap): void {
+    const { f32 } = heap;
     for (let s = 0; s < layout.MAX_STAGES; s++) {
       const stage = layout.STAGE_0 + s * layout.STAGE_BYTES;
       for (let ramp = 0; ramp < layout.STAGE_S1; ramp += 32) this.setRamp(heap, stage + ramp, ramp === layout.STAGE_M0 ? 1 : 0, 0);
@@ -111,7 +117,7 @@ export class Voice {
     this.ref = null;
     this.env.reset();
     heap.i32[(this.record + layout.STATE) / 4] = layout.IDLE;
-    this.setGain(heap, 0, 0, 0, 0);
+    this.rest(heap);
   }
 
   /** Whether its filters hold finite numbers. */

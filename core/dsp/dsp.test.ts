@@ -1,0 +1,179 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { Fft, seededRandom } from "../audio";
+import { Adsr } from "./adsr";
+import { fadeWeights, likeness, loopedSample } from "./crossfade";
+import { lfoAt } from "./lfo";
+import { Limiter } from "./limiter";
+import { Reverb } from "./reverb";
+import { svfResponse } from "./svf";
+
+const RATE = 48000;
+const noise = (frames: number, seed: number, level = 1) => {
+  const random = seededRandom(seed);
+  return Float32Array.from({ length: frames }, () => (random() * 2 - 1) * level);
+};
+
+describe("envelope", () => {
+  test("attack is a straight line, decay falls by 60 dB of its way in its time, release by 60 dB", () => {
+    const env = new Adsr();
+    env.start();
+    expect(env.advance(0.05, 0.1, 1, 0.5, 1)).toBeCloseTo(0.5, 12);
+    expect(env.advance(0.05, 0.1, 1, 0.5, 1)).toBeCloseTo(1, 12);
+    expect(env.advance(1, 0.1, 1, 0.5, 1)).toBeCloseTo(0.5005, 9);
+    env.release();
+    expect(env.advance(2, 0.1, 1, 0.5, 2)).toBeCloseTo(0.5005 / 1000, 9);
+  });
+
+  test("how the time is divided changes nothing", () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0.0001, max: 0.3, noNaN: true }), { minLength: 1, maxLength: 20 }), (steps) => {
+        const one = new Adsr();
+        const many = new Adsr();
+        one.start();
+        many.start();
+        for (const step of steps) many.advance(step, 0.2, 0.7, 0.3, 1);
+        expect(many.level).toBeCloseTo(one.advance(steps.reduce((a, b) => a + b, 0), 0.2, 0.7, 0.3, 1), 6);
+      }),
+    );
+  });
+
+  test("it ends, and an attack of nothing begins at full level", () => {
+    const env = new Adsr();
+    env.start();
+    expect(env.advance(0, 0, 1, 1, 1)).toBe(1);
+    env.release();
+    env.advance(3, 0, 1, 1, 1);
+    expect(env.stage).toBe("done");
+  });
+});
+
+describe("LFO shapes", () => {
+  test.each(["sine", "triangle", "saw", "square"] as const)("%s stays within ±1, has no offset and repeats", (shape) => {
+    let sum = 0;
+    for (let i = 0; i < 1000; i++) {
+      const x = lfoAt(shape, (i + 0.5) / 1000);
+      sum += x;
+      expect(Math.abs(x)).toBeLessThanOrEqual(1);
+      expect(lfoAt(shape, (i + 0.5) / 1000 + 7)).toBeCloseTo(x, 9);
+    }
+    expect(sum / 1000).toBeCloseTo(0, 9);
+  });
+});
+
+describe("crossfade", () => {
+  test("alike sounds keep their amplitude, unlike ones their power", () => {
+    for (let place = 0; place <= 1; place += 0.05) {
+      const [a, b] = fadeWeights(place, 1);
+      expect(a + b).toBeCloseTo(1, 9);
+      const [c, d] = fadeWeights(place, 0);
+      expect(c * c + d * d).toBeCloseTo(1, 9);
+    }
+  });
+
+  test("a loop without fade is the sample taken modulo its length", () => {
+    const x = noise(500, 1);
+    for (let t = 0; t < 3000; t++) {
+      expect(loopedSample(x, { start: 100, end: 333, fade: 0 }, 1, t)).toBe(x[t < 333 ? t : 100 + ((t - 100) % 233)]);
+    }
+  });
+
+  test("the seam of a detuned tone steps by less than a tenth with a crossfade", () => {
+    const x = Float32Array.from({ length: 5000 }, (_, i) => Math.sin(i * 0.0713));
+    const step = (fade: number) => {
+      const loop = { start: 1500, end: 4321, fade };
+      const alike = fade > 0 ? likeness(x, loop.end - fade, loop.start - fade, fade) : 1;
+      const usual = Math.abs((x[4320] as number) - (x[4319] as number));
+      return Math.abs(Math.abs(loopedSample(x, loop, alike, 4321) - loopedSample(x, loop, alike, 4320)) - usual);
+    };
+    expect(step(800)).toBeLessThan(step(0) / 10);
+  });
+});
+
+describe("filter response", () => {
+  test("3 dB at the cutoff for a Butterworth damping, 12 dB per octave beyond, mirror images of each other", () => {
+    // Resonance at which k = √2.
+    const flat = Math.log(Math.SQRT2 / 1.6) / Math.log(0.0125);
+    const db = (f: number, mode: "low" | "high") => 20 * Math.log10(svfResponse(mode, 1000, flat, 768000, f));
+    expect(db(1000, "low")).toBeCloseTo(-3.01, 2);
+    expect(db(16000, "low") - db(8000, "low")).toBeCloseTo(-12.04, 1);
+    expect(db(62.5, "high") - db(125, "high")).toBeCloseTo(-12.04, 1);
+    expect(db(500, "low")).toBeCloseTo(db(2000, "high"), 2);
+    expect(svfResponse("band", 1000, 0.5, 48000, 1000)).toBeCloseTo(1, 9);
+  });
+});
+
+describe("reverb", () => {
+  const impulse = (seconds: number, decay: number) => {
+    const reverb = new Reverb(RATE);
+    reverb.tune(1, 0.8, decay, 20000);
+    const left = new Float32Array(seconds * RATE);
+    const right = new Float32Array(seconds * RATE);
+    left[0] = 1;
+    right[0] = 1;
+    reverb.process(left, right, 0, left.length);
+    return left;
+  };
+  const power = (x: Float32Array, from: number, to: number) => x.subarray(from * RATE, to * RATE).reduce((sum, v) => sum + v * v, 0);
+
+  test("it dies away by 60 dB in its decay time", () => {
+    const x = impulse(4, 2);
+    const fall = 10 * Math.log10(power(x, 2.2, 2.7) / power(x, 0.7, 1.2));
+    // 1.5 s of a 2 s decay: 45 dB.
+    expect(fall).toBeGreaterThan(-50);
+    expect(fall).toBeLessThan(-40);
+  });
+
+  test("any split of the block gives the same bits", () => {
+    const input = noise(3000, 4, 0.3);
+    const run = (cuts: number[]) => {
+      const reverb = new Reverb(RATE);
+      reverb.tune(0.5, 0.6, 1.5, 5000);
+      const left = input.slice();
+      const right = input.slice();
+      let at = 0;
+      for (const cut of [...cuts, 3000]) {
+        reverb.process(left, right, at, cut);
+        at = cut;
+      }
+      return left;
+    };
+    expect(run([1, 17, 999, 1000, 2048])).toEqual(run([]));
+  });
+});
+
+describe("limiter", () => {
+  test("nothing leaves above the ceiling, and quiet sound is untouched", () => {
+    const loud = noise(20000, 7, 6);
+    const other = noise(20000, 8, 3);
+    new Limiter(RATE).process(loud, other, 0, 20000);
+    expect(Math.max(...loud.map(Math.abs))).toBeLessThanOrEqual(Math.fround(Limiter.CEILING) + 1e-7);
+    const quiet = noise(2000, 9, 0.9);
+    const copy = quiet.slice();
+    new Limiter(RATE).process(quiet, quiet.slice(), 0, 2000);
+    expect(quiet).toEqual(copy);
+  });
+});
+
+describe("FFT", () => {
+  test("it agrees with the sum that defines it", () => {
+    const re = Float64Array.from(noise(16, 1));
+    const im = Float64Array.from(noise(16, 2));
+    const expected = Array.from({ length: 16 }, (_, k) => {
+      let a = 0;
+      let b = 0;
+      for (let n = 0; n < 16; n++) {
+        const w = (-2 * Math.PI * k * n) / 16;
+        a += (re[n] as number) * Math.cos(w) - (im[n] as number) * Math.sin(w);
+        b += (re[n] as number) * Math.sin(w) + (im[n] as number) * Math.cos(w);
+      }
+      return [a, b];
+    });
+    new Fft(16).forward(re, im);
+    expected.forEach(([a, b], k) => {
+      expect(re[k]).toBeCloseTo(a as number, 9);
+      expect(im[k]).toBeCloseTo(b as number, 9);
+    });
+    expect(() => new Fft(12)).toThrow(RangeError);
+  });
+});
