@@ -25,7 +25,9 @@ export function recordBells(seed = 72): Float32Array<ArrayBuffer> {
         const phase = room.between(0, 6.28);
         for (let i = 0; i < out.length; i++) {
           const t = i / RATE;
-          out[i] = (out[i] ?? 0) + level * 0.5 * weight * Math.exp(-t * decay) * Math.sin(phase + step * i) * Math.min(1, i / 20);
+          out[i] =
+            (out[i] ?? 0) +
+            level * 0.5 * weight * Math.exp(-t * decay) * Math.sin(phase + step * i) * Math.min(1, i / 20);
         }
       }
       for (let i = 0; i < out.length; i++) out[i] = (out[i] ?? 0) * Math.min(1, (out.length - i) / (0.4 * RATE));

@@ -9,7 +9,9 @@ export function recordFreewheel(seed = 74): Float32Array<ArrayBuffer> {
     tones.forEach((f, k) => {
       for (let i = 0; i < out.length; i++) {
         const t = i / RATE;
-        out[i] = (out[i] ?? 0) + (level / (1 + k)) * Math.exp(-t * (70 + 25 * k)) * Math.sin(2 * Math.PI * f * t) * Math.min(1, i / 6);
+        out[i] =
+          (out[i] ?? 0) +
+          (level / (1 + k)) * Math.exp(-t * (70 + 25 * k)) * Math.sin(2 * Math.PI * f * t) * Math.min(1, i / 6);
       }
     });
     room.add(out);

@@ -44,7 +44,8 @@ function pluck(room: Room, { frequency, hard, seconds }: Stroke): Float32Array {
     }
   }
   for (let i = 0; i < 0.012 * RATE; i++) {
-    out[i] = (out[i] ?? 0) + (room.random() * 2 - 1) * level * 0.35 * Math.exp(-i / (0.0025 * RATE)) * Math.min(1, i / 8);
+    out[i] =
+      (out[i] ?? 0) + (room.random() * 2 - 1) * level * 0.35 * Math.exp(-i / (0.0025 * RATE)) * Math.min(1, i / 8);
   }
   const last = out.length;
   const fade = Math.round(0.15 * RATE);

@@ -15,9 +15,13 @@ if (built < newest) {
   mkdirSync(".cache", { recursive: true });
   const wasm = ".cache/kernels.wasm";
   const flags = "-O3 --converge --noAssert --runtime stub --enable simd --importMemory --initialMemory 1".split(" ");
-  execFileSync("node", ["node_modules/assemblyscript/bin/asc.js", `${folder}/assembly/voices.ts`, ...flags, "-o", wasm], {
-    stdio: "inherit",
-  });
+  execFileSync(
+    "node",
+    ["node_modules/assemblyscript/bin/asc.js", `${folder}/assembly/voices.ts`, ...flags, "-o", wasm],
+    {
+      stdio: "inherit",
+    },
+  );
   const base64 = readFileSync(wasm).toString("base64");
   writeFileSync(
     target,

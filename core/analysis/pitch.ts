@@ -55,7 +55,8 @@ export class PitchFinder {
       if (!frame) continue;
       heard += frame.power;
       clarity += frame.clarity * frame.power;
-      if (frame.period > 0) notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
+      if (frame.period > 0)
+        notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
       if (hop === 0) break;
     }
     const middle = weightedMedian(notes);

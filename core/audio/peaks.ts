@@ -53,9 +53,7 @@ export function columnPeaks(
 ): void {
   const perColumn = (to - from) / columns;
   const fine = samples && perColumn < PEAK_STEP * 2;
-  const level = fine
-    ? 0
-    : Math.max(0, Math.min(peaks.levels.length - 1, Math.floor(Math.log2(perColumn / PEAK_STEP))));
+  const level = fine ? 0 : Math.max(0, Math.min(peaks.levels.length - 1, Math.floor(Math.log2(perColumn / PEAK_STEP))));
   const table = peaks.levels[level] ?? new Float32Array(2);
   const step = PEAK_STEP * 2 ** level;
   for (let c = 0; c < columns; c++) {

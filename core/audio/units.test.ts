@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { seededRandom } from "./random";
 import { columnPeaks, PEAK_STEP, peaksOf } from "./peaks";
+import { seededRandom } from "./random";
 import { hertzOf, nameOfNote, noteOf, parseNote } from "./units";
 
 describe("notes", () => {

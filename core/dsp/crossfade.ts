@@ -25,7 +25,12 @@ export function fadeWeights(place: number, alike: number): readonly [number, num
 }
 
 /** A loop's frame, taken once round for ever: the sound at frame `t` of a playback that loops `[start, end)` with a crossfade before `end`. */
-export function loopedSample(x: Float32Array, loop: { start: number; end: number; fade: number }, alike: number, t: number): number {
+export function loopedSample(
+  x: Float32Array,
+  loop: { start: number; end: number; fade: number },
+  alike: number,
+  t: number,
+): number {
   const { start, end, fade } = loop;
   const u = t < end ? t : start + ((t - start) % (end - start));
   if (u < end - fade) return x[u] ?? 0;

@@ -27,14 +27,26 @@ describe("envelope", () => {
 
   test("how the time is divided changes nothing", () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: 0.0001, max: 0.3, noNaN: true }), { minLength: 1, maxLength: 20 }), (steps) => {
-        const one = new Adsr();
-        const many = new Adsr();
-        one.start();
-        many.start();
-        for (const step of steps) many.advance(step, 0.2, 0.7, 0.3, 1);
-        expect(many.level).toBeCloseTo(one.advance(steps.reduce((a, b) => a + b, 0), 0.2, 0.7, 0.3, 1), 6);
-      }),
+      fc.property(
+        fc.array(fc.double({ min: 0.0001, max: 0.3, noNaN: true }), { minLength: 1, maxLength: 20 }),
+        (steps) => {
+          const one = new Adsr();
+          const many = new Adsr();
+          one.start();
+          many.start();
+          for (const step of steps) many.advance(step, 0.2, 0.7, 0.3, 1);
+          expect(many.level).toBeCloseTo(
+            one.advance(
+              steps.reduce((a, b) => a + b, 0),
+              0.2,
+              0.7,
+              0.3,
+              1,
+            ),
+            6,
+          );
+        },
+      ),
     );
   });
 
@@ -49,16 +61,19 @@ describe("envelope", () => {
 });
 
 describe("LFO shapes", () => {
-  test.each(["sine", "triangle", "saw", "square"] as const)("%s stays within ±1, has no offset and repeats", (shape) => {
-    let sum = 0;
-    for (let i = 0; i < 1000; i++) {
-      const x = lfoAt(shape, (i + 0.5) / 1000);
-      sum += x;
-      expect(Math.abs(x)).toBeLessThanOrEqual(1);
-      expect(lfoAt(shape, (i + 0.5) / 1000 + 7)).toBeCloseTo(x, 9);
-    }
-    expect(sum / 1000).toBeCloseTo(0, 9);
-  });
+  test.each(["sine", "triangle", "saw", "square"] as const)(
+    "%s stays within ±1, has no offset and repeats",
+    (shape) => {
+      let sum = 0;
+      for (let i = 0; i < 1000; i++) {
+        const x = lfoAt(shape, (i + 0.5) / 1000);
+        sum += x;
+        expect(Math.abs(x)).toBeLessThanOrEqual(1);
+        expect(lfoAt(shape, (i + 0.5) / 1000 + 7)).toBeCloseTo(x, 9);
+      }
+      expect(sum / 1000).toBeCloseTo(0, 9);
+    },
+  );
 });
 
 describe("crossfade", () => {
@@ -114,7 +129,8 @@ describe("reverb", () => {
     reverb.process(left, right, 0, left.length);
     return left;
   };
-  const power = (x: Float32Array, from: number, to: number) => x.subarray(from * RATE, to * RATE).reduce((sum, v) => sum + v * v, 0);
+  const power = (x: Float32Array, from: number, to: number) =>
+    x.subarray(from * RATE, to * RATE).reduce((sum, v) => sum + v * v, 0);
 
   test("it dies away by 60 dB in its decay time", () => {
     const x = impulse(4, 2);

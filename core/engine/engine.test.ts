@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../analysis";
 import { hertzOf, seededRandom } from "../audio";
 import { interpolate, Limiter, likeness, loopedSample, makeBanks, svfResponse } from "../dsp";
-import { addRoute, changeZones, removeZones, setParam, type Instrument } from "../instrument";
+import { addRoute, changeZones, type Instrument, removeZones, setParam } from "../instrument";
 import { bench, benchInstrument, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const noise = (frames: number, level: number, seed = 2) => {
@@ -41,12 +41,15 @@ describe("pitch", () => {
       const rate = 2 ** ((key - 60) / 12);
       const bank = makeBanks().find((x) => rate <= x.upTo);
       if (!bank) throw new Error("no bank");
-      for (let i = 0; i < 300; i++) expect(Math.abs((left[i] as number) - interpolate(bank, read, i * rate))).toBeLessThan(2e-5);
+      for (let i = 0; i < 300; i++)
+        expect(Math.abs((left[i] as number) - interpolate(bank, read, i * rate))).toBeLessThan(2e-5);
     }
   });
 
   test("tuning, transposition, bend and A4 add up", () => {
-    const b = bench([sine(2 * RATE, hertzOf(60))], [{ root: 60, tune: 30 }], (i) => set("play/a4", 432)(set("layers/main/source/transpose", 5)(i)));
+    const b = bench([sine(2 * RATE, hertzOf(60))], [{ root: 60, tune: 30 }], (i) =>
+      set("play/a4", 432)(set("layers/main/source/transpose", 5)(i)),
+    );
     b.engine.midi(0xe0, 127, 127);
     b.engine.midi(0x90, 60, 100);
     const expected = 60 + 0.3 + 5 + 2 * (16383 / 8192 - 1) + 12 * Math.log2(432 / 440);
@@ -192,7 +195,10 @@ describe("shaping", () => {
   ] as const)("%s pass at %i Hz has its analytic response", (mode, cutoff) => {
     for (const frequency of [200, 1000, 3000, 9000]) {
       const b = bench([sine(RATE, frequency, 0.05)], [{ root: 60 }], (i) =>
-        set("layers/main/stages/filter/resonance", 0.5)(set("layers/main/stages/filter/cutoff", cutoff)(set("layers/main/stages/filter/mode", mode)(i))),
+        set(
+          "layers/main/stages/filter/resonance",
+          0.5,
+        )(set("layers/main/stages/filter/cutoff", cutoff)(set("layers/main/stages/filter/mode", mode)(i))),
       );
       b.engine.midi(0x90, 60, 100);
       b.play(9600);
@@ -214,7 +220,10 @@ describe("shaping", () => {
 
   test("an LFO on the pitch swings by its amount", () => {
     const b = bench([sine(4 * RATE, 2000)], [{ root: 60 }], (i) =>
-      set("lfos/lfo1/rate", 2)(addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/source/fine", amount: 50, on: true }).apply(i)),
+      set(
+        "lfos/lfo1/rate",
+        2,
+      )(addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/source/fine", amount: 50, on: true }).apply(i)),
     );
     b.engine.midi(0x90, 60, 100);
     const { left } = b.play(RATE / 2);
@@ -260,13 +269,34 @@ describe("what must never happen", () => {
     }
   };
   const rich = (i: Instrument) =>
-    set("effects/reverb/mix", 0.4)(
-      set("layers/main/stages/filter/mode", "low")(addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/stages/filter/cutoff", amount: -3, on: true }).apply(i)),
+    set(
+      "effects/reverb/mix",
+      0.4,
+    )(
+      set(
+        "layers/main/stages/filter/mode",
+        "low",
+      )(
+        addRoute({
+          id: "r",
+          source: "lfos/lfo1",
+          target: "layers/main/stages/filter/cutoff",
+          amount: -3,
+          on: true,
+        }).apply(i),
+      ),
     );
 
   test("the same bits, however the time is split", () => {
     const [one, two, three] = [128, 1, 37].map((block) => {
-      const b = bench(long, [{ sound: 0, repeat: 1 }, { sound: 1, repeat: 2 }], rich);
+      const b = bench(
+        long,
+        [
+          { sound: 0, repeat: 1 },
+          { sound: 1, repeat: 2 },
+        ],
+        rich,
+      );
       phrase(b);
       return b.play(24000, block);
     });
@@ -275,7 +305,14 @@ describe("what must never happen", () => {
   });
 
   test("a reset plays the same again", () => {
-    const b = bench(long, [{ sound: 0, repeat: 1 }, { sound: 1, repeat: 2 }], rich);
+    const b = bench(
+      long,
+      [
+        { sound: 0, repeat: 1 },
+        { sound: 1, repeat: 2 },
+      ],
+      rich,
+    );
     phrase(b);
     const first = b.play(12000);
     b.engine.reset();
@@ -308,7 +345,14 @@ describe("what must never happen", () => {
 
   test("thousands of random events: never a number that isn't finite, nothing above the ceiling, silence at the end", () => {
     const random = seededRandom(12);
-    const b = bench(long, [{ sound: 0, loop: { start: 100, end: 5000, fade: 50 } }, { sound: 1, repeat: 2, loop: { start: 0, end: 3, fade: 9 } }], rich);
+    const b = bench(
+      long,
+      [
+        { sound: 0, loop: { start: 100, end: 5000, fade: 50 } },
+        { sound: 1, repeat: 2, loop: { start: 0, end: 3, fade: 9 } },
+      ],
+      rich,
+    );
     const statuses = [0x90, 0x90, 0x90, 0x80, 0xb0, 0xd0, 0xe0];
     for (let i = 0; i < 10000; i++) {
       const status = statuses[Math.floor(random() * statuses.length)] ?? 0x90;
@@ -329,7 +373,11 @@ describe("what must never happen", () => {
     const b = bench([sine(4 * RATE, 480, 0.4)], [{ root: 60, loop: { start: 5000, end: 150000, fade: 900 } }]);
     b.engine.midi(0x90, 60, 100);
     b.play(9600);
-    b.change(changeZones(new Set(["z0"]), "Set loop", (z) => ({ ...z, loop: { start: 6000, end: 140000, fade: 500 } })).apply(b.instrument));
+    b.change(
+      changeZones(new Set(["z0"]), "Set loop", (z) => ({ ...z, loop: { start: 6000, end: 140000, fade: 500 } })).apply(
+        b.instrument,
+      ),
+    );
     b.change(setParam(b.instrument, "layers/main/strip/level", -12).apply(b.instrument));
     const { left } = b.play(9600);
     expect(steepest(left)).toBeLessThan(0.0265);
@@ -342,7 +390,11 @@ describe("what must never happen", () => {
   test("memory is given back when samples are no longer wanted", () => {
     const b = bench(long, [{ sound: 0, loop: { start: 10, end: 4000, fade: 5 } }]);
     const full = b.engine.memoryUsed;
-    b.change({ ...b.instrument, samples: [], layers: b.instrument.layers.map((l) => ({ ...l, groups: [{ id: "main", name: "Main", zones: [] }] })) });
+    b.change({
+      ...b.instrument,
+      samples: [],
+      layers: b.instrument.layers.map((l) => ({ ...l, groups: [{ id: "main", name: "Main", zones: [] }] })),
+    });
     expect(full - b.engine.memoryUsed).toBeGreaterThan(2 * 4 * RATE * 4);
     b.change(b.instrument);
     b.engine.midi(0x90, 60, 100);

@@ -1,5 +1,5 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
-import { type Kernels, layout, Limiter, makeBanks, Reverb } from "../dsp";
+import { BANK_ROWS, BANK_TAPS, type Kernels, Limiter, makeBanks, PAIR_BYTES, Reverb } from "../dsp";
 import { EVENT, EventQueue } from "./events";
 import { Heap } from "./heap";
 import { Modulation } from "./modulation";
@@ -80,7 +80,6 @@ export class Engine {
   private ruleKey = 0;
   private ruleVelocity = 0;
   private ruleEmits = 0;
-  private ruleChanged = false;
   private ending = false;
 
   constructor(
@@ -88,8 +87,8 @@ export class Engine {
     private readonly options: EngineOptions,
   ) {
     this.heap = new Heap(kernels.memory, 4096);
-    this.pairs = this.heap.allocate((MOST_VOICES / 2) * layout.PAIR_BYTES);
-    this.heap.f32.fill(0, this.pairs / 4, (this.pairs + (MOST_VOICES / 2) * layout.PAIR_BYTES) / 4);
+    this.pairs = this.heap.allocate((MOST_VOICES / 2) * PAIR_BYTES);
+    this.heap.f32.fill(0, this.pairs / 4, (this.pairs + (MOST_VOICES / 2) * PAIR_BYTES) / 4);
     this.scratch = this.heap.allocate(BLOCK * 16);
     this.bus = this.heap.allocate(BLOCK * 8);
     for (let i = 0; i < MOST_VOICES; i++) this.voices.push(new Voice(i, this.pairs));
@@ -99,9 +98,9 @@ export class Engine {
     this.limiter = new Limiter(options.rate);
     this.random = seededRandom(options.seed ?? 1);
     const banks = makeBanks().map((bank) => {
-      const at = this.heap.allocate(layout.BANK_ROWS + bank.rows.byteLength);
-      this.heap.i32[(at + layout.BANK_TAPS) / 4] = bank.taps;
-      this.heap.f32.set(bank.rows, (at + layout.BANK_ROWS) / 4);
+      const at = this.heap.allocate(BANK_ROWS + bank.rows.byteLength);
+      this.heap.i32[(at + BANK_TAPS) / 4] = bank.taps;
+      this.heap.f32.set(bank.rows, (at + BANK_ROWS) / 4);
       return { at, upTo: bank.upTo };
     });
     this.tuner = new VoiceTuner(this.heap, this.modulation, banks, options.rate);
@@ -258,7 +257,7 @@ export class Engine {
         voice.end(this.heap);
         continue;
       }
-      if (!voice.sane(this.heap, (plan.layers[voice.layer]?.stages.length ?? 0))) {
+      if (!voice.sane(this.heap, plan.layers[voice.layer]?.stages.length ?? 0)) {
         voice.end(this.heap);
         this.broken++;
         continue;
@@ -336,7 +335,6 @@ export class Engine {
     this.ruleKey = key;
     this.ruleVelocity = velocity;
     this.ruleEmits = 0;
-    this.ruleChanged = false;
     this.ending = false;
     const fine = this.rules.start(key, velocity, this.frame / this.options.rate, this.emit);
     if (!fine) this.sound(key, velocity, key, velocity, 0, 0, 4);
@@ -349,14 +347,31 @@ export class Engine {
     const k = Math.round(Math.min(127, Math.max(0, key)));
     const v = Math.min(127, Math.max(1, velocity));
     const changed = k !== this.ruleKey || v !== this.ruleVelocity || delay > 0 || this.ruleEmits > 1;
-    this.sound(k, v, this.ruleKey, this.ruleVelocity, delay, this.ending && length <= 0 ? 0.5 : length, changed ? 2 : 1);
+    this.sound(
+      k,
+      v,
+      this.ruleKey,
+      this.ruleVelocity,
+      delay,
+      this.ending && length <= 0 ? 0.5 : length,
+      changed ? 2 : 1,
+    );
   };
 
   /** Lets a note sound now or later; `length` 0 ties it to its key. */
-  private sound(key: number, velocity: number, playedKey: number, playedVelocity: number, delay: number, length: number, rules: number): void {
+  private sound(
+    key: number,
+    velocity: number,
+    playedKey: number,
+    playedVelocity: number,
+    delay: number,
+    length: number,
+    rules: number,
+  ): void {
     const serial = ++this.serial;
     const frames = Math.round(Math.max(0, delay) * this.options.rate);
-    if (length > 0) this.queue.push(this.frame + frames + Math.round(length * this.options.rate), EVENT.soundingOff, serial);
+    if (length > 0)
+      this.queue.push(this.frame + frames + Math.round(length * this.options.rate), EVENT.soundingOff, serial);
     else {
       const count = this.heldCounts[playedKey] as number;
       if (count < HELD) {
@@ -365,7 +380,15 @@ export class Engine {
         this.heldCounts[playedKey] = count + 1;
       }
     }
-    if (frames > 0) this.queue.push(this.frame + frames, EVENT.soundingOn, key, velocity, serial, frames * 16384 + playedVelocity * 128 + playedKey);
+    if (frames > 0)
+      this.queue.push(
+        this.frame + frames,
+        EVENT.soundingOn,
+        key,
+        velocity,
+        serial,
+        frames * 16384 + playedVelocity * 128 + playedKey,
+      );
     else this.startNote(key, velocity, serial, playedVelocity, playedKey, 0, rules);
   }
 
@@ -408,7 +431,8 @@ export class Engine {
         if (ref.group !== g) continue;
         const { zone } = ref;
         if (key < zone.keyLow || key > zone.keyHigh) trace.skip();
-        else if (velocity < zone.velLow || velocity >= zone.velHigh + 1) trace.zone(ref.layer, z, REASON.velocity, 0, 0);
+        else if (velocity < zone.velLow || velocity >= zone.velHigh + 1)
+          trace.zone(ref.layer, z, REASON.velocity, 0, 0);
         else if (!ref.path) trace.zone(ref.layer, z, REASON.missing, 0, 0);
         else if (zone.repeat !== repeat) trace.zone(ref.layer, z, REASON.repeat, 0, 0);
         else this.startVoice(plan, ref, ref.path, key, velocity, serial, random);
@@ -439,7 +463,15 @@ export class Engine {
     return repeats[turn % count] as number;
   }
 
-  private startVoice(plan: Plan, ref: ZoneRef, path: Path, key: number, velocity: number, serial: number, random: number): void {
+  private startVoice(
+    plan: Plan,
+    ref: ZoneRef,
+    path: Path,
+    key: number,
+    velocity: number,
+    serial: number,
+    random: number,
+  ): void {
     const voice = this.freeVoice(plan);
     if (!voice) return;
     voice.active = true;
@@ -572,7 +604,9 @@ export class Engine {
 
   /** Where sounding voices read: zone number and frame, for cursors. Allocates. */
   cursors(): { zone: number; frame: number }[] {
-    return this.voices.filter((v) => v.active && v.ref).map((v) => ({ zone: v.ref?.index ?? 0, frame: v.frameOf(this.heap) }));
+    return this.voices
+      .filter((v) => v.active && v.ref)
+      .map((v) => ({ zone: v.ref?.index ?? 0, frame: v.frameOf(this.heap) }));
   }
 
   get sampleRate(): Hertz {

@@ -1,5 +1,16 @@
 /** What can be sent to the engine, by number, so that the queue needs no objects. */
-export const EVENT = { on: 1, off: 2, wheel: 3, pressure: 4, bend: 5, sustain: 6, silence: 7, soundingOn: 8, soundingOff: 9, macro: 10 } as const;
+export const EVENT = {
+  on: 1,
+  off: 2,
+  wheel: 3,
+  pressure: 4,
+  bend: 5,
+  sustain: 6,
+  silence: 7,
+  soundingOn: 8,
+  soundingOff: 9,
+  macro: 10,
+} as const;
 export type EventKind = (typeof EVENT)[keyof typeof EVENT];
 
 /**

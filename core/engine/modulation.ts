@@ -34,7 +34,10 @@ export class Modulation {
     const before = new Map(this.slots.map((s, i) => [s.address, this.current[i] as number]));
     this.slots = plan.slots;
     this.base = Float64Array.from(plan.base);
-    this.current = Float64Array.from(plan.slots, (s, i) => (s.smooth ? (before.get(s.address) ?? this.base[i]) : this.base[i]) as number);
+    this.current = Float64Array.from(
+      plan.slots,
+      (s, i) => (s.smooth ? (before.get(s.address) ?? this.base[i]) : this.base[i]) as number,
+    );
     this.now = Float64Array.from(this.current);
     this.amounts = new Float64Array(this.base.length);
   }
@@ -113,7 +116,8 @@ export class Modulation {
   turn(plan: Plan, voice: Voice, frames: number): void {
     for (let i = 0; i < plan.lfos.length && i < MOST_LFOS; i++) {
       const lfo = plan.lfos[i];
-      if (lfo) voice.phases[i] = (voice.phases[i] as number) + ((this.current[lfo.rate] as number) * frames) / this.rate;
+      if (lfo)
+        voice.phases[i] = (voice.phases[i] as number) + ((this.current[lfo.rate] as number) * frames) / this.rate;
     }
   }
 

@@ -7,7 +7,12 @@ import type { Plan } from "./plan";
 export interface SongRender {
   readonly plan: Plan;
   readonly samples: ReadonlyMap<string, Audio>;
-  readonly events: readonly { readonly seconds: number; readonly status: number; readonly data1: number; readonly data2: number }[];
+  readonly events: readonly {
+    readonly seconds: number;
+    readonly status: number;
+    readonly data1: number;
+    readonly data2: number;
+  }[];
   readonly rate: number;
   /** How long to render. */
   readonly seconds: Seconds;

@@ -18,8 +18,18 @@ const run = (keys: readonly number[], step: number, length: number, velocities: 
   keys.map((key, i) => ({ at: i * step, length, key, velocity: velocities[i % velocities.length] ?? 90 }));
 
 export const PHRASES: readonly Phrase[] = [
-  { id: "arpeggio", label: "Slow arpeggio", beats: 8, notes: run([50, 57, 62, 65, 69, 65, 62, 57], 1, 0.9, [100, 70, 84, 110]) },
-  { id: "repeats", label: "Same note, softer and harder", beats: 8, notes: run([62, 62, 62, 62, 62, 62, 62, 62], 1, 0.8, [40, 40, 40, 40, 112, 112, 112, 112]) },
+  {
+    id: "arpeggio",
+    label: "Slow arpeggio",
+    beats: 8,
+    notes: run([50, 57, 62, 65, 69, 65, 62, 57], 1, 0.9, [100, 70, 84, 110]),
+  },
+  {
+    id: "repeats",
+    label: "Same note, softer and harder",
+    beats: 8,
+    notes: run([62, 62, 62, 62, 62, 62, 62, 62], 1, 0.8, [40, 40, 40, 40, 112, 112, 112, 112]),
+  },
   {
     id: "chords",
     label: "Chords",
@@ -34,7 +44,10 @@ export const PHRASES: readonly Phrase[] = [
 ];
 
 /** A phrase as channel messages in seconds at a tempo, in time order. */
-export function phraseEvents(phrase: Phrase, tempo: number): { seconds: number; status: number; data1: number; data2: number }[] {
+export function phraseEvents(
+  phrase: Phrase,
+  tempo: number,
+): { seconds: number; status: number; data1: number; data2: number }[] {
   const beat = 60 / tempo;
   return phrase.notes
     .flatMap((n) => [

@@ -60,7 +60,12 @@ export interface Plan {
   readonly lfos: readonly LfoPlan[];
   /** Routes to what is one for the whole instrument. */
   readonly routes: readonly RoutePlan[];
-  readonly reverb: { readonly mix: number; readonly size: number; readonly decay: number; readonly damping: number } | null;
+  readonly reverb: {
+    readonly mix: number;
+    readonly size: number;
+    readonly decay: number;
+    readonly damping: number;
+  } | null;
   readonly voices: number;
   readonly bend: number;
   readonly a4: number;
@@ -83,7 +88,12 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
   a.layers.length === b.layers.length &&
   a.layers.every((layer, i) => {
     const other = b.layers[i];
-    return other !== undefined && layer.id === other.id && layer.groups === other.groups && sameUnits(layer.stages, other.stages);
+    return (
+      other !== undefined &&
+      layer.id === other.id &&
+      layer.groups === other.groups &&
+      sameUnits(layer.stages, other.stages)
+    );
   }) &&
   sameUnits(a.lfos, b.lfos) &&
   sameUnits(a.macros, b.macros) &&
@@ -93,7 +103,10 @@ const sameUnits = (a: readonly { id: string; kind: string }[], b: readonly { id:
   a.length === b.length && a.every((unit, i) => unit.id === b[i]?.id && unit.kind === b[i]?.kind);
 
 /** Why a route can have no effect; null when it can. */
-export function routeProblem(instrument: Instrument, route: { source: string; target: string; amount: number; on: boolean }): string | null {
+export function routeProblem(
+  instrument: Instrument,
+  route: { source: string; target: string; amount: number; on: boolean },
+): string | null {
   if (!route.on) return "it is switched off";
   const source = listSources(instrument).find((s) => s.id === route.source);
   if (!source) return "its source is gone";
@@ -179,6 +192,9 @@ export function compile(instrument: Instrument): Plan {
     a4: slot("play/a4"),
     level: slot("play/level"),
     samples: instrument.samples.map((s) => s.sha),
-    rules: instrument.rules.on && instrument.rules.script.trim() !== "" ? { script: instrument.rules.script, seed: instrument.rules.seed } : null,
+    rules:
+      instrument.rules.on && instrument.rules.script.trim() !== ""
+        ? { script: instrument.rules.script, seed: instrument.rules.seed }
+        : null,
   };
 }

@@ -1,5 +1,15 @@
 import { type Audio, framesOf } from "../audio";
-import { layout, likeness, loopedSample, MOST_TAPS } from "../dsp";
+import {
+  likeness,
+  loopedSample,
+  MOST_TAPS,
+  SPAN_BYTES,
+  SPAN_END,
+  SPAN_JUMP,
+  SPAN_LEFT,
+  SPAN_NEXT,
+  SPAN_RIGHT,
+} from "../dsp";
 import type { Zone } from "../instrument";
 import type { Heap } from "./heap";
 
@@ -116,9 +126,9 @@ export class SampleStore {
     const main = this.span(sample.left, sample.right, from, 0, 0);
     const seam = this.span(left, right, to, 0, 0);
     const { u32, i32 } = this.heap;
-    u32[(main + layout.SPAN_NEXT) / 4] = seam;
-    u32[(seam + layout.SPAN_NEXT) / 4] = long ? main : seam;
-    i32[(seam + layout.SPAN_JUMP) / 4] = long ? -length : -rounds * length;
+    u32[(main + SPAN_NEXT) / 4] = seam;
+    u32[(seam + SPAN_NEXT) / 4] = long ? main : seam;
+    i32[(seam + SPAN_JUMP) / 4] = long ? -length : -rounds * length;
     return [main, seam, at];
   }
 
@@ -142,13 +152,13 @@ export class SampleStore {
   }
 
   private span(left: number, right: number, end: number, next: number, jump: number): number {
-    const at = this.heap.allocate(layout.SPAN_BYTES);
+    const at = this.heap.allocate(SPAN_BYTES);
     const { u32, i32 } = this.heap;
-    u32[(at + layout.SPAN_LEFT) / 4] = left;
-    u32[(at + layout.SPAN_RIGHT) / 4] = right;
-    u32[(at + layout.SPAN_END) / 4] = end;
-    u32[(at + layout.SPAN_NEXT) / 4] = next;
-    i32[(at + layout.SPAN_JUMP) / 4] = jump;
+    u32[(at + SPAN_LEFT) / 4] = left;
+    u32[(at + SPAN_RIGHT) / 4] = right;
+    u32[(at + SPAN_END) / 4] = end;
+    u32[(at + SPAN_NEXT) / 4] = next;
+    i32[(at + SPAN_JUMP) / 4] = jump;
     return at;
   }
 }

@@ -1,6 +1,15 @@
 import type { Audio } from "../audio";
 import { compileKernels, startKernels } from "../dsp";
-import { addSamples, type Instrument, newInstrument, newZone, placeZones, setParam, together, type Zone } from "../instrument";
+import {
+  addSamples,
+  type Instrument,
+  newInstrument,
+  newZone,
+  placeZones,
+  setParam,
+  together,
+  type Zone,
+} from "../instrument";
 import { Engine } from "./engine";
 import { compile } from "./plan";
 
@@ -36,7 +45,9 @@ export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> 
     loudness: 0,
     from: null,
   }));
-  const made = zones.map(({ sound = 0, ...zone }, i) => newZone({ id: `z${i}`, sample: BENCH_SHA(sound), end: sounds[sound]?.channels[0]?.length ?? 0, ...zone }));
+  const made = zones.map(({ sound = 0, ...zone }, i) =>
+    newZone({ id: `z${i}`, sample: BENCH_SHA(sound), end: sounds[sound]?.channels[0]?.length ?? 0, ...zone }),
+  );
   return together("", [
     addSamples(samples),
     placeZones("main", "main", made, true),
@@ -48,7 +59,11 @@ export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> 
   ]).apply(empty);
 }
 
-export function bench(sounds: readonly Audio[], zones: (Partial<Zone> & { sound?: number })[], adjust: (i: Instrument) => Instrument = (i) => i): Bench {
+export function bench(
+  sounds: readonly Audio[],
+  zones: (Partial<Zone> & { sound?: number })[],
+  adjust: (i: Instrument) => Instrument = (i) => i,
+): Bench {
   const instrument = adjust(benchInstrument(sounds, zones));
   const engine = new Engine(startKernels(compileKernels()), { rate: RATE });
   sounds.forEach((audio, i) => {

@@ -24,7 +24,13 @@ export interface NoteTrace {
   readonly rules: "off" | "unchanged" | "changed" | "dropped" | "failed";
   /** Whether a voice had to give way. */
   readonly stolen: boolean;
-  readonly at: readonly { readonly layer: number; readonly zone: number; readonly reason: Reason; readonly rate: number; readonly level: number }[];
+  readonly at: readonly {
+    readonly layer: number;
+    readonly zone: number;
+    readonly reason: Reason;
+    readonly rate: number;
+    readonly level: number;
+  }[];
 }
 
 const RULES = ["off", "unchanged", "changed", "dropped", "failed"] as const;
@@ -36,7 +42,15 @@ export class TraceLog {
   private read = 0;
   private open = 0;
 
-  begin(key: number, velocity: number, frame: number, playedKey: number, playedVelocity: number, delay: number, rules: number): void {
+  begin(
+    key: number,
+    velocity: number,
+    frame: number,
+    playedKey: number,
+    playedVelocity: number,
+    delay: number,
+    rules: number,
+  ): void {
     this.open = (this.written % RECORDS) * RECORD;
     this.written++;
     const { data, open } = this;

@@ -1,5 +1,21 @@
 import type { Hertz } from "../audio";
-import { layout, type SvfCoefficients, tuneSvf } from "../dsp";
+import {
+  BANK,
+  MAX_STAGES,
+  PLAYING,
+  POSITION,
+  SPAN,
+  STAGE_0,
+  STAGE_BYTES,
+  STAGE_COUNT,
+  STAGE_G,
+  STAGE_K,
+  STAGE_M0,
+  STAGE_M1,
+  STAGE_M2,
+  type SvfCoefficients,
+  tuneSvf,
+} from "../dsp";
 import type { Zone } from "../instrument";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
@@ -29,7 +45,9 @@ export class VoiceTuner {
   /** Whether a voice has come to its end: its sample, its envelope or its fade is over. */
   finished(voice: Voice): boolean {
     return (
-      voice.env.stage === "done" || (voice.fadeFrames > 0 && voice.fadeLeft <= 0) || voice.stateOf(this.heap) !== layout.PLAYING
+      voice.env.stage === "done" ||
+      (voice.fadeFrames > 0 && voice.fadeLeft <= 0) ||
+      voice.stateOf(this.heap) !== PLAYING
     );
   }
 
@@ -55,9 +73,12 @@ export class VoiceTuner {
       now[layer.release] as number,
     );
     const rate = this.rateOf(plan, layer, voice);
-    voice.setRate(this.heap, voice.rate, (rate - voice.rate) / frames);
-    this.heap.u32[(voice.record + layout.BANK) / 4] = this.bankFor(Math.max(rate, voice.rate));
-    voice.rate = rate;
+    if (rate !== voice.rate || voice.rateMoves) {
+      voice.setRate(this.heap, voice.rate, (rate - voice.rate) / frames);
+      this.heap.u32[(voice.record + BANK) / 4] = this.bankFor(Math.max(rate, voice.rate));
+      voice.rateMoves = rate !== voice.rate;
+      voice.rate = rate;
+    }
     this.setStages(layer, voice, frames);
     this.gains(layer, voice, frames);
   }
@@ -83,7 +104,11 @@ export class VoiceTuner {
       (now[layer.transpose] as number) +
       (now[layer.fine] as number) / 100 +
       this.bend * (current[plan.bend] as number);
-    const rate = (path.rate / this.rate) * ((current[plan.a4] as number) / 440) * 2 ** (semitones / 12);
+    if (semitones !== voice.semitones) {
+      voice.semitones = semitones;
+      voice.pitchFactor = 2 ** (semitones / 12);
+    }
+    const rate = (path.rate / this.rate) * ((current[plan.a4] as number) / 440) * voice.pitchFactor;
     return rate > FASTEST ? FASTEST : rate;
   }
 
@@ -92,18 +117,33 @@ export class VoiceTuner {
     const { now } = this.modulation;
     const zone = voice.ref?.zone;
     const soft = ((now[layer.velocity] as number) * (127 - voice.velocity)) / 126;
-    this.lastLevel = 10 ** (((now[layer.level] as number) + (zone?.gain ?? 0) - soft) / 20);
-    let gain = this.lastLevel * voice.env.level;
+    const decibels = (now[layer.level] as number) + (zone?.gain ?? 0) - soft;
+    if (decibels !== voice.decibels) {
+      voice.decibels = decibels;
+      voice.level = 10 ** (decibels / 20);
+    }
+    this.lastLevel = voice.level;
+    let gain = voice.level * voice.env.level;
     if (voice.fadeFrames > 0) {
       voice.fadeLeft = Math.max(0, voice.fadeLeft - frames);
       gain *= voice.fadeLeft / voice.fadeFrames;
     }
     const pan = Math.min(1, Math.max(-1, (now[layer.pan] as number) + (zone?.pan ?? 0)));
-    const angle = ((pan + 1) * Math.PI) / 4;
-    const left = gain * Math.SQRT2 * Math.cos(angle);
-    const right = gain * Math.SQRT2 * Math.sin(angle);
+    if (pan !== voice.pan) {
+      voice.pan = pan;
+      voice.panLeft = Math.SQRT2 * Math.cos(((pan + 1) * Math.PI) / 4);
+      voice.panRight = Math.SQRT2 * Math.sin(((pan + 1) * Math.PI) / 4);
+    }
+    const left = gain * voice.panLeft;
+    const right = gain * voice.panRight;
     if (frames > 0) {
-      voice.setGain(this.heap, voice.gainLeft, voice.gainRight, (left - voice.gainLeft) / frames, (right - voice.gainRight) / frames);
+      voice.setGain(
+        this.heap,
+        voice.gainLeft,
+        voice.gainRight,
+        (left - voice.gainLeft) / frames,
+        (right - voice.gainRight) / frames,
+      );
     }
     voice.gainLeft = left;
     voice.gainRight = right;
@@ -113,20 +153,28 @@ export class VoiceTuner {
   private setStages(layer: LayerPlan, voice: Voice, frames: number): void {
     const { now } = this.modulation;
     const { svf, heap } = this;
-    const count = Math.min(layer.stages.length, layout.MAX_STAGES);
-    const counter = (voice.pair + layout.STAGE_COUNT) / 4;
+    const count = Math.min(layer.stages.length, MAX_STAGES);
+    const counter = (voice.pair + STAGE_COUNT) / 4;
     // Both lanes of a pair run as many stages as the longer chain; unused ones pass the sound on.
     if ((heap.i32[counter] as number) < count) heap.i32[counter] = count;
     for (let s = 0; s < count; s++) {
       const stage = layer.stages[s] as LayerPlan["stages"][number];
-      const mode = MODES[now[stage.mode] as number] ?? "off";
-      tuneSvf(svf, mode, now[stage.cutoff] as number, now[stage.resonance] as number, this.rate);
-      const at = layout.STAGE_0 + s * layout.STAGE_BYTES;
-      this.ramp(voice, at + layout.STAGE_G, svf.g, frames);
-      this.ramp(voice, at + layout.STAGE_K, svf.k, frames);
-      this.ramp(voice, at + layout.STAGE_M0, svf.m0, frames);
-      this.ramp(voice, at + layout.STAGE_M1, svf.m1, frames);
-      this.ramp(voice, at + layout.STAGE_M2, svf.m2, frames);
+      const cutoff = now[stage.cutoff] as number;
+      const resonance = now[stage.resonance] as number;
+      const mode = now[stage.mode] as number;
+      const steady = cutoff === voice.cutoffs[s] && resonance === voice.resonances[s] && mode === voice.modes[s];
+      if (steady && voice.stageMoves[s] === 0) continue;
+      voice.stageMoves[s] = steady ? 0 : 1;
+      voice.cutoffs[s] = cutoff;
+      voice.resonances[s] = resonance;
+      voice.modes[s] = mode;
+      tuneSvf(svf, MODES[mode] ?? "off", cutoff, resonance, this.rate);
+      const at = STAGE_0 + s * STAGE_BYTES;
+      this.ramp(voice, at + STAGE_G, svf.g, frames);
+      this.ramp(voice, at + STAGE_K, svf.k, frames);
+      this.ramp(voice, at + STAGE_M0, svf.m0, frames);
+      this.ramp(voice, at + STAGE_M1, svf.m1, frames);
+      this.ramp(voice, at + STAGE_M2, svf.m2, frames);
     }
   }
 
@@ -144,10 +192,10 @@ export class VoiceTuner {
   /** Lets a voice go on in a zone whose way of being read has changed, from the same place in the sound. */
   repath(voice: Voice, zone: Zone, path: Path): void {
     const { u32 } = this.heap;
-    const position = (voice.record + layout.POSITION) / 4 + 1;
+    const position = (voice.record + POSITION) / 4 + 1;
     const frame = u32[position] as number;
     const { loop } = zone;
     if (loop && frame >= loop.end) u32[position] = loop.start + ((frame - loop.start) % (loop.end - loop.start));
-    u32[(voice.record + layout.SPAN) / 4] = path.first;
+    u32[(voice.record + SPAN) / 4] = path.first;
   }
 }

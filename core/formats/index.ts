@@ -11,5 +11,13 @@ export {
   readPackage,
   writePackage,
 } from "./package";
-export { decodeWav, readWav, readWavInfo, type WavFile, type WavInfo, type WavInstrument, type WavSampler } from "./wav-read";
+export {
+  decodeWav,
+  readWav,
+  readWavInfo,
+  type WavFile,
+  type WavInfo,
+  type WavInstrument,
+  type WavSampler,
+} from "./wav-read";
 export { type WavDepth, writeWav } from "./wav-write";

@@ -10,7 +10,11 @@ const frames = whole(0, 2 ** 31 - 1);
 const id: Json = { type: "string", pattern: "^[\\w.-]{1,64}$" };
 const sha: Json = { type: "string", pattern: "^[0-9a-f]{64}$" };
 const list = (items: Json): Json => ({ type: "array", items });
-const object = (properties: Record<string, Json>): Json => ({ type: "object", properties, required: Object.keys(properties) });
+const object = (properties: Record<string, Json>): Json => ({
+  type: "object",
+  properties,
+  required: Object.keys(properties),
+});
 const ref = (name: string): Json => ({ $ref: `#/$defs/${name}` });
 
 function unitSchema(kind: UnitKind): Json {
@@ -20,12 +24,23 @@ function unitSchema(kind: UnitKind): Json {
     params[p.id] =
       p.type === "choice"
         ? { enum: p.choices.map((c) => c.id), default: p.default, description: p.help }
-        : { type: "number", minimum: p.min, maximum: p.max, default: p.default, description: `${p.help} Unit: ${p.unit}.` };
+        : {
+            type: "number",
+            minimum: p.min,
+            maximum: p.max,
+            default: p.default,
+            description: `${p.help} Unit: ${p.unit}.`,
+          };
   }
   return {
     description: spec.help,
     ...object({ id, kind: { const: kind }, name: text }),
-    properties: { id, kind: { const: kind }, name: text, params: { type: "object", properties: params, additionalProperties: false } },
+    properties: {
+      id,
+      kind: { const: kind },
+      name: text,
+      params: { type: "object", properties: params, additionalProperties: false },
+    },
     required: ["id", "kind", "name", "params"],
   };
 }
@@ -90,7 +105,16 @@ export function instrumentJsonSchema(): Json {
         width: whole(100, 4000),
         height: whole(100, 4000),
         items: list(
-          object({ id, kind: { enum: ["dial", "label"] }, x: number, y: number, width: number, height: number, text, bind: maybe("string") }),
+          object({
+            id,
+            kind: { enum: ["dial", "label"] },
+            x: number,
+            y: number,
+            width: number,
+            height: number,
+            text,
+            bind: maybe("string"),
+          }),
         ),
       }),
       rules: object({ on: { type: "boolean" }, script: text, seed: whole(0, 2 ** 32 - 1) }),

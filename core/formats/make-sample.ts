@@ -15,7 +15,11 @@ export const noteOfSlice = (slice: Pick<Slice, "note" | "pitch">): number | null
 
 /** A sample's name from its take, note and number: `spokes-D4-07`. */
 export function nameSample(take: string, note: number | null, number: number): string {
-  const base = take.replace(/\.[a-z0-9]{2,4}$/i, "").replace(/[^\p{L}\p{N}_-]+/gu, "-").replace(/^-+|-+$/g, "") || "take";
+  const base =
+    take
+      .replace(/\.[a-z0-9]{2,4}$/i, "")
+      .replace(/[^\p{L}\p{N}_-]+/gu, "-")
+      .replace(/^-+|-+$/g, "") || "take";
   return [base, note === null ? null : nameOfNote(note), String(number).padStart(2, "0")].filter(Boolean).join("-");
 }
 
@@ -23,11 +27,18 @@ export function nameSample(take: string, note: number | null, number: number): s
  * Cuts one slice out of a take: 1 ms of fade-in, 8 ms of fade-out, written as WAV with its root note inside. A note that
  * its owner set moves the measured pitch by whole semitones, so that the fine tuning stays as measured.
  */
-export function makeSample(audio: Audio, take: Pick<Take, "id" | "name">, slice: Slice, number: number, depth: WavDepth = 24): MadeSample {
+export function makeSample(
+  audio: Audio,
+  take: Pick<Take, "id" | "name">,
+  slice: Slice,
+  number: number,
+  depth: WavDepth = 24,
+): MadeSample {
   const cut = sliceAudio(audio, slice.start, slice.end);
   const faded = fadeEnds(cut, Math.round(audio.rate * 0.001), Math.round(audio.rate * 0.008));
   const note = noteOfSlice(slice);
-  const pitch = slice.note !== null && slice.pitch !== null ? settledPitch(slice.note, slice.pitch) : (slice.pitch ?? slice.note);
+  const pitch =
+    slice.note !== null && slice.pitch !== null ? settledPitch(slice.note, slice.pitch) : (slice.pitch ?? slice.note);
   const root = pitch === null ? 60 : Math.floor(pitch);
   const bytes = writeWav(faded, depth, pitch === null ? null : { root, fine: (pitch - root) * 100, loop: null });
   return {

@@ -7,7 +7,10 @@ const bytes = (...parts: (string | number[])[]): Uint8Array =>
   Uint8Array.from(parts.flatMap((p) => (typeof p === "string" ? [...p].map((c) => c.charCodeAt(0)) : p)));
 
 const track = (...body: number[]): (string | number[])[] => ["MTrk", [0, 0, 0, body.length], body];
-const header = (format: number, tracks: number, division = 96): (string | number[])[] => ["MThd", [0, 0, 0, 6, 0, format, 0, tracks, division >> 8, division & 255]];
+const header = (format: number, tracks: number, division = 96): (string | number[])[] => [
+  "MThd",
+  [0, 0, 0, 6, 0, format, 0, tracks, division >> 8, division & 255],
+];
 
 const song = bytes(
   ...header(1, 2),

@@ -43,7 +43,8 @@ function readTrack(reader: ByteReader, end: number, out: TickEvent[]): number {
     tick += readVariable(reader);
     let status = reader.u8();
     if (status < 128) {
-      if (running === 0) throw new FormatError("damaged", reader.offset - 1, `no message begins at byte ${reader.offset - 1}`);
+      if (running === 0)
+        throw new FormatError("damaged", reader.offset - 1, `no message begins at byte ${reader.offset - 1}`);
       reader.offset--;
       status = running;
     }
@@ -83,14 +84,19 @@ export function readMidi(bytes: Uint8Array): Song {
   const division = reader.u16();
   reader.skip(Math.max(0, headerLength - 6));
   if (format > 1) throw new FormatError("unsupported", 8, `format ${format} (independent songs) can't be read`);
-  if (division === 0 || division & 0x8000) throw new FormatError("unsupported", 12, "its time is in film frames, not in beats");
+  if (division === 0 || division & 0x8000)
+    throw new FormatError("unsupported", 12, "its time is in film frames, not in beats");
   const events: TickEvent[] = [];
   let lastTick = 0;
   for (let t = 0; t < tracks; t++) {
     const tag = reader.tag();
     const length = reader.u32();
     if (length > reader.left) {
-      throw new FormatError("truncated", reader.offset, `track ${t + 1} of ${tracks} is cut off at byte ${bytes.length}`);
+      throw new FormatError(
+        "truncated",
+        reader.offset,
+        `track ${t + 1} of ${tracks} is cut off at byte ${bytes.length}`,
+      );
     }
     const end = reader.offset + length;
     if (tag === "MTrk") lastTick = Math.max(lastTick, readTrack(reader, end, events));

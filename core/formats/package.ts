@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
-import { type Instrument, listZones, migrate, versionOf, DOCUMENT_VERSION } from "../instrument";
+import { DOCUMENT_VERSION, type Instrument, listZones, migrate, versionOf } from "../instrument";
 import { FormatError } from "./format-error";
 import { sha256Of } from "./hash";
 
@@ -23,11 +23,18 @@ export interface OpenedPackage {
 /** The instrument as others get it: takes and unused samples stay behind. */
 export function packedInstrument(instrument: Instrument): Instrument {
   const used = new Set(listZones(instrument).map((z) => z.sample));
-  return { ...instrument, takes: [], samples: instrument.samples.filter((s) => used.has(s.sha)).map((s) => ({ ...s, from: null })) };
+  return {
+    ...instrument,
+    takes: [],
+    samples: instrument.samples.filter((s) => used.has(s.sha)).map((s) => ({ ...s, from: null })),
+  };
 }
 
 /** Writes a package (docs/format.md). `wavOf` gives a sample's WAV file; null where it is missing, which is an error. */
-export function writePackage(instrument: Instrument, wavOf: (sha: string) => Uint8Array | null): Uint8Array<ArrayBuffer> {
+export function writePackage(
+  instrument: Instrument,
+  wavOf: (sha: string) => Uint8Array | null,
+): Uint8Array<ArrayBuffer> {
   const packed = packedInstrument(instrument);
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: Date }]> = {};
   // One fixed date, so that the same instrument gives the same bytes.
@@ -35,7 +42,12 @@ export function writePackage(instrument: Instrument, wavOf: (sha: string) => Uin
   files[DOCUMENT] = [strToU8(JSON.stringify(packed, null, 1)), { level: 6, mtime }];
   for (const sample of packed.samples) {
     const bytes = wavOf(sample.sha);
-    if (!bytes) throw new FormatError("damaged", 0, `the audio of sample ${sample.name} is missing, so the package would be silent there`);
+    if (!bytes)
+      throw new FormatError(
+        "damaged",
+        0,
+        `the audio of sample ${sample.name} is missing, so the package would be silent there`,
+      );
     files[`samples/${sample.sha}.wav`] = [bytes, { level: 0, mtime }];
   }
   return zipSync(files) as Uint8Array<ArrayBuffer>;
@@ -45,8 +57,18 @@ export function writePackage(instrument: Instrument, wavOf: (sha: string) => Uin
 export const looksLikeZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
 
 function checkName(name: string): void {
-  if (name.startsWith("/") || name.includes("\\") || name.includes("\0") || /^[a-z]:/i.test(name) || name.split("/").includes("..")) {
-    throw new FormatError("unsafe-name", 0, `it holds a file named “${name}”, which points outside the package; it was not opened`);
+  if (
+    name.startsWith("/") ||
+    name.includes("\\") ||
+    name.includes("\0") ||
+    /^[a-z]:/i.test(name) ||
+    name.split("/").includes("..")
+  ) {
+    throw new FormatError(
+      "unsafe-name",
+      0,
+      `it holds a file named “${name}”, which points outside the package; it was not opened`,
+    );
   }
 }
 
@@ -60,8 +82,16 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
     if (++entries > MOST_ENTRIES) throw new FormatError("too-large", 0, `it holds more than ${MOST_ENTRIES} files`);
     if (file.name !== DOCUMENT && !SAMPLE.test(file.name)) return false;
     total += file.originalSize;
-    if (file.originalSize > file.size * MOST_RATIO + 2 ** 20 || total > MOST_BYTES || (file.name === DOCUMENT && file.originalSize > MOST_DOCUMENT_BYTES)) {
-      throw new FormatError("too-large", 0, `unpacked, “${file.name}” would take ${Math.round(file.originalSize / 2 ** 20)} MB, more than a package may hold`);
+    if (
+      file.originalSize > file.size * MOST_RATIO + 2 ** 20 ||
+      total > MOST_BYTES ||
+      (file.name === DOCUMENT && file.originalSize > MOST_DOCUMENT_BYTES)
+    ) {
+      throw new FormatError(
+        "too-large",
+        0,
+        `unpacked, “${file.name}” would take ${Math.round(file.originalSize / 2 ** 20)} MB, more than a package may hold`,
+      );
     }
     sizes.set(file.name, file.originalSize);
     return true;
@@ -69,12 +99,17 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
   try {
     const files = unzipSync(bytes, { filter });
     for (const [name, data] of Object.entries(files)) {
-      if (data.length !== sizes.get(name)) throw new FormatError("too-large", 0, `“${name}” isn't as long as the package says`);
+      if (data.length !== sizes.get(name))
+        throw new FormatError("too-large", 0, `“${name}” isn't as long as the package says`);
     }
     return files;
   } catch (error) {
     if (error instanceof FormatError) throw error;
-    throw new FormatError("damaged", 0, `the package is damaged and can't be unpacked (${error instanceof Error ? error.message : "unknown"})`);
+    throw new FormatError(
+      "damaged",
+      0,
+      `the package is damaged and can't be unpacked (${error instanceof Error ? error.message : "unknown"})`,
+    );
   }
 }
 
@@ -84,7 +119,8 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
  */
 export function readPackage(bytes: Uint8Array): OpenedPackage {
   if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
-  if (!looksLikeZip(bytes)) throw new FormatError("not-this-format", 0, "it isn't a Vise package: it doesn't begin like a zip");
+  if (!looksLikeZip(bytes))
+    throw new FormatError("not-this-format", 0, "it isn't a Vise package: it doesn't begin like a zip");
   const files = unpack(bytes);
   const document = files[DOCUMENT];
   if (!document) throw new FormatError("not-this-format", 0, `it isn't a Vise package: there is no ${DOCUMENT} in it`);
@@ -96,16 +132,26 @@ export function readPackage(bytes: Uint8Array): OpenedPackage {
   }
   const version = versionOf(raw);
   if (version !== null && version > DOCUMENT_VERSION) {
-    throw new FormatError("newer-version", 0, `it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`);
+    throw new FormatError(
+      "newer-version",
+      0,
+      `it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`,
+    );
   }
   const checked = migrate(raw);
-  if (!checked.ok) throw new FormatError("invalid-document", 0, `its ${DOCUMENT} doesn't hold together: ${checked.problems.slice(0, 3).join("; ")}`);
+  if (!checked.ok)
+    throw new FormatError(
+      "invalid-document",
+      0,
+      `its ${DOCUMENT} doesn't hold together: ${checked.problems.slice(0, 3).join("; ")}`,
+    );
   const samples = new Map<string, Uint8Array>();
   const problems: string[] = [];
   for (const sample of checked.instrument.samples) {
     const data = files[`samples/${sample.sha}.wav`];
     if (!data) problems.push(`The audio of sample “${sample.name}” is missing; its zones stay silent.`);
-    else if (sha256Of(data) !== sample.sha) problems.push(`The audio of sample “${sample.name}” is damaged and was left out; its zones stay silent.`);
+    else if (sha256Of(data) !== sample.sha)
+      problems.push(`The audio of sample “${sample.name}” is damaged and was left out; its zones stay silent.`);
     else samples.set(sample.sha, data);
   }
   return { instrument: checked.instrument, samples, problems };

@@ -52,7 +52,8 @@ const EXTENSIBLE = 0xfffe;
 
 function readFormat(reader: ByteReader, length: number): Format {
   const at = reader.offset;
-  if (length < 16) throw new FormatError("not-this-format", at, `the fmt chunk at byte ${at} has ${length} bytes, not 16`);
+  if (length < 16)
+    throw new FormatError("not-this-format", at, `the fmt chunk at byte ${at} has ${length} bytes, not 16`);
   let tag = reader.u16();
   const channels = reader.u16();
   const rate = reader.u32();
@@ -68,7 +69,8 @@ function readFormat(reader: ByteReader, length: number): Format {
   const known = tag === 1 ? [8, 16, 24, 32] : [32, 64];
   if (!known.includes(bits)) throw new FormatError("unsupported", at, `${bits}-bit samples can't be read`);
   if (channels < 1) throw new FormatError("unsupported", at, "its header says that it has no channels");
-  if (rate < 1000 || rate > 768000) throw new FormatError("unsupported", at, `its sample rate of ${rate} Hz is out of reach`);
+  if (rate < 1000 || rate > 768000)
+    throw new FormatError("unsupported", at, `its sample rate of ${rate} Hz is out of reach`);
   return { encoding: tag === 1 ? "integer" : "float", bits: bits as WavInfo["bits"], rate, channels };
 }
 
@@ -105,7 +107,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
   if (size === 0) throw new FormatError("empty", 0, "the file is empty");
   const reader = new ByteReader(bytes);
   const riff = reader.left >= 12 ? reader.tag() : "";
-  if (riff !== "RIFF" && riff !== "RF64") throw new FormatError("not-this-format", 0, "it isn't a WAV file: it doesn't begin with RIFF");
+  if (riff !== "RIFF" && riff !== "RF64")
+    throw new FormatError("not-this-format", 0, "it isn't a WAV file: it doesn't begin with RIFF");
   reader.skip(4);
   if (reader.tag() !== "WAVE") throw new FormatError("not-this-format", 8, "it is a RIFF file, but not a WAVE one");
   let format: Format | null = null;
@@ -134,7 +137,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
       }
       data ??= { offset: body, length };
     } else if (length > available) {
-      if (!options.salvage) throw new FormatError("truncated", at, `its chunk “${tag}” at byte ${at} runs past the end of the file`);
+      if (!options.salvage)
+        throw new FormatError("truncated", at, `its chunk “${tag}” at byte ${at} runs past the end of the file`);
       warnings.push(`The chunk “${tag}” at byte ${at} runs past the end and was left out.`);
       break;
     } else if (tag === "fmt ") format = readFormat(reader, length);

@@ -5,7 +5,11 @@ import type { WavSampler } from "./wav-read";
 export type WavDepth = 16 | 24 | 32;
 
 /** A RIFF/WAVE file of the audio; values beyond full scale are clipped in integer depths. `sampler` becomes a `smpl` chunk. */
-export function writeWav(audio: Audio, depth: WavDepth = 24, sampler: WavSampler | null = null): Uint8Array<ArrayBuffer> {
+export function writeWav(
+  audio: Audio,
+  depth: WavDepth = 24,
+  sampler: WavSampler | null = null,
+): Uint8Array<ArrayBuffer> {
   const frames = framesOf(audio);
   const channels = audio.channels.length;
   const width = depth / 8;

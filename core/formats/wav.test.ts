@@ -6,7 +6,9 @@ import { type WavDepth, writeWav } from "./wav-write";
 
 const ramp = (frames: number, channels = 1) => ({
   rate: 44100,
-  channels: Array.from({ length: channels }, (_, c) => Float32Array.from({ length: frames }, (_, i) => Math.sin(i * 0.1 + c) * 0.9)),
+  channels: Array.from({ length: channels }, (_, c) =>
+    Float32Array.from({ length: frames }, (_, i) => Math.sin(i * 0.1 + c) * 0.9),
+  ),
 });
 
 /** A RIFF file of given chunks, for headers that our own writer never makes. */
@@ -68,11 +70,17 @@ describe("writing and reading", () => {
 
   test("root, fine tuning and loop come back", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 127 }), fc.double({ min: 0, max: 99.9, noNaN: true }), fc.nat(400), fc.integer({ min: 1, max: 300 }), (root, fine, start, length) => {
-        const sampler = { root, fine, loop: { start, end: start + length } };
-        const back = readWav(writeWav(ramp(800), 24, sampler)).info.sampler;
-        expect(back).toEqual({ root, fine: expect.closeTo(fine, 5), loop: sampler.loop });
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 127 }),
+        fc.double({ min: 0, max: 99.9, noNaN: true }),
+        fc.nat(400),
+        fc.integer({ min: 1, max: 300 }),
+        (root, fine, start, length) => {
+          const sampler = { root, fine, loop: { start, end: start + length } };
+          const back = readWav(writeWav(ramp(800), 24, sampler)).info.sampler;
+          expect(back).toEqual({ root, fine: expect.closeTo(fine, 5), loop: sampler.loop });
+        },
+      ),
     );
   });
 
@@ -87,14 +95,25 @@ describe("what others write", () => {
     const eight = readWav(riff(["fmt ", fmt(1, 1, 8000, 8)], ["data", Uint8Array.of(0, 128, 255)]));
     expect(Array.from(eight.audio.channels[0] ?? [])).toEqual([-1, 0, 127 / 128]);
     const long = new Uint8Array(Int32Array.of(-(2 ** 31), 2 ** 30).buffer);
-    expect(Array.from(readWav(riff(["fmt ", fmt(1, 1, 96000, 32)], ["data", long])).audio.channels[0] ?? [])).toEqual([-1, 0.5]);
+    expect(Array.from(readWav(riff(["fmt ", fmt(1, 1, 96000, 32)], ["data", long])).audio.channels[0] ?? [])).toEqual([
+      -1, 0.5,
+    ]);
     const double = new Uint8Array(Float64Array.of(0.25, Number.NaN).buffer);
-    expect(Array.from(readWav(riff(["fmt ", fmt(3, 1, 48000, 64)], ["data", double])).audio.channels[0] ?? [])).toEqual([0.25, 0]);
+    expect(Array.from(readWav(riff(["fmt ", fmt(3, 1, 48000, 64)], ["data", double])).audio.channels[0] ?? [])).toEqual(
+      [0.25, 0],
+    );
   });
 
   test("WAVE_FORMAT_EXTENSIBLE, odd and unknown chunks, six channels of which two are used", () => {
     const data = new Uint8Array(Int16Array.from({ length: 12 }, (_, i) => i * 1000).buffer);
-    const { audio, info } = readWav(riff(["junk", new Uint8Array(3)], ["fmt ", fmt(1, 6, 44100, 16, true)], ["odd ", new Uint8Array(5)], ["data", data]));
+    const { audio, info } = readWav(
+      riff(
+        ["junk", new Uint8Array(3)],
+        ["fmt ", fmt(1, 6, 44100, 16, true)],
+        ["odd ", new Uint8Array(5)],
+        ["data", data],
+      ),
+    );
     expect(audio.channels.map((c) => Array.from(c, (x) => Math.round(x * 32768)))).toEqual([
       [0, 6000],
       [1000, 7000],
@@ -138,16 +157,21 @@ describe("bad input", () => {
   test("random damage never hangs and throws nothing but FormatError", () => {
     const whole = writeWav(ramp(200, 2), 24, { root: 60, fine: 0, loop: { start: 10, end: 90 } });
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { maxLength: 30 }), fc.nat(whole.length), fc.boolean(), (changes, length, salvage) => {
-        const bytes = whole.slice(0, length);
-        for (const [at, value] of changes) if (at < length) bytes[at] = value;
-        try {
-          const { audio, info } = readWav(bytes, { salvage });
-          expect(audio.channels[0]?.length).toBeLessThanOrEqual(info.frames);
-        } catch (error) {
-          expect(error).toBeInstanceOf(FormatError);
-        }
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { maxLength: 30 }),
+        fc.nat(whole.length),
+        fc.boolean(),
+        (changes, length, salvage) => {
+          const bytes = whole.slice(0, length);
+          for (const [at, value] of changes) if (at < length) bytes[at] = value;
+          try {
+            const { audio, info } = readWav(bytes, { salvage });
+            expect(audio.channels[0]?.length).toBeLessThanOrEqual(info.frames);
+          } catch (error) {
+            expect(error).toBeInstanceOf(FormatError);
+          }
+        },
+      ),
       { numRuns: 2000, seed: 5 },
     );
   });

@@ -58,7 +58,14 @@ export function findParam(instrument: Instrument, address: string): FoundParam |
     if (at !== unitAddress) continue;
     const spec = unitSpec(unit.kind).params.find((p) => p.id === id);
     if (!spec) return null;
-    return { address, spec, unit, layer, value: unit.params[id] ?? spec.default, label: labelOf(instrument, unit, spec, layer) };
+    return {
+      address,
+      spec,
+      unit,
+      layer,
+      value: unit.params[id] ?? spec.default,
+      label: labelOf(instrument, unit, spec, layer),
+    };
   }
   return null;
 }

@@ -1,4 +1,4 @@
-import { type Random } from "../audio";
+import type { Random } from "../audio";
 import { defaultParams, type UnitKind, unitSpec } from "../params";
 import { DOCUMENT_VERSION, type Instrument, type Layer, type Unit, type Zone } from "./instrument";
 

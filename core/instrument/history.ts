@@ -45,7 +45,10 @@ export class History {
   undo(): History {
     const step = this.past.at(-1);
     if (!step) return this;
-    return new History(step.before, this.past.slice(0, -1), [...this.future, { ...step, merge: null, before: this.present }]);
+    return new History(step.before, this.past.slice(0, -1), [
+      ...this.future,
+      { ...step, merge: null, before: this.present },
+    ]);
   }
 
   redo(): History {

@@ -15,10 +15,23 @@ import { addSamples, changeZones, listZones, placeZones, removeZones, settleZone
 
 const sha = "ab".repeat(32);
 const zone = (id: string) => newZone({ id, sample: sha, end: 1000 });
-const sample = { sha, name: "one", frames: 1000, rate: 44100, channels: 1, pitch: 60.1, confidence: 0.9, peak: -6, loudness: -12, from: null };
+const sample = {
+  sha,
+  name: "one",
+  frames: 1000,
+  rate: 44100,
+  channels: 1,
+  pitch: 60.1,
+  confidence: 0.9,
+  peak: -6,
+  loudness: -12,
+  from: null,
+};
 
 const filled = (): Instrument =>
-  together("", [addSamples([sample]), placeZones("main", "main", [zone("z1"), zone("z2")], false)]).apply(newInstrument("test", "Test"));
+  together("", [addSamples([sample]), placeZones("main", "main", [zone("z1"), zone("z2")], false)]).apply(
+    newInstrument("test", "Test"),
+  );
 
 describe("edits", () => {
   test("every parameter is found at its address, and its value set there is read there", () => {
@@ -46,7 +59,17 @@ describe("edits", () => {
       () => addRoute({ id: "r1", source: "wheel", target: "layers/main/source/fine", amount: 20, on: true }),
       () => removeMacro("macro1"),
       () => changeRules({ on: true }),
-      () => addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
+      () =>
+        addFaceItem({
+          id: "d1",
+          kind: "dial",
+          x: 1,
+          y: 1,
+          width: 60,
+          height: 60,
+          text: "",
+          bind: "macros/macro1/value",
+        }),
     ];
     fc.assert(
       fc.property(fc.array(fc.nat(edits.length - 1), { maxLength: 20 }), (picks) => {
@@ -73,7 +96,8 @@ describe("edits", () => {
 
   test("one drag is one step", () => {
     let history = History.of(filled());
-    for (const level of [-1, -2, -3]) history = history.commit(setParam(history.present, "layers/main/strip/level", level), "drag-1");
+    for (const level of [-1, -2, -3])
+      history = history.commit(setParam(history.present, "layers/main/strip/level", level), "drag-1");
     history = history.commit(setParam(history.present, "layers/main/strip/level", -9), "drag-2");
     history = history.undo();
     expect(findParam(history.present, "layers/main/strip/level")?.value).toBe(-3);
@@ -81,7 +105,16 @@ describe("edits", () => {
   });
 
   test("moving one slice's edge never moves its neighbours", () => {
-    const slice = { onset: 0, pitch: null, confidence: 0, peak: -6, loudness: -12, keep: true, note: null, edited: false };
+    const slice = {
+      onset: 0,
+      pitch: null,
+      confidence: 0,
+      peak: -6,
+      loudness: -12,
+      keep: true,
+      note: null,
+      edited: false,
+    };
     const take = {
       id: "t1",
       name: "take",
@@ -116,24 +149,37 @@ describe("edits", () => {
   });
 
   test("nothing on the face can be moved off its page", () => {
-    const doc = addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: null }).apply(newInstrument("test", "Test"));
+    const doc = addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: null }).apply(
+      newInstrument("test", "Test"),
+    );
     const item = changeFaceItem("d1", "Move", { x: 9999, y: -5 }).apply(doc).face.items[0];
     expect(item).toMatchObject({ x: 580, y: 0 });
   });
 
   test("zones are settled whatever they are given", () => {
     fc.assert(
-      fc.property(fc.integer(), fc.integer(), fc.integer(), fc.integer(), fc.integer(), fc.nat(5000), (a, b, c, d, e, fade) => {
-        const settled = settleZone({ ...zone("z"), keyLow: a, keyHigh: b, start: c, end: d, loop: { start: e, end: c, fade } }, 1000);
-        expect(settled.keyLow).toBeLessThanOrEqual(settled.keyHigh);
-        expect(settled.start).toBeLessThan(settled.end);
-        const { loop } = settled;
-        if (!loop) return;
-        expect(loop.start).toBeGreaterThanOrEqual(settled.start);
-        expect(loop.end).toBeLessThanOrEqual(settled.end);
-        expect(loop.end - loop.start).toBeGreaterThanOrEqual(2);
-        expect(loop.fade).toBeLessThanOrEqual(Math.min(loop.start - settled.start, loop.end - loop.start));
-      }),
+      fc.property(
+        fc.integer(),
+        fc.integer(),
+        fc.integer(),
+        fc.integer(),
+        fc.integer(),
+        fc.nat(5000),
+        (a, b, c, d, e, fade) => {
+          const settled = settleZone(
+            { ...zone("z"), keyLow: a, keyHigh: b, start: c, end: d, loop: { start: e, end: c, fade } },
+            1000,
+          );
+          expect(settled.keyLow).toBeLessThanOrEqual(settled.keyHigh);
+          expect(settled.start).toBeLessThan(settled.end);
+          const { loop } = settled;
+          if (!loop) return;
+          expect(loop.start).toBeGreaterThanOrEqual(settled.start);
+          expect(loop.end).toBeLessThanOrEqual(settled.end);
+          expect(loop.end - loop.start).toBeGreaterThanOrEqual(2);
+          expect(loop.fade).toBeLessThanOrEqual(Math.min(loop.start - settled.start, loop.end - loop.start));
+        },
+      ),
     );
   });
 });
@@ -150,8 +196,26 @@ describe("documents from outside", () => {
     ["a newer version", { version: 99 }, "newer"],
     ["no version", { id: "x" }, "which version"],
     ["a zone without its sample", { samples: [] }, "isn't in the list"],
-    ["a root beyond the keyboard", { layers: filled().layers.map((l) => ({ ...l, groups: [{ id: "g", name: "", zones: [{ ...zone("z"), root: 200 }] }] })) }, "root"],
-    ["a filter of an unknown mode", { layers: filled().layers.map((l) => ({ ...l, stages: [{ id: "f", kind: "filter", name: "", params: { mode: "odd" } }] })) }, "mode"],
+    [
+      "a root beyond the keyboard",
+      {
+        layers: filled().layers.map((l) => ({
+          ...l,
+          groups: [{ id: "g", name: "", zones: [{ ...zone("z"), root: 200 }] }],
+        })),
+      },
+      "root",
+    ],
+    [
+      "a filter of an unknown mode",
+      {
+        layers: filled().layers.map((l) => ({
+          ...l,
+          stages: [{ id: "f", kind: "filter", name: "", params: { mode: "odd" } }],
+        })),
+      },
+      "mode",
+    ],
   ])("%s is told", (_, change, words) => {
     const raw = "version" in change || "id" in change ? change : { ...filled(), ...change };
     const checked = migrate(raw);

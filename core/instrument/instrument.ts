@@ -141,7 +141,12 @@ export interface Face {
 export interface Instrument {
   readonly version: number;
   readonly id: string;
-  readonly about: { readonly name: string; readonly maker: string; readonly description: string; readonly licence: string };
+  readonly about: {
+    readonly name: string;
+    readonly maker: string;
+    readonly description: string;
+    readonly licence: string;
+  };
   readonly takes: readonly Take[];
   readonly samples: readonly Sample[];
   readonly layers: readonly Layer[];

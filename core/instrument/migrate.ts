@@ -1,5 +1,5 @@
-import { type Checked, checkInstrument } from "./schema";
 import { DOCUMENT_VERSION } from "./instrument";
+import { type Checked, checkInstrument } from "./schema";
 
 /** The version that a document from outside says it has; null when it says none. */
 export function versionOf(raw: unknown): number | null {
@@ -15,7 +15,10 @@ export function migrate(raw: unknown): Checked {
   const version = versionOf(raw);
   if (version === null) return { ok: false, problems: ["it doesn't say which version of the document it is"] };
   if (version > DOCUMENT_VERSION) {
-    return { ok: false, problems: [`it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION})`] };
+    return {
+      ok: false,
+      problems: [`it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION})`],
+    };
   }
   let current = raw;
   for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v]?.(current) ?? current;

@@ -2,13 +2,25 @@ import * as yup from "yup";
 import { isUnitKind, type UnitKind, unitSpec } from "../params";
 import { DOCUMENT_VERSION, type Instrument, type Unit } from "./instrument";
 
-const id = () => yup.string().matches(/^[\w.-]{1,64}$/, ({ path }) => `${path} must be a short id of letters and digits`).required();
+const id = () =>
+  yup
+    .string()
+    .matches(/^[\w.-]{1,64}$/, ({ path }) => `${path} must be a short id of letters and digits`)
+    .required();
 const text = (most = 200) => yup.string().max(most).defined();
 const whole = (min: number, max: number) => yup.number().integer().min(min).max(max).required();
 const number = (min = -1e12, max = 1e12) => yup.number().min(min).max(max).required();
-const sha = () => yup.string().matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hexadecimal`).required();
+const sha = () =>
+  yup
+    .string()
+    .matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hexadecimal`)
+    .required();
 const frames = () => whole(0, 2 ** 31 - 1);
-const list = <T extends yup.ISchema<unknown>>(item: T, most = 20000) => yup.array(item as never).max(most).required();
+const list = <T extends yup.ISchema<unknown>>(item: T, most = 20000) =>
+  yup
+    .array(item as never)
+    .max(most)
+    .required();
 
 /** A unit of one of some kinds; unknown parameters are refused, missing ones take their defaults. */
 function unit(...kinds: readonly UnitKind[]) {
@@ -20,13 +32,19 @@ function unit(...kinds: readonly UnitKind[]) {
       for (const spec of unitSpec(known).params) {
         params[spec.id] =
           spec.type === "choice"
-            ? yup.string().oneOf(spec.choices.map((c) => c.id)).default(spec.default)
+            ? yup
+                .string()
+                .oneOf(spec.choices.map((c) => c.id))
+                .default(spec.default)
             : yup.number().min(spec.min).max(spec.max).default(spec.default);
       }
     }
     return yup.object({
       id: id(),
-      kind: yup.string().oneOf([...kinds]).required(),
+      kind: yup
+        .string()
+        .oneOf([...kinds])
+        .required(),
       name: text(),
       params: yup.object(params).noUnknown().required(),
     });
@@ -111,7 +129,10 @@ const schema = yup.object({
   layers: list(layer, 64),
   lfos: list(unit("lfo"), 64),
   macros: list(unit("macro"), 256),
-  routes: list(yup.object({ id: id(), source: text(), target: text(), amount: number(-1e5, 1e5), on: yup.boolean().required() }), 1000),
+  routes: list(
+    yup.object({ id: id(), source: text(), target: text(), amount: number(-1e5, 1e5), on: yup.boolean().required() }),
+    1000,
+  ),
   effects: list(unit("reverb"), 32),
   face: yup
     .object({
@@ -137,15 +158,25 @@ const schema = yup.object({
 });
 
 /** A document from outside, checked: the instrument, or sentences that say where it is wrong. */
-export type Checked = { readonly ok: true; readonly instrument: Instrument } | { readonly ok: false; readonly problems: readonly string[] };
+export type Checked =
+  | { readonly ok: true; readonly instrument: Instrument }
+  | { readonly ok: false; readonly problems: readonly string[] };
 
 /** Checks a document of this version (migrate it first); values must already have their types, none is guessed. */
 export function checkInstrument(raw: unknown): Checked {
   try {
-    const instrument = schema.validateSync(raw, { strict: false, abortEarly: false, stripUnknown: true }) as unknown as Instrument;
+    const instrument = schema.validateSync(raw, {
+      strict: false,
+      abortEarly: false,
+      stripUnknown: true,
+    }) as unknown as Instrument;
     const known = new Set(instrument.samples.map((s) => s.sha));
     const problems = instrument.layers.flatMap((l) =>
-      l.groups.flatMap((g) => g.zones.filter((z) => !known.has(z.sample)).map((z) => `zone ${z.id} of layer ${l.name} names a sample that isn't in the list`)),
+      l.groups.flatMap((g) =>
+        g.zones
+          .filter((z) => !known.has(z.sample))
+          .map((z) => `zone ${z.id} of layer ${l.name} names a sample that isn't in the list`),
+      ),
     );
     return problems.length > 0 ? { ok: false, problems } : { ok: true, instrument };
   } catch (error) {

@@ -23,7 +23,19 @@ export const SOURCES: readonly SourceSpec[] = [
 export function listSources(instrument: Instrument): SourceSpec[] {
   return [
     ...SOURCES,
-    ...instrument.lfos.map((u) => ({ id: `lfos/${u.id}`, label: u.name, bipolar: true, perVoice: true, help: "A slow movement." })),
-    ...instrument.macros.map((u) => ({ id: `macros/${u.id}`, label: u.name, bipolar: false, perVoice: false, help: "A macro's dial." })),
+    ...instrument.lfos.map((u) => ({
+      id: `lfos/${u.id}`,
+      label: u.name,
+      bipolar: true,
+      perVoice: true,
+      help: "A slow movement.",
+    })),
+    ...instrument.macros.map((u) => ({
+      id: `macros/${u.id}`,
+      label: u.name,
+      bipolar: false,
+      perVoice: false,
+      help: "A macro's dial.",
+    })),
   ];
 }

@@ -19,7 +19,12 @@ export const changeTake = (id: string, name: string, change: Partial<Take>): Edi
 });
 
 /** Changes some slices of a take. An edge is kept inside the take and never passes its own other edge; neighbours stay. */
-export const changeSlices = (takeId: string, ids: ReadonlySet<string>, name: string, change: (slice: Slice) => Slice): Edit => ({
+export const changeSlices = (
+  takeId: string,
+  ids: ReadonlySet<string>,
+  name: string,
+  change: (slice: Slice) => Slice,
+): Edit => ({
   name,
   merge: `slices:${takeId}:${name}:${[...ids].join()}`,
   apply: (doc) => ({

@@ -52,7 +52,9 @@ export function changeZones(ids: ReadonlySet<string>, what: string, change: (zon
     merge: `zones:${what}:${[...ids].sort().join()}`,
     apply: (doc) => {
       const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
-      return mapZones(doc, (zone) => (ids.has(zone.id) ? settleZone(change(zone), frames.get(zone.sample) ?? zone.end) : zone));
+      return mapZones(doc, (zone) =>
+        ids.has(zone.id) ? settleZone(change(zone), frames.get(zone.sample) ?? zone.end) : zone,
+      );
     },
   };
 }

@@ -19,7 +19,11 @@ const KIT_FROM = 36;
  * Places samples on the keys by what was measured: by pitch, level and order; each zone is tuned so that it sounds at
  * equal temperament. Where no sample has a pitch, each gets a key of its own from C2 up. `idOf` gives each zone its id.
  */
-export function placeSamples(samples: readonly Sample[], spread: SpreadOptions, idOf: (index: number) => string): Placement {
+export function placeSamples(
+  samples: readonly Sample[],
+  spread: SpreadOptions,
+  idOf: (index: number) => string,
+): Placement {
   const believed = (s: Sample) => (s.confidence >= SURE ? s.pitch : null);
   const sorting = sortSounds(samples.map((s) => ({ id: s.sha, pitch: believed(s), loudness: s.loudness })));
   if (sorting.sorted.length === 0) return placeKit(samples, sorting, idOf);

@@ -31,8 +31,15 @@ export function spreadRoots(roots: readonly number[], options: SpreadOptions): M
       return;
     }
     const from =
-      before === undefined ? low : mode === "down" ? before + 1 : mode === "up" ? root : Math.floor((before + root) / 2) + 1;
-    const to = after === undefined ? high : mode === "down" ? root : mode === "up" ? after - 1 : Math.floor((root + after) / 2);
+      before === undefined
+        ? low
+        : mode === "down"
+          ? before + 1
+          : mode === "up"
+            ? root
+            : Math.floor((before + root) / 2) + 1;
+    const to =
+      after === undefined ? high : mode === "down" ? root : mode === "up" ? after - 1 : Math.floor((root + after) / 2);
     ranges.set(root, { low: from, high: to });
   });
   return ranges;

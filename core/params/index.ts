@@ -1,4 +1,13 @@
-export { defaultParams, isUnitKind, kindsOf, type ParamsOf, paramSpec, UNITS, type UnitKind, unitSpec } from "./registry";
+export {
+  defaultParams,
+  isUnitKind,
+  kindsOf,
+  type ParamsOf,
+  paramSpec,
+  UNITS,
+  type UnitKind,
+  unitSpec,
+} from "./registry";
 export {
   type ChoiceParam,
   clampValue,

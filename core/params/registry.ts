@@ -9,7 +9,10 @@ import { samples } from "./units/samples";
 import { strip } from "./units/strip";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
-export const UNITS = { samples, filter, amp, strip, lfo, reverb, macro, play } as const satisfies Record<string, UnitSpec>;
+export const UNITS = { samples, filter, amp, strip, lfo, reverb, macro, play } as const satisfies Record<
+  string,
+  UnitSpec
+>;
 
 export type UnitKind = keyof typeof UNITS;
 

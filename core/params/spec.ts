@@ -1,5 +1,14 @@
 /** How a number is shown and typed. */
-export type ParamUnit = "hertz" | "seconds" | "decibels" | "percent" | "semitones" | "cents" | "pan" | "count" | "ratio";
+export type ParamUnit =
+  | "hertz"
+  | "seconds"
+  | "decibels"
+  | "percent"
+  | "semitones"
+  | "cents"
+  | "pan"
+  | "count"
+  | "ratio";
 
 /** How a control's travel maps to the range: evenly, or with equal factors (the range must be above 0), or with the square root. */
 export type Taper = "linear" | "log" | "square";

@@ -83,7 +83,12 @@ export function parseValue(spec: ParamSpec, text: string): ParamValue | null {
 
 /** A route's amount in the target's modulation unit: octaves where it multiplies, else the target's own unit, with a sign. */
 export function formatAmount(spec: NumberParam, amount: number): string {
-  const text = spec.mod === "octaves" ? `${fixed(amount, 2)} oct` : spec.unit === "pan" ? `${fixed(amount * 100, 0)} %` : formatNumber(spec.unit, amount);
+  const text =
+    spec.mod === "octaves"
+      ? `${fixed(amount, 2)} oct`
+      : spec.unit === "pan"
+        ? `${fixed(amount * 100, 0)} %`
+        : formatNumber(spec.unit, amount);
   return amount > 0 ? `+${text}` : text;
 }
 

@@ -27,7 +27,7 @@ const PATIENCE = 28;
 const MOST_NOTES = 16;
 /** A script that overruns so many times in a row is switched off. */
 const MOST_OVERRUNS = 3;
-const HEAP_BYTES = 8 * 1024 * 1024;
+const HEAP_BYTES = 3 * 1024 * 1024;
 
 /** The interpreter, ready to take scripts: QuickJS in a WebAssembly memory of its own with a firm upper bound. */
 export class Sandbox {
@@ -155,9 +155,16 @@ export class RuleScript implements NoteRules {
   private fail(error: unknown): void {
     const overrun = this.polls > PATIENCE;
     if (overrun && ++this.overruns >= MOST_OVERRUNS) this.stopped = true;
-    const { message = String(error), stack = "" } = (typeof error === "object" && error !== null ? error : {}) as { message?: string; stack?: string };
+    const { message = String(error), stack = "" } = (typeof error === "object" && error !== null ? error : {}) as {
+      message?: string;
+      stack?: string;
+    };
     const at = /rules\.js:(\d+)/.exec(stack);
     const reason = overrun ? "it ran too long and was ended; the note sounded as played" : message;
-    this.report({ line: at ? Number(at[1]) : null, reason: this.stopped ? `${reason}. It is off until it is changed.` : reason, stopped: this.stopped });
+    this.report({
+      line: at ? Number(at[1]) : null,
+      reason: this.stopped ? `${reason}. It is off until it is changed.` : reason,
+      stopped: this.stopped,
+    });
   }
 }

@@ -1,7 +1,18 @@
 import type { NumberParam, UnitSpec } from "../spec";
 
 const time = <I extends string>(id: I, label: string, value: number, max: number, help: string) =>
-  ({ type: "number", id, label, unit: "seconds", min: 0, max, default: value, taper: "square", mod: "linear", help }) as const satisfies NumberParam;
+  ({
+    type: "number",
+    id,
+    label,
+    unit: "seconds",
+    min: 0,
+    max,
+    default: value,
+    taper: "square",
+    mod: "linear",
+    help,
+  }) as const satisfies NumberParam;
 
 /** The amplitude envelope of a layer: attack, decay, sustain, release. */
 export const amp = {

@@ -1,0 +1,62 @@
+import { framesOf, nameOfNote, peakOf } from "../core/audio";
+import { FormatError, looksLikeZip, readMidi, readPackage, readWav } from "../core/formats";
+import { listZones } from "../core/instrument";
+import { readArguments, UsageError } from "./arguments";
+import { bytesOfFile, reading } from "./files";
+
+/** `vise inspect FILE`: says what a file is and what is in it. */
+export async function inspect(args: readonly string[]): Promise<{ json: unknown; text: string }> {
+  const { files } = readArguments(args, []);
+  const [path, ...rest] = files;
+  if (!path || rest.length > 0) throw new UsageError("inspect takes one file: vise inspect FILE [--json]");
+  const bytes = await bytesOfFile(path);
+  const json = reading(path, () => describe(bytes));
+  return {
+    json,
+    text: Object.entries(json)
+      .map(([key, value]) => `${key}: ${typeof value === "object" ? JSON.stringify(value) : value}`)
+      .join("\n"),
+  };
+}
+
+function describe(bytes: Uint8Array): Record<string, unknown> {
+  if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
+  if (looksLikeZip(bytes)) {
+    const { instrument, problems } = readPackage(bytes);
+    const zones = listZones(instrument);
+    const keys = zones.flatMap((z) => [z.keyLow, z.keyHigh]);
+    return {
+      kind: "package",
+      version: instrument.version,
+      ...instrument.about,
+      samples: instrument.samples.length,
+      zones: zones.length,
+      keys: keys.length > 0 ? `${nameOfNote(Math.min(...keys))}–${nameOfNote(Math.max(...keys))}` : null,
+      layers: instrument.layers.length,
+      macros: instrument.macros.map((m) => m.name),
+      rules: instrument.rules.on,
+      problems,
+    };
+  }
+  const head = String.fromCharCode(...bytes.subarray(0, 4));
+  if (head === "MThd") {
+    const song = readMidi(bytes);
+    return { kind: "song", seconds: song.seconds, events: song.events.length, tempo: song.tempo };
+  }
+  if (head !== "RIFF" && head !== "RF64")
+    throw new FormatError("not-this-format", 0, "it is neither a WAV file, a Standard MIDI File nor a Vise package");
+  const { audio, info } = readWav(bytes);
+  return {
+    kind: "audio",
+    rate: info.rate,
+    channels: info.fileChannels,
+    bits: info.bits,
+    encoding: info.encoding,
+    frames: framesOf(audio),
+    seconds: framesOf(audio) / info.rate,
+    peakDb: Math.round(peakOf(audio) * 10) / 10,
+    sampler: info.sampler,
+    instrument: info.instrument,
+    warnings: info.warnings,
+  };
+}

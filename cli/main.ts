@@ -1,0 +1,33 @@
+import { UsageError } from "./arguments";
+import { cut } from "./cut";
+import { inspect } from "./inspect";
+import { map } from "./map";
+import { render } from "./render";
+
+const COMMANDS = { cut, map, render, inspect } as const;
+const HELP = `vise <command> [--json]
+
+  cut TAKE.wav --out DIR             find the sounds of a take, write each as a named WAV
+  map FILES… --out X.vise            place samples on the keys, write a package
+  render X.vise SONG.mid OUT.wav     play a song through a package
+  inspect FILE                       say what a file is`;
+
+async function main(args: readonly string[]): Promise<number> {
+  const [name = "", ...rest] = args;
+  if (name === "" || name === "help" || name === "--help") {
+    console.log(HELP);
+    return 0;
+  }
+  try {
+    if (!Object.hasOwn(COMMANDS, name))
+      throw new UsageError(`there is no command “${name}”; there are ${Object.keys(COMMANDS).join(", ")}`);
+    const result = await COMMANDS[name as keyof typeof COMMANDS](rest);
+    console.log(rest.includes("--json") ? JSON.stringify(result.json, null, 1) : result.text);
+    return 0;
+  } catch (error) {
+    console.error(`vise ${name}: ${error instanceof Error ? error.message : String(error)}`);
+    return 1;
+  }
+}
+
+process.exitCode = await main(process.argv.slice(2));

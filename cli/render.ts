@@ -1,0 +1,62 @@
+import { readFile, writeFile } from "node:fs/promises";
+import { createRequire } from "node:module";
+import { peakOf } from "../core/audio";
+import { compile, type NoteRules, renderSong } from "../core/engine";
+import { readMidi, readPackage, readWav, writeWav } from "../core/formats";
+import { type RuleProblem, Sandbox } from "../core/rules";
+import { readArguments, UsageError } from "./arguments";
+import { bytesOfFile, reading } from "./files";
+
+/** The script interpreter, from the package that holds it. */
+async function openSandbox(): Promise<Sandbox> {
+  const path = createRequire(import.meta.url).resolve("@jitl/quickjs-wasmfile-release-sync/wasm");
+  return Sandbox.open(new WebAssembly.Module(new Uint8Array(await readFile(path))));
+}
+
+/** `vise render X.vise SONG.mid OUT.wav`: plays a Standard MIDI File through a package, offline. */
+export async function render(args: readonly string[]): Promise<{ json: unknown; text: string }> {
+  const { files, number } = readArguments(args, ["rate", "tail", "seed"]);
+  const [packagePath, songPath, outPath, ...rest] = files;
+  if (!packagePath || !songPath || !outPath || rest.length > 0)
+    throw new UsageError(
+      "render takes a package, a song and a file to write: vise render X.vise SONG.mid OUT.wav [--rate HZ] [--tail SECONDS]",
+    );
+  const packageBytes = await bytesOfFile(packagePath);
+  const opened = reading(packagePath, () => readPackage(packageBytes));
+  const songBytes = await bytesOfFile(songPath);
+  const song = reading(songPath, () => readMidi(songBytes));
+  const rate = number("rate", 48000);
+  if (rate < 8000 || rate > 192000) throw new UsageError(`--rate is between 8000 and 192000 Hz, not ${rate}`);
+  const plan = compile(opened.instrument);
+  const problems: RuleProblem[] = [];
+  let rules: NoteRules | null = null;
+  if (plan.rules) rules = (await openSandbox()).load(plan.rules.script, plan.rules.seed, (p) => problems.push(p));
+  const samples = new Map(
+    [...opened.samples].map(([sha, bytes]) => [sha, reading(packagePath, () => readWav(bytes)).audio]),
+  );
+  const seconds = song.seconds + number("tail", 4);
+  const started = process.hrtime.bigint();
+  const audio = renderSong({ plan, samples, events: song.events, rate, seconds, seed: number("seed", 1), rules });
+  const took = Number(process.hrtime.bigint() - started) / 1e9;
+  await writeFile(outPath, writeWav(audio, 32));
+  const peakDb = Math.round(peakOf(audio) * 10) / 10;
+  const notes = song.events.filter((e) => (e.status & 0xf0) === 0x90 && e.data2 > 0).length;
+  const ruleProblems = problems.slice(0, 20);
+  return {
+    json: {
+      out: outPath,
+      seconds,
+      notes,
+      peakDb,
+      rate,
+      timesRealTime: Math.round(seconds / took),
+      problems: opened.problems,
+      ruleProblems,
+    },
+    text: [
+      ...opened.problems,
+      ...ruleProblems.map((p) => `rule, line ${p.line ?? "?"}: ${p.reason}`),
+      `${notes} notes, ${seconds.toFixed(1)} s, peak ${peakDb} dB, written to ${outPath}`,
+    ].join("\n"),
+  };
+}

@@ -1,0 +1,174 @@
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { beforeAll, describe, expect, test } from "@jest/globals";
+import { bench, RATE, sine } from "../engine/test-bench";
+import { changeRules } from "../instrument";
+import { EXAMPLE_SCRIPT } from "./prelude";
+import { type RuleProblem, Sandbox } from "./sandbox";
+
+let sandbox: Sandbox;
+
+beforeAll(async () => {
+  const path = createRequire(`${process.cwd()}/package.json`).resolve("@jitl/quickjs-wasmfile-release-sync/wasm");
+  sandbox = await Sandbox.open(new WebAssembly.Module(new Uint8Array(readFileSync(path))));
+});
+
+type Note = [number, number, number, number];
+
+function load(script: string, seed = 1) {
+  const problems: RuleProblem[] = [];
+  const rules = sandbox.load(script, seed, (p) => problems.push(p));
+  const ask = (key: number, velocity = 100) => {
+    const notes: Note[] = [];
+    const fine = rules?.start(key, velocity, 0, (...note) => notes.push(note));
+    return { fine, notes };
+  };
+  return { rules, problems, ask };
+}
+
+describe("what a script can do", () => {
+  test("change key, velocity and delay, add notes, drop them", () => {
+    const { ask, problems } = load(`
+      function start(note) {
+        if (note.key < 30) return false;
+        note.key += 12; note.velocity = 50; note.delay = 0.25;
+        play({ key: note.key + 7, length: 1 });
+      }`);
+    expect(ask(60)).toEqual({
+      fine: true,
+      notes: [
+        [79, 80, 0, 1],
+        [72, 50, 0.25, 0],
+      ],
+    });
+    expect(ask(20)).toEqual({ fine: true, notes: [] });
+    expect(problems).toEqual([]);
+  });
+
+  test("keep state between notes, and see keys go up", () => {
+    const { rules, ask } = load(
+      "let n = 0; function start(note) { note.velocity = ++n; } function end(note) { play({ key: note.key + 1, length: 0.1 }); }",
+    );
+    expect([ask(60).notes[0]?.[1], ask(60).notes[0]?.[1]]).toEqual([1, 2]);
+    const notes: Note[] = [];
+    rules?.end(60, 0, (...note) => notes.push(note));
+    expect(notes).toEqual([[61, 80, 0, 0.1]]);
+  });
+
+  test("random numbers come from the seed, so that a render can be repeated", () => {
+    const series = (seed: number) => {
+      const { ask } = load(
+        "function start(note) { note.velocity = random(1, 127); note.delay = Math.random(); }",
+        seed,
+      );
+      return Array.from({ length: 5 }, () => ask(60).notes[0]);
+    };
+    expect(series(7)).toEqual(series(7));
+    expect(series(7)).not.toEqual(series(8));
+  });
+
+  test("the ready example makes repeated notes differ a little, and only a little", () => {
+    const { ask, problems } = load(EXAMPLE_SCRIPT);
+    const notes = Array.from({ length: 20 }, () => ask(60, 80).notes[0] ?? [0, 0, 0, 0]);
+    expect(new Set(notes.map((n) => n[1])).size).toBe(20);
+    for (const [key, velocity, delay] of notes) {
+      expect(key).toBe(60);
+      expect(Math.abs(velocity - 80)).toBeLessThanOrEqual(11);
+      expect(delay).toBeLessThanOrEqual(0.008);
+    }
+    expect(problems).toEqual([]);
+  });
+});
+
+describe("what a script can't do", () => {
+  test("reach the page, the network, the clock or the host", () => {
+    const names = [
+      "window",
+      "document",
+      "fetch",
+      "XMLHttpRequest",
+      "WebSocket",
+      "Date",
+      "performance",
+      "process",
+      "require",
+      "localStorage",
+      "setTimeout",
+      "__emit",
+      "__seed",
+    ];
+    const { ask } = load(
+      `function start(note) { note.velocity = ${JSON.stringify(names)}.filter((n) => typeof globalThis[n] !== "undefined").length + 1; }`,
+    );
+    expect(ask(60).notes[0]?.[1]).toBe(1);
+  });
+
+  test.each([
+    ["an endless loop", "function start(note) {\n  while (true) {}\n}", 60],
+    ["endless recursion", "function start(note) {\n  return start(note);\n}", 60],
+    // Native built-ins can't be interrupted: only the bounded heap ends them.
+    [
+      "endless memory",
+      "function start(note) {\n  const a = []; while (true) a.push(new Array(1000).fill('x'));\n}",
+      400,
+    ],
+    ["endless notes", "function start(note) {\n  for (let i = 0; i < 1e6; i++) play({ key: 1, length: 1 });\n}", 60],
+  ])("%s is ended in time, nothing is half done, and its line is told", (_, script, budget) => {
+    const { ask, problems } = load(script);
+    const started = performance.now();
+    expect(ask(60)).toEqual({ fine: false, notes: [] });
+    expect(performance.now() - started).toBeLessThan(budget);
+    expect([1, 2]).toContain(problems[0]?.line);
+  });
+
+  test("a script that keeps overrunning is switched off", () => {
+    const { ask, problems } = load("function start() { while (true) {} }");
+    for (let i = 0; i < 6; i++) ask(60);
+    expect(problems).toHaveLength(3);
+    expect(problems[2]?.stopped).toBe(true);
+  });
+
+  test.each([
+    ["function start(note) {\n  note.velocity = 'loud';\n}", /velocity must be a number, not loud/, null],
+    ["function start(note) {\n\n  nonsense.call();\n}", /nonsense/, 3],
+    ["function start(note {\n}", /expecting/, 1],
+  ])("an error says its line and reason: %j", (script, reason, line) => {
+    const { rules, ask, problems } = load(script);
+    if (rules) expect(ask(60).fine).toBe(false);
+    expect(problems[0]?.reason).toMatch(reason);
+    if (line !== null) expect(problems[0]?.line).toBe(line);
+  });
+});
+
+describe("in the engine", () => {
+  test("a changed key sounds, its own key releases it, a delay is kept on both ends, and the trace tells", () => {
+    const { rules } = load("function start(note) { note.key += 12; note.delay = 0.1; }");
+    const b = bench([sine(4 * RATE, 300)], [{ root: 60 }], (i) => changeRules({ on: true, script: "-" }).apply(i));
+    b.engine.rules = rules;
+    b.engine.midi(0x90, 60, 100);
+    const { left } = b.play(9600);
+    const first = left.findIndex((x) => x !== 0);
+    expect(first).toBeGreaterThanOrEqual(4800);
+    expect(first).toBeLessThan(4810);
+    expect(b.engine.trace.drain()[0]).toMatchObject({
+      key: 72,
+      playedKey: 60,
+      rules: "changed",
+      delay: expect.closeTo(0.1, 5),
+    });
+    b.engine.midi(0x80, 60, 0);
+    b.play(4700);
+    expect(b.engine.status().voices).toBe(1);
+    b.play(RATE);
+    expect(b.engine.status().voices).toBe(0);
+  });
+
+  test("a failing script leaves the note as played", () => {
+    const { rules } = load("function start() { throw new Error('no'); }");
+    const b = bench([sine(RATE, 300)], [{ root: 60 }]);
+    b.engine.rules = rules;
+    b.engine.midi(0x90, 64, 100);
+    b.play(128);
+    expect(b.engine.trace.drain()[0]).toMatchObject({ key: 64, rules: "failed", at: [{ reason: 0 }] });
+  });
+});

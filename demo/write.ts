@@ -1,0 +1,29 @@
+// Writes the demo data into a folder: the takes, and the finished instrument as a document and as a package.
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { readWav, sha256Of, writePackage, writeWav } from "../core/formats";
+import { makeHarp } from "./harp";
+import { RATE } from "./room";
+import { DEMO_TAKES } from "./takes";
+
+const folder = process.argv[2] ?? "dist/demo";
+mkdirSync(folder, { recursive: true });
+const takes = DEMO_TAKES.map(({ name, record }) => {
+  const bytes = writeWav({ rate: RATE, channels: [record()] }, 16);
+  writeFileSync(join(folder, `${name}.wav`), bytes);
+  return { name, file: `${name}.wav`, sha: sha256Of(bytes), bytes };
+});
+const spokes = takes[0];
+if (!spokes) throw new Error("there is no spokes take");
+const { instrument, samples } = makeHarp(readWav(spokes.bytes).audio, spokes.sha);
+const wavs = new Map(samples.map((s) => [s.sample.sha, s.bytes]));
+writeFileSync(
+  join(folder, "spoke-harp.vise"),
+  writePackage(instrument, (sha) => wavs.get(sha) ?? null),
+);
+writeFileSync(join(folder, "spoke-harp.json"), JSON.stringify(instrument));
+writeFileSync(
+  join(folder, "index.json"),
+  JSON.stringify({ takes: takes.map(({ name, file, sha }) => ({ name, file, sha })) }, null, 1),
+);
+console.log(`demo data in ${folder}: ${takes.length} takes, ${samples.length} samples`);
