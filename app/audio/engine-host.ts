@@ -1,0 +1,210 @@
+import { createStore } from "zustand/vanilla";
+import type { Audio } from "../../core/audio";
+import { compileKernels } from "../../core/dsp";
+import { baseValues, compile, type EngineStatus, type NoteTrace, sameStructure } from "../../core/engine";
+import type { Instrument } from "../../core/instrument";
+import type { RuleProblem } from "../../core/rules";
+import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
+
+/** Where the engine's code and the interpreter come from; the editor fetches them, the player carries them. */
+export interface EngineParts {
+  /** An address that `addModule` takes. */
+  readonly worklet: string;
+  readonly rules: () => Promise<WebAssembly.Module>;
+  /** The decoded audio of a sample; null when it is missing. */
+  readonly audio: (sha: string) => Promise<Audio | null>;
+}
+
+/** What the page knows of the engine. */
+export interface EngineView {
+  readonly state: "off" | "starting" | "running" | "failed";
+  readonly failure: string | null;
+  readonly status: EngineStatus;
+  readonly load: number;
+  readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
+  readonly trace: NoteTrace | null;
+  /** When the last trace came, by `performance.now()`. */
+  readonly tracedAt: number;
+  /** Keys that are down, with their velocities. */
+  readonly held: ReadonlyMap<number, number>;
+  readonly wheel: number;
+  readonly bend: number;
+  readonly pedal: boolean;
+  readonly playing: boolean;
+  readonly ruleProblem: RuleProblem | null;
+  /** Samples wanted and samples there. */
+  readonly loaded: number;
+  readonly wanted: number;
+}
+
+const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0 };
+
+/** Runs the engine in an audio worklet: keeps its plan and samples as the instrument has them, and passes notes to it. */
+export class EngineHost {
+  readonly store = createStore<EngineView>(() => ({
+    state: "off",
+    failure: null,
+    status: SILENCE,
+    load: 0,
+    cursors: [],
+    trace: null,
+    tracedAt: 0,
+    held: new Map(),
+    wheel: 0,
+    bend: 0,
+    pedal: false,
+    playing: false,
+    ruleProblem: null,
+    loaded: 0,
+    wanted: 0,
+  }));
+  private context: AudioContext | null = null;
+  private node: AudioWorkletNode | null = null;
+  private starting: Promise<void> | null = null;
+  private instrument: Instrument | null = null;
+  private sentInstrument: Instrument | null = null;
+  private readonly sent = new Set<string>();
+  private loading = 0;
+
+  constructor(private readonly parts: EngineParts) {}
+
+  /** Starts the audio; call it from a gesture. Resolves when it runs. */
+  start(): Promise<void> {
+    this.starting ??= this.open().catch((error: unknown) => {
+      this.starting = null;
+      this.store.setState({ state: "failed", failure: error instanceof Error ? error.message : String(error) });
+    });
+    void this.context?.resume();
+    return this.starting;
+  }
+
+  private async open(): Promise<void> {
+    this.store.setState({ state: "starting" });
+    const context = new AudioContext({ latencyHint: "interactive" });
+    this.context = context;
+    const [rules] = await Promise.all([this.parts.rules(), context.audioWorklet.addModule(this.parts.worklet)]);
+    const processorOptions: EngineSetup = { kernels: compileKernels(), rules };
+    const node = new AudioWorkletNode(context, "vise-engine", { numberOfInputs: 0, outputChannelCount: [2], processorOptions });
+    node.port.onmessage = (event: MessageEvent<FromEngine>) => this.receive(event.data);
+    node.connect(context.destination);
+    this.node = node;
+    void context.resume();
+    this.store.setState({ state: "running", failure: null });
+    if (this.instrument) this.show(this.instrument);
+  }
+
+  private receive(message: FromEngine): void {
+    switch (message.type) {
+      case "status":
+        this.store.setState({ status: message.status, load: message.load, cursors: message.cursors });
+        return;
+      case "traces":
+        this.store.setState({ trace: message.traces.at(-1) ?? null, tracedAt: performance.now() });
+        return;
+      case "rule":
+        this.store.setState({ ruleProblem: message.problem });
+    }
+  }
+
+  private send(message: ToEngine): void {
+    this.node?.port.postMessage(message);
+  }
+
+  /** Shows the engine an instrument: a new one, or the same after an edit. */
+  show(instrument: Instrument): void {
+    this.instrument = instrument;
+    if (!this.node || this.sentInstrument === instrument) return;
+    const before = this.sentInstrument;
+    this.sentInstrument = instrument;
+    if (before && before.id === instrument.id && sameStructure(before, instrument)) {
+      this.send({ type: "base", base: baseValues(instrument) });
+      return;
+    }
+    if (before?.id !== instrument.id) this.silence();
+    this.send({ type: "plan", plan: compile(instrument) });
+    void this.loadSamples(instrument);
+  }
+
+  private async loadSamples(instrument: Instrument): Promise<void> {
+    const turn = ++this.loading;
+    const wanted = new Set(instrument.samples.map((s) => s.sha));
+    // The engine forgets samples that the plan no longer lists.
+    for (const sha of this.sent) if (!wanted.has(sha)) this.sent.delete(sha);
+    this.store.setState({ wanted: wanted.size, loaded: this.sent.size });
+    for (const sha of wanted) {
+      if (this.sent.has(sha)) continue;
+      const audio = await this.parts.audio(sha);
+      if (turn !== this.loading) return;
+      if (!audio) continue;
+      this.sent.add(sha);
+      this.send({ type: "sample", sha, rate: audio.rate, channels: audio.channels });
+      this.store.setState({ loaded: this.sent.size });
+    }
+  }
+
+  /** A channel message from a keyboard, a controller or MIDI; starts the audio when it sleeps. */
+  midi(status: number, data1: number, data2: number): void {
+    void this.start();
+    this.send({ type: "midi", status, data1, data2 });
+    const kind = status & 0xf0;
+    const { held } = this.store.getState();
+    if (kind === 0x90 && data2 > 0) this.store.setState({ held: new Map(held).set(data1, data2) });
+    else if (kind === 0x80 || kind === 0x90) {
+      const next = new Map(held);
+      next.delete(data1);
+      this.store.setState({ held: next });
+    } else if (kind === 0xb0 && data1 === 1) this.store.setState({ wheel: data2 / 127 });
+    else if (kind === 0xb0 && data1 === 64) this.store.setState({ pedal: data2 >= 64 });
+    else if (kind === 0xb0 && data1 === 123) this.store.setState({ held: new Map() });
+    else if (kind === 0xe0) this.store.setState({ bend: ((data2 << 7) | data1) / 8192 - 1 });
+  }
+
+  noteOn(key: number, velocity: number): void {
+    this.midi(0x90, key, Math.min(127, Math.max(1, Math.round(velocity))));
+  }
+
+  noteOff(key: number): void {
+    this.midi(0x80, key, 0);
+  }
+
+  /** Ends all notes. */
+  silence(): void {
+    this.send({ type: "stop" });
+    this.midi(0xb0, 123, 0);
+    this.store.setState({ playing: false, held: new Map() });
+  }
+
+  /** Plays a phrase in a loop. */
+  async playPhrase(events: readonly TimedMidi[], seconds: number): Promise<void> {
+    await this.start();
+    this.send({ type: "phrase", events, seconds });
+    this.store.setState({ playing: true });
+  }
+
+  stopPhrase(): void {
+    this.send({ type: "stop" });
+    this.store.setState({ playing: false });
+  }
+
+  /** Plays a stretch of sound as it is, beside the instrument; returns how to stop it. */
+  async audition(audio: Audio, ended: () => void = () => {}): Promise<() => void> {
+    await this.start();
+    const { context } = this;
+    const frames = audio.channels[0]?.length ?? 0;
+    if (!context || frames === 0) return () => {};
+    const buffer = context.createBuffer(audio.channels.length, frames, audio.rate);
+    audio.channels.forEach((channel, c) => {
+      buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, c);
+    });
+    const source = new AudioBufferSourceNode(context, { buffer });
+    source.connect(context.destination);
+    source.onended = ended;
+    source.start();
+    return () => source.stop();
+  }
+
+  /** The audio context, once the audio has started. */
+  get audioContext(): AudioContext | null {
+    return this.context;
+  }
+}

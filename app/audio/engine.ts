@@ -1,0 +1,28 @@
+import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
+import { readWav } from "../../core/formats";
+import { session } from "../state/session";
+import { audioBytes } from "../storage/audio-files";
+import workletUrl from "./engine.worklet.ts?worklet";
+import { EngineHost } from "./engine-host";
+
+let rules: Promise<WebAssembly.Module> | null = null;
+
+/** The script interpreter, compiled once. */
+export const rulesModule = (): Promise<WebAssembly.Module> => {
+  rules ??= WebAssembly.compileStreaming(fetch(rulesUrl));
+  return rules;
+};
+
+/** The editor's engine: it plays whatever instrument is open. */
+export const engine = new EngineHost({
+  worklet: workletUrl,
+  rules: rulesModule,
+  audio: async (sha) => {
+    const bytes = await audioBytes(sha);
+    return bytes ? readWav(bytes, { salvage: true }).audio : null;
+  },
+});
+
+session.store.subscribe(({ history }, before) => {
+  if (history && history.present !== before.history?.present) engine.show(history.present);
+});

@@ -1,0 +1,146 @@
+import "./text-decoder";
+import { Engine, type Plan } from "../../core/engine";
+import { type RuleScript, Sandbox } from "../../core/rules";
+import { startKernels } from "../../core/dsp";
+import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
+
+declare const sampleRate: number;
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort;
+}
+declare function registerProcessor(name: string, processor: unknown): void;
+
+/** Blocks between two reports to the page: about 30 a second. */
+const REPORT_BLOCKS = 12;
+
+/** Hosts the engine in the audio thread: passes messages in, sound and reports out. */
+class EngineProcessor extends AudioWorkletProcessor {
+  private readonly engine: Engine;
+  private readonly rulesModule: WebAssembly.Module;
+  private sandbox: Promise<Sandbox> | null = null;
+  private script: RuleScript | null = null;
+  private scriptText = "";
+  private phrase: readonly TimedMidi[] = [];
+  private phraseFrames = 0;
+  private phraseStart = 0;
+  private phraseNext = 0;
+  private blocks = 0;
+  private busy = 0;
+  private load = 0;
+  private loudBefore = false;
+
+  constructor(options: { processorOptions: EngineSetup }) {
+    super();
+    const { kernels, rules } = options.processorOptions;
+    this.engine = new Engine(startKernels(kernels), { rate: sampleRate });
+    this.rulesModule = rules;
+    this.port.onmessage = (event: MessageEvent<ToEngine>) => this.receive(event.data);
+  }
+
+  private receive(message: ToEngine): void {
+    switch (message.type) {
+      case "plan":
+        this.engine.setPlan(message.plan);
+        this.takeRules(message.plan.rules);
+        return;
+      case "base":
+        this.engine.setBase(message.base);
+        return;
+      case "sample":
+        this.engine.addSample(message.sha, { rate: message.rate, channels: message.channels });
+        return;
+      case "midi":
+        this.engine.midi(message.status, message.data1, message.data2);
+        return;
+      case "phrase":
+        this.stopPhrase();
+        this.phrase = message.events;
+        this.phraseFrames = Math.round(message.seconds * sampleRate);
+        this.phraseStart = this.engine.frame + 128;
+        this.phraseNext = 0;
+        return;
+      case "stop":
+        this.stopPhrase();
+    }
+  }
+
+  private stopPhrase(): void {
+    for (const event of this.phrase) if ((event.status & 0xf0) === 0x90) this.engine.midi(0x80, event.data1, 0);
+    this.phrase = [];
+  }
+
+  private takeRules(rules: Plan["rules"]): void {
+    const text = rules ? `${rules.seed}\n${rules.script}` : "";
+    if (text === this.scriptText) return;
+    this.scriptText = text;
+    if (!rules) {
+      this.setScript(null);
+      this.send({ type: "rule", problem: null });
+      return;
+    }
+    this.sandbox ??= Sandbox.open(this.rulesModule);
+    void this.sandbox.then((sandbox) => {
+      if (this.scriptText !== text) return;
+      this.send({ type: "rule", problem: null });
+      this.setScript(sandbox.load(rules.script, rules.seed, (problem) => this.send({ type: "rule", problem })));
+    });
+  }
+
+  private setScript(script: RuleScript | null): void {
+    this.engine.rules = script;
+    this.script?.dispose();
+    this.script = script;
+  }
+
+  private send(message: FromEngine): void {
+    this.port.postMessage(message);
+  }
+
+  private queuePhrase(frames: number): void {
+    if (this.phrase.length === 0) return;
+    const until = this.engine.frame + frames;
+    for (;;) {
+      const event = this.phrase[this.phraseNext];
+      if (!event) {
+        if (this.phraseStart + this.phraseFrames >= until) return;
+        this.phraseStart += this.phraseFrames;
+        this.phraseNext = 0;
+        continue;
+      }
+      const frame = this.phraseStart + Math.round(event.seconds * sampleRate);
+      if (frame >= until) return;
+      this.engine.midi(event.status, event.data1, event.data2, frame);
+      this.phraseNext++;
+    }
+  }
+
+  process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+    const left = outputs[0]?.[0];
+    const right = outputs[0]?.[1];
+    if (!left || !right) return true;
+    const began = Date.now();
+    this.queuePhrase(left.length);
+    this.engine.render(left, right, 0, left.length);
+    this.busy += Date.now() - began;
+    if (++this.blocks % REPORT_BLOCKS === 0) this.report();
+    return true;
+  }
+
+  private report(): void {
+    if (this.blocks % (REPORT_BLOCKS * 30) === 0) {
+      // The clock ticks in milliseconds: over a second the mean is right.
+      this.load = this.busy / ((REPORT_BLOCKS * 30 * 128000) / sampleRate);
+      this.busy = 0;
+    }
+    const status = this.engine.status();
+    const loud = status.voices > 0 || status.left > 1e-6;
+    if (loud || this.loudBefore || this.blocks % (REPORT_BLOCKS * 30) === 0) {
+      this.send({ type: "status", status, load: this.load, cursors: this.engine.cursors() });
+    }
+    this.loudBefore = loud;
+    const traces = this.engine.trace.drain();
+    if (traces.length > 0) this.send({ type: "traces", traces, frame: this.engine.frame });
+  }
+}
+
+registerProcessor("vise-engine", EngineProcessor);

@@ -1,0 +1,31 @@
+import type { EngineStatus, NoteTrace, Plan } from "../../core/engine";
+import type { RuleProblem } from "../../core/rules";
+
+/** Everything that is sent to the engine's worklet. */
+export type ToEngine =
+  | { readonly type: "plan"; readonly plan: Plan }
+  | { readonly type: "base"; readonly base: readonly number[] }
+  | { readonly type: "sample"; readonly sha: string; readonly rate: number; readonly channels: readonly Float32Array[] }
+  | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
+  | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
+  | { readonly type: "stop" };
+
+/** A channel message at a time in seconds from the beginning of a phrase. */
+export interface TimedMidi {
+  readonly seconds: number;
+  readonly status: number;
+  readonly data1: number;
+  readonly data2: number;
+}
+
+/** Everything that the worklet sends back. */
+export type FromEngine =
+  | { readonly type: "status"; readonly status: EngineStatus; readonly load: number; readonly cursors: readonly { readonly zone: number; readonly frame: number }[] }
+  | { readonly type: "traces"; readonly traces: readonly NoteTrace[]; readonly frame: number }
+  | { readonly type: "rule"; readonly problem: RuleProblem | null };
+
+/** What the worklet's constructor is given. */
+export interface EngineSetup {
+  readonly kernels: WebAssembly.Module;
+  readonly rules: WebAssembly.Module;
+}

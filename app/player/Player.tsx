@@ -1,0 +1,98 @@
+import { useEffect, useMemo, useState } from "react";
+import { useStore } from "zustand";
+import { type Audio, decibelsOf } from "../../core/audio";
+import { PHRASES, phraseEvents } from "../../core/engine";
+import { type Instrument, listZones, setParam } from "../../core/instrument";
+import { formatNumber } from "../../core/params";
+import type { EngineHost } from "../audio/engine-host";
+import { FaceItemView } from "../widgets/FaceItemView";
+import { bounce } from "./bounce";
+import { PlayerKeys } from "./PlayerKeys";
+
+interface PlayerProps {
+  readonly instrument: Instrument;
+  readonly host: EngineHost;
+  readonly audioOf: (sha: string) => Audio | null;
+  readonly rulesModule: () => Promise<WebAssembly.Module>;
+}
+
+const TEMPO = 96;
+
+/** The single-file player: the instrument's face, a keyboard, and nothing else to learn. */
+export function Player({ instrument: given, host, audioOf, rulesModule }: PlayerProps) {
+  const [instrument, setInstrument] = useState(given);
+  const [phrase, setPhrase] = useState("arpeggio");
+  const [busy, setBusy] = useState(false);
+  const { playing, status, state, failure, loaded, wanted } = useStore(host.store);
+  useEffect(() => host.show(instrument), [host, instrument]);
+  const range = useMemo(() => keyRange(given), [given]);
+  const chosen = PHRASES.find((p) => p.id === phrase);
+  const toggle = () => {
+    if (playing) host.stopPhrase();
+    else if (chosen) void host.playPhrase(phraseEvents(chosen, TEMPO), (chosen.beats * 60) / TEMPO);
+  };
+  const save = async () => {
+    if (!chosen) return;
+    setBusy(true);
+    try {
+      await bounce(instrument, chosen, TEMPO, audioOf, await rulesModule());
+    } finally {
+      setBusy(false);
+    }
+  };
+  const { face, about } = instrument;
+  const level = decibelsOf(Math.max(status.left, status.right));
+  return (
+    <div className="player">
+      <header>
+        <div>
+          <h1>{about.name}</h1>
+          {about.maker && <p>{about.maker}</p>}
+        </div>
+        <span className="grow" />
+        <button type="button" onClick={toggle} aria-pressed={playing}>
+          {playing ? "Stop" : "Play"}
+        </button>
+        <select aria-label="Phrase" value={phrase} onChange={(event) => setPhrase(event.target.value)}>
+          {PHRASES.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.label}
+            </option>
+          ))}
+        </select>
+        <button type="button" disabled={busy} onClick={() => void save()} title="Plays the phrase through the instrument into a WAV file">
+          {busy ? "Saving …" : "Save as WAV"}
+        </button>
+        <output className="num" data-testid="level">
+          {state === "failed" ? `no sound: ${failure}` : state === "running" && loaded < wanted ? `loading ${loaded}/${wanted}` : formatNumber("decibels", Math.max(-120, level))}
+        </output>
+      </header>
+      {face.items.length > 0 && (
+        <main className="face" style={{ width: face.width, height: face.height }}>
+          {face.items.map((item) => (
+            <div key={item.id} style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}>
+              <FaceItemView item={item} instrument={instrument} live set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))} />
+            </div>
+          ))}
+        </main>
+      )}
+      <PlayerKeys host={host} low={range.low} high={range.high} answers={range.answers} />
+      <footer>
+        <p>{about.description}</p>
+        {about.licence && <p>{about.licence}</p>}
+      </footer>
+    </div>
+  );
+}
+
+/** The keys to show: those that sound, at least three octaves, from a C to a B. */
+function keyRange(instrument: Instrument): { low: number; high: number; answers: Uint8Array } {
+  const answers = new Uint8Array(128);
+  for (const zone of listZones(instrument)) answers.fill(1, zone.keyLow, zone.keyHigh + 1);
+  const first = answers.indexOf(1);
+  if (first < 0) return { low: 48, high: 83, answers };
+  const centre = (first + answers.lastIndexOf(1)) / 2;
+  const reach = Math.min(30, Math.max(18, (answers.lastIndexOf(1) - first) / 2));
+  const low = Math.max(0, Math.floor((centre - reach) / 12) * 12);
+  return { low, high: Math.min(127, Math.ceil((centre + reach) / 12) * 12 - 1), answers };
+}

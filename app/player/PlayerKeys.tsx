@@ -1,0 +1,77 @@
+import { type PointerEvent, useEffect, useRef } from "react";
+import { useStore } from "zustand";
+import { nameOfNote } from "../../core/audio";
+import type { EngineHost } from "../audio/engine-host";
+
+const NOTES = ["KeyA", "KeyW", "KeyS", "KeyE", "KeyD", "KeyF", "KeyT", "KeyG", "KeyY", "KeyH", "KeyU", "KeyJ", "KeyK", "KeyO", "KeyL", "KeyP", "Semicolon"];
+const isBlack = (key: number): boolean => [1, 3, 6, 8, 10].includes(key % 12);
+
+interface PlayerKeysProps {
+  readonly host: EngineHost;
+  readonly low: number;
+  readonly high: number;
+  readonly answers: Uint8Array;
+}
+
+/** The player's keyboard: pointer (lower is harder) and computer keys. */
+export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
+  const held = useStore(host.store, (s) => s.held);
+  const playing = useRef<number | null>(null);
+  const first = Math.max(low, Math.min(high - 17, 60 <= high && 60 >= low ? 60 : low));
+  useEffect(() => {
+    const down = new Map<string, number>();
+    const press = (event: KeyboardEvent) => {
+      const index = NOTES.indexOf(event.code);
+      if (index < 0 || event.repeat || event.ctrlKey || event.metaKey || down.has(event.code)) return;
+      down.set(event.code, first + index);
+      host.noteOn(first + index, event.shiftKey ? 40 : 96);
+    };
+    const lift = (event: KeyboardEvent) => {
+      const key = down.get(event.code);
+      if (key === undefined) return;
+      down.delete(event.code);
+      host.noteOff(key);
+    };
+    addEventListener("keydown", press);
+    addEventListener("keyup", lift);
+    return () => {
+      removeEventListener("keydown", press);
+      removeEventListener("keyup", lift);
+    };
+  }, [host, first]);
+  const count = high - low + 1;
+  const release = () => {
+    if (playing.current !== null) host.noteOff(playing.current);
+    playing.current = null;
+  };
+  const play = (event: PointerEvent, starting: boolean) => {
+    if (!starting && playing.current === null) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const key = low + Math.floor(((event.clientX - box.left) / box.width) * count);
+    if (key === playing.current || key < low || key > high) return;
+    release();
+    playing.current = key;
+    const depth = (event.clientY - box.top) / (box.height * (isBlack(key) ? 0.62 : 1));
+    host.noteOn(key, 20 + 107 * Math.min(1, Math.max(0, depth)));
+  };
+  return (
+    <div
+      className="keys"
+      role="application"
+      aria-label="Keyboard: lower is harder; the letters A W S E D … play too"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        play(event, true);
+      }}
+      onPointerMove={(event) => play(event, false)}
+      onPointerUp={release}
+      onPointerCancel={release}
+    >
+      {Array.from({ length: count }, (_, i) => low + i).map((key) => (
+        <div key={key} className={`key${isBlack(key) ? " black" : ""}${held.has(key) ? " down" : ""}${answers[key] ? "" : " mute"}`}>
+          {key % 12 === 0 && <span className="num">{nameOfNote(key)}</span>}
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+import { type DragEvent, useMemo, useState } from "react";
+import { Outlet, useNavigate } from "react-router";
+import { openFiles } from "../state/files";
+import { listCommands } from "./commands";
+import { Keybed } from "./Keybed";
+import { useKeyboard } from "./keyboard";
+import { Notices } from "./Notices";
+import { Overlays } from "./Overlays";
+import { Rail } from "./Rail";
+import { TopBar } from "./TopBar";
+import { TracePanel } from "./TracePanel";
+import { Wheels } from "./Wheels";
+
+/** The frame around every station; files can be dropped anywhere on it. */
+export function Frame() {
+  const navigate = useNavigate();
+  const commands = useMemo(() => listCommands((to) => void navigate(to)), [navigate]);
+  useKeyboard(commands);
+  const [dropping, setDropping] = useState(false);
+  const over = (event: DragEvent) => {
+    if (!event.dataTransfer.types.includes("Files")) return;
+    event.preventDefault();
+    setDropping(true);
+  };
+  const drop = (event: DragEvent) => {
+    if (!event.dataTransfer.types.includes("Files")) return;
+    event.preventDefault();
+    setDropping(false);
+    void openFiles([...event.dataTransfer.files], (to) => void navigate(to));
+  };
+  return (
+    <div className="flex h-full flex-col" onDragOver={over} onDragLeave={() => setDropping(false)} onDrop={drop}>
+      <TopBar />
+      <div className="flex min-h-0 flex-1">
+        <Rail />
+        <Outlet />
+      </div>
+      <footer className="flex h-[104px] shrink-0 border-rule border-t">
+        <Wheels />
+        <Keybed />
+        <TracePanel />
+      </footer>
+      <Notices />
+      <Overlays commands={commands} />
+      {dropping && (
+        <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-m border-2 border-cobalt border-dashed bg-tint-cobalt opacity-90">
+          <p className="font-display text-xl">Drop recordings to make takes, a package to open it</p>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import { type ReactNode, useEffect, useState } from "react";
+import { useStore } from "zustand";
+import { newInstrument } from "../../core/instrument";
+import { openLastOrDemo } from "../state/demo";
+import { freshId } from "../state/ids";
+import { session } from "../state/session";
+import { Button } from "../widgets/Button";
+
+let opening: Promise<void> | null = null;
+
+/** Opens what was open last before anything is shown; the very first time, the demo. */
+export function Gate({ children }: { children: ReactNode }) {
+  const open = useStore(session.store, (s) => s.history !== null);
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    opening ??= openLastOrDemo();
+    opening.catch((error: unknown) => setFailure(error instanceof Error ? error.message : String(error)));
+  }, []);
+  if (open) return children;
+  return (
+    <div className="grid h-full place-items-center">
+      {failure === null ? (
+        <p className="text-ink-soft text-l">Laying out the bench …</p>
+      ) : (
+        <div className="max-w-md text-center">
+          <h1 className="mb-2 font-display font-semibold text-xl">Vise could not open what was there</h1>
+          <p className="mb-4 text-ink-soft">{failure}. Nothing was deleted.</p>
+          <Button look="primary" onClick={() => void session.begin(newInstrument(freshId(), "New instrument"))}>
+            Begin with an empty instrument
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+import { type PointerEvent, useRef, type WheelEvent } from "react";
+import { useStore } from "zustand";
+import { nameOfNote } from "../../core/audio";
+import { listZones } from "../../core/instrument";
+import { engine } from "../audio/engine";
+import { useInstrument } from "../state/use-session";
+import { setView, useView } from "../state/view";
+import { useSize } from "../widgets/use-size";
+import { isBlack, type KeyAxis, keyX, settleAxis } from "./key-axis";
+
+const HEIGHT = 103;
+const BLACK = 62;
+
+/** The keyboard along the bottom: plays, shows which keys sound, where the roots are and what is held. Harder towards the edge. */
+export function Keybed() {
+  const instrument = useInstrument();
+  const held = useStore(engine.store, (s) => s.held);
+  const { keyLow, keyCount } = useView();
+  const [box, { width }] = useSize<HTMLDivElement>();
+  const playing = useRef<number | null>(null);
+  const axis: KeyAxis = { low: keyLow, count: keyCount, width };
+  const zones = listZones(instrument);
+  const roots = new Set(zones.map((z) => z.root));
+  const answers = new Uint8Array(128);
+  for (const zone of zones) answers.fill(1, zone.keyLow, zone.keyHigh + 1);
+
+  const play = (event: PointerEvent, starting: boolean) => {
+    if (!starting && playing.current === null) return;
+    const bounds = event.currentTarget.getBoundingClientRect();
+    const key = keyLow + Math.floor(((event.clientX - bounds.left) * keyCount) / width);
+    if (key < keyLow || key >= keyLow + keyCount || key === playing.current) return;
+    const depth = (event.clientY - bounds.top) / (isBlack(key) ? BLACK : HEIGHT);
+    release();
+    playing.current = key;
+    engine.noteOn(key, 20 + 107 * Math.min(1, Math.max(0, depth)));
+  };
+  const release = () => {
+    if (playing.current !== null) engine.noteOff(playing.current);
+    playing.current = null;
+  };
+  const wheel = (event: WheelEvent) => {
+    const bounds = event.currentTarget.getBoundingClientRect();
+    const at = (event.clientX - bounds.left) / width;
+    if (event.ctrlKey || event.metaKey) {
+      const count = keyCount * (event.deltaY > 0 ? 1.12 : 0.89);
+      setView(settleAxis(keyLow + at * (keyCount - count), count));
+    } else setView(settleAxis(keyLow + Math.sign(event.deltaX || event.deltaY) * 2, keyCount));
+  };
+  return (
+    <div
+      ref={box}
+      role="application"
+      aria-label="Keyboard: click a key to play it, lower is harder; wheel to move, with Ctrl to zoom"
+      className="relative min-w-0 flex-1 touch-none select-none overflow-hidden"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        play(event, true);
+      }}
+      onPointerMove={(event) => play(event, false)}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onWheel={wheel}
+    >
+      <svg width={width} height={HEIGHT} aria-hidden>
+        {Array.from({ length: keyCount }, (_, i) => keyLow + i).map((key) => {
+          const x = keyX(axis, key);
+          const w = keyX(axis, key + 1) - x;
+          const black = isBlack(key);
+          const answer = answers[key] === 1;
+          const down = held.has(key);
+          return (
+            <g key={key}>
+              <rect
+                x={x}
+                y={-1}
+                width={w}
+                height={(black ? BLACK : HEIGHT) + 1}
+                fill={down ? "var(--leaf)" : black ? "var(--key-black)" : "var(--key-white)"}
+                stroke="var(--key-line)"
+                opacity={answer || down ? 1 : 0.38}
+              />
+              {black && <rect x={x} y={BLACK} width={w} height={HEIGHT - BLACK} fill="none" />}
+              {roots.has(key) && <path d={`M${x + w / 2 - 4} 0h8l-4 7z`} fill={black || down ? "var(--key-white)" : "var(--key-black)"} />}
+              {key % 12 === 0 && w > 9 && (
+                <text x={x + w / 2} y={96} textAnchor="middle" fontSize={10.5} className="num" fill="var(--key-black)" opacity={answer || down ? 0.8 : 0.65}>
+                  {nameOfNote(key)}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}

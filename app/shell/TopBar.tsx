@@ -1,0 +1,85 @@
+import { CircleHelp, LibraryBig, Moon, Pause, Piano, Play, Redo2, Sun, Undo2 } from "lucide-react";
+import { NavLink } from "react-router";
+import { useStore } from "zustand";
+import { PHRASES } from "../../core/engine";
+import { changeAbout } from "../../core/instrument";
+import { engine } from "../audio/engine";
+import { session } from "../state/session";
+import { useInstrument } from "../state/use-session";
+import { setTheme, setView, useView } from "../state/view";
+import { Button, Hint } from "../widgets/Button";
+import { Choice } from "../widgets/Choice";
+import { Well } from "../widgets/Well";
+import { Meter } from "./Meter";
+import { useOverlays } from "./overlays";
+import { togglePhrase } from "./transport";
+
+const SAVED = { saved: "saved", saving: "saving …", failed: "not saved" } as const;
+
+/** What is on screen at every station: name and state, undo, transport, meter. */
+export function TopBar() {
+  const instrument = useInstrument();
+  const history = useStore(session.store, (s) => s.history);
+  const saved = useStore(session.store, (s) => s.saved);
+  const failure = useStore(session.store, (s) => s.failure);
+  const playing = useStore(engine.store, (s) => s.playing);
+  const { phrase, tempo, theme } = useView();
+  const dark = theme === "night" || (theme === "system" && matchMedia("(prefers-color-scheme: dark)").matches);
+  return (
+    <header className="flex h-[46px] shrink-0 items-center gap-3 border-rule border-b px-3.5">
+      <Hint text="The library: all instruments">
+        <NavLink to="/library" aria-label="Library" className="rounded-m p-1 hover:bg-well">
+          <LibraryBig size={18} aria-hidden />
+        </NavLink>
+      </Hint>
+      <input
+        aria-label="Name of the instrument"
+        value={instrument.about.name}
+        onChange={(event) => session.commit(changeAbout({ name: event.target.value }), "typing")}
+        style={{ width: `${Math.min(22, Math.max(6, instrument.about.name.length + 1))}ch` }}
+        className="min-w-0 rounded-m bg-transparent font-[650] font-display text-[19px] tracking-tight hover:bg-well"
+      />
+      <span data-testid="saved" title={failure ?? undefined} className={saved === "failed" ? "text-s text-vermilion" : "text-ink-faint text-s"}>
+        {SAVED[saved]}
+      </span>
+      <span className="flex-1" />
+      <div className="flex">
+        <Button aria-label="Undo" hint={history?.undoName ? `Undo: ${history.undoName}` : "Nothing to undo"} keys="Ctrl Z" disabled={!history?.undoName} onClick={() => session.undo()} className="rounded-r-none">
+          <Undo2 size={14} aria-hidden />
+        </Button>
+        <Button aria-label="Redo" hint={history?.redoName ? `Redo: ${history.redoName}` : "Nothing to redo"} keys="Ctrl Shift Z" disabled={!history?.redoName} onClick={() => session.redo()} className="-ml-px rounded-l-none">
+          <Redo2 size={14} aria-hidden />
+        </Button>
+      </div>
+      <div className="flex items-center gap-1.5">
+        <Button aria-label={playing ? "Stop the phrase" : "Play the phrase"} hint={playing ? "Stop" : "Play the phrase in a loop"} keys="Space" onClick={togglePhrase} pressed={playing}>
+          {playing ? <Pause size={13} aria-hidden /> : <Play size={13} aria-hidden />}
+        </Button>
+        <Choice label="Phrase" value={phrase} options={PHRASES} onChange={(id) => setView({ phrase: id })} className="w-[132px]" />
+        <Well
+          label="Tempo"
+          text={`${tempo} bpm`}
+          width={66}
+          onType={(text) => {
+            const bpm = Number.parseFloat(text);
+            if (!(bpm >= 20 && bpm <= 300)) return false;
+            setView({ tempo: Math.round(bpm) });
+            return true;
+          }}
+          onStep={(steps) => setView({ tempo: Math.min(300, Math.max(20, tempo + steps)) })}
+        />
+      </div>
+      <span className="flex-1" />
+      <Meter />
+      <Button look="quiet" aria-label="Little controller and MIDI" hint="Little controller and MIDI inputs" onClick={() => useOverlays.setState({ open: "midi" })} className="px-1.5">
+        <Piano size={15} aria-hidden />
+      </Button>
+      <Button look="quiet" aria-label={dark ? "Day theme" : "Night theme"} hint={dark ? "Day theme" : "Night theme"} onClick={() => setTheme(dark ? "day" : "night")} className="-ml-2 px-1.5">
+        {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />}
+      </Button>
+      <Button look="quiet" aria-label="Shortcuts" hint="Shortcuts" keys="?" onClick={() => useOverlays.setState({ open: "shortcuts" })} className="-ml-2 px-1.5">
+        <CircleHelp size={15} aria-hidden />
+      </Button>
+    </header>
+  );
+}

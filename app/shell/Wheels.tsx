@@ -1,0 +1,89 @@
+import { type PointerEvent, useRef } from "react";
+import { useStore } from "zustand";
+import { nameOfNote } from "../../core/audio";
+import { engine } from "../audio/engine";
+import { setView, useView } from "../state/view";
+import { Hint } from "../widgets/Button";
+
+interface WheelProps {
+  readonly label: string;
+  readonly help: string;
+  /** 0 at the bottom, 1 at the top. */
+  readonly value: number;
+  readonly set: (value: number) => void;
+  readonly release?: () => void;
+  readonly colour: string;
+}
+
+function Wheel({ label, help, value, set, release, colour }: WheelProps) {
+  const dragging = useRef(false);
+  const move = (event: PointerEvent) => {
+    if (!dragging.current) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    set(Math.min(1, Math.max(0, 1 - (event.clientY - box.top - 4) / (box.height - 9))));
+  };
+  return (
+    <Hint text={help}>
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label={label}
+        aria-orientation="vertical"
+        aria-valuenow={Math.round(value * 100)}
+        className="relative h-[78px] w-5 touch-none rounded-[2px] border border-rule-strong bg-well"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          dragging.current = true;
+          move(event);
+        }}
+        onPointerMove={move}
+        onPointerUp={() => {
+          dragging.current = false;
+          release?.();
+        }}
+        onKeyDown={(event) => {
+          const by = { ArrowUp: 0.05, ArrowDown: -0.05 }[event.key];
+          if (by === undefined) return;
+          event.preventDefault();
+          set(Math.min(1, Math.max(0, value + by)));
+        }}
+        onDoubleClick={() => set(release ? 0.5 : 0)}
+      >
+        <div className="absolute inset-x-px h-[7px]" style={{ top: (1 - value) * 67 + 1, background: colour }} />
+      </div>
+    </Hint>
+  );
+}
+
+/** Bend and mod wheel beside the keybed, and where the computer keyboard plays. */
+export function Wheels() {
+  const bend = useStore(engine.store, (s) => s.bend);
+  const wheel = useStore(engine.store, (s) => s.wheel);
+  const octave = useView((v) => v.octave);
+  const setBend = (value: number) => {
+    const whole = Math.min(16383, Math.round(value * 16384));
+    engine.midi(0xe0, whole & 127, whole >> 7);
+  };
+  return (
+    <div className="flex w-[150px] shrink-0 gap-2.5 border-rule border-r px-3.5 py-3">
+      <Wheel label="Pitch wheel" help="Pitch wheel: springs back" value={(bend + 1) / 2} set={setBend} release={() => setBend(0.5)} colour="var(--ink)" />
+      <Wheel label="Mod wheel" help="Mod wheel (controller 1)" value={wheel} set={(v) => engine.midi(0xb0, 1, Math.round(v * 127))} colour="var(--plum)" />
+      <div className="flex flex-col justify-between text-ink-soft text-s">
+        <span>
+          bend
+          <br />
+          wheel <span className="num">{Math.round(wheel * 127)}</span>
+        </span>
+        <Hint text="The computer keyboard plays from here: A W S E D F … ; Z and X move it by an octave">
+          <button
+            type="button"
+            className="num rounded-[2px] bg-well px-1 text-left hover:text-ink"
+            onClick={() => setView({ octave: octave >= 84 ? 24 : octave + 12 })}
+          >
+            keys {nameOfNote(octave)}
+          </button>
+        </Hint>
+      </div>
+    </div>
+  );
+}

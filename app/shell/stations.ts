@@ -1,0 +1,111 @@
+import { nameOfNote } from "../../core/audio";
+import { routeProblem } from "../../core/engine";
+import { type Instrument, listZones } from "../../core/instrument";
+
+/** How far a station is: empty, begun, done. */
+export type Progress = "empty" | "half" | "full";
+
+export interface StationInfo {
+  readonly id: string;
+  readonly path: string;
+  readonly label: string;
+  readonly question: string;
+  /** What the station holds or doubts, in a few words. */
+  readonly state: (instrument: Instrument) => { readonly text: string; readonly progress: Progress };
+}
+
+const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+/** The nine stations in the order of the work; the rail is made of this. */
+export const STATIONS: readonly StationInfo[] = [
+  {
+    id: "take",
+    path: "/take",
+    label: "Take",
+    question: "Is everything recorded that the instrument needs?",
+    state: ({ takes }) => ({ text: takes.length === 0 ? "empty" : count(takes.length, "take"), progress: takes.length > 0 ? "full" : "empty" }),
+  },
+  {
+    id: "cut",
+    path: "/cut",
+    label: "Cut",
+    question: "Where does each sound begin and end, and which is it?",
+    state: ({ takes, samples }) => {
+      const slices = takes.reduce((n, t) => n + t.slices.filter((s) => s.keep).length, 0);
+      if (samples.length > 0) return { text: count(samples.length, "sample"), progress: "full" };
+      return { text: slices > 0 ? count(slices, "slice") : "not yet", progress: slices > 0 ? "half" : "empty" };
+    },
+  },
+  {
+    id: "map",
+    path: "/map",
+    label: "Map",
+    question: "Which sample answers which key, at which strength?",
+    state: (instrument) => {
+      const zones = listZones(instrument);
+      if (zones.length === 0) return { text: "empty", progress: "empty" };
+      const low = Math.min(...zones.map((z) => z.keyLow));
+      const high = Math.max(...zones.map((z) => z.keyHigh));
+      return { text: `${zones.length} · ${nameOfNote(low)}–${nameOfNote(high)}`, progress: "full" };
+    },
+  },
+  {
+    id: "loop",
+    path: "/loop",
+    label: "Loop",
+    question: "How does a finite sample sound without end?",
+    state: (instrument) => {
+      const zones = listZones(instrument);
+      const loops = zones.filter((z) => z.loop).length;
+      return { text: `${loops} of ${zones.length}`, progress: loops === 0 ? "empty" : loops < zones.length ? "half" : "full" };
+    },
+  },
+  {
+    id: "sound",
+    path: "/sound",
+    label: "Sound",
+    question: "What makes the tone?",
+    state: ({ layers }) => ({ text: count(layers.length, "layer"), progress: layers.some((l) => l.groups.some((g) => g.zones.length > 0)) ? "half" : "empty" }),
+  },
+  {
+    id: "motion",
+    path: "/motion",
+    label: "Motion",
+    question: "What changes while it is played?",
+    state: (instrument) => {
+      const { routes } = instrument;
+      const idle = routes.filter((r) => routeProblem(instrument, r) !== null).length;
+      const text = routes.length === 0 ? "no routes" : idle > 0 ? `${routes.length} · ${idle} idle` : count(routes.length, "route");
+      return { text, progress: routes.length === 0 ? "empty" : idle > 0 ? "half" : "full" };
+    },
+  },
+  {
+    id: "face",
+    path: "/face",
+    label: "Face",
+    question: "What does the player of it see and touch?",
+    state: ({ face }) => {
+      const loose = face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
+      if (face.items.length === 0) return { text: "empty", progress: "empty" };
+      return loose > 0 ? { text: `${loose} unbound`, progress: "half" } : { text: count(face.items.length, "item"), progress: "full" };
+    },
+  },
+  {
+    id: "rules",
+    path: "/rules",
+    label: "Rules",
+    question: "What should happen that no knob can say?",
+    state: ({ rules }) => ({ text: rules.on ? "on" : "off", progress: rules.on ? "full" : rules.script.trim() ? "half" : "empty" }),
+  },
+  {
+    id: "ship",
+    path: "/ship",
+    label: "Ship",
+    question: "Does it work elsewhere, and does it say what it is?",
+    state: (instrument) => {
+      const ready = listZones(instrument).length > 0;
+      const named = instrument.about.maker !== "" && instrument.about.name !== "New instrument";
+      return { text: !ready ? "not yet" : named ? "ready" : "unnamed", progress: !ready ? "empty" : named ? "full" : "half" };
+    },
+  },
+];

@@ -1,0 +1,22 @@
+import { PHRASES, phraseEvents } from "../../core/engine";
+import { engine } from "../audio/engine";
+import { useView } from "../state/view";
+
+/** Plays the chosen phrase in a loop, or stops it. */
+export function togglePhrase(): void {
+  if (engine.store.getState().playing) {
+    engine.stopPhrase();
+    return;
+  }
+  playPhrase();
+}
+
+function playPhrase(): void {
+  const { phrase: id, tempo } = useView.getState();
+  const phrase = PHRASES.find((p) => p.id === id);
+  if (phrase) void engine.playPhrase(phraseEvents(phrase, tempo), (phrase.beats * 60) / tempo);
+}
+
+useView.subscribe((view, before) => {
+  if ((view.phrase !== before.phrase || view.tempo !== before.tempo) && engine.store.getState().playing) playPhrase();
+});

@@ -1,0 +1,54 @@
+import { addTake, type Instrument, newInstrument, together } from "../../core/instrument";
+import { newTake } from "../../core/mapping";
+import { saveInstrument } from "../storage/library";
+import { settings } from "../storage/stores";
+import { audioWorker } from "../workers/audio-worker";
+import { freshId } from "./ids";
+import { session } from "./session";
+
+const INSTALLED = "demo-installed";
+
+interface DemoIndex {
+  readonly takes: readonly { readonly name: string; readonly file: string; readonly sha: string }[];
+}
+
+async function fetched(path: string): Promise<Response> {
+  const reply = await fetch(path);
+  if (!reply.ok) throw new Error(`${path} isn't there (${reply.status})`);
+  return reply;
+}
+
+/** An instrument with the workshop's takes in it, ready to be cut. */
+export async function demoTakes(id: string, name: string): Promise<Instrument> {
+  const index = (await (await fetched("/demo/index.json")).json()) as DemoIndex;
+  const edits = [];
+  for (const { name: take, file, sha } of index.takes) {
+    const opened = await audioWorker().open(await (await fetched(`/demo/${file}`)).blob(), false);
+    if (!opened.ok) throw new Error(`${file}: ${opened.message}`);
+    edits.push(addTake(newTake({ id: take, name: take, sha, rate: opened.rate, channels: opened.channels, frames: opened.frames, origin: "demo" })));
+  }
+  return together("", edits).apply(newInstrument(id, name));
+}
+
+/** Puts the finished demo instrument into the library. */
+async function installHarp(): Promise<void> {
+  const harp = (await (await fetched("/demo/spoke-harp.json")).json()) as Instrument;
+  const opened = await audioWorker().openPackage(await (await fetched("/demo/spoke-harp.vise")).blob());
+  if (!opened.ok) throw new Error(opened.message);
+  await saveInstrument(harp);
+}
+
+/** Opens what was open last; at the very first start, installs the demo and opens its takes in a new instrument. */
+export async function openLastOrDemo(): Promise<void> {
+  const last = await session.lastOpen();
+  if (last !== null && (await session.open(last))) return;
+  if ((await settings.getItem<boolean>(INSTALLED)) !== true) {
+    const instrument = await demoTakes(freshId(), "New instrument");
+    await installHarp();
+    await settings.setItem(INSTALLED, true);
+    await session.begin(instrument);
+    return;
+  }
+  await session.begin(newInstrument(freshId(), "New instrument"));
+}
+

@@ -1,0 +1,44 @@
+import { type Edit, listZones, placeZones, type Sample, setParam, together } from "../../core/instrument";
+import { placeSamples, type SpreadMode } from "../../core/mapping";
+import { freshId } from "./ids";
+import { tell } from "./notices";
+import { session } from "./session";
+import { setView } from "./view";
+
+export interface PlaceOptions {
+  readonly mode: SpreadMode;
+  readonly low: number;
+  readonly high: number;
+}
+
+export const PLACE_DEFAULTS: PlaceOptions = { mode: "nearest", low: 36, high: 84 };
+
+/** Places samples on the keys of the first layer in place of what is there, as one step, and says what came of it. */
+export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLACE_DEFAULTS): void {
+  const { instrument } = session;
+  const layer = instrument?.layers[0];
+  const group = layer?.groups[0];
+  if (!instrument || !layer || !group) return;
+  const taken = new Set(listZones(instrument).map((z) => z.id));
+  const placement = placeSamples(samples, options, () => {
+    const id = freshId(taken);
+    taken.add(id);
+    return id;
+  });
+  const edits: Edit[] = [placeZones(layer.id, group.id, placement.zones, true)];
+  const layered = [...placement.sorting.layersOf.values()].some((n) => n > 1);
+  const address = `layers/${layer.id}/strip/velocity`;
+  if (layered) edits.push(setParam(instrument, address, 0));
+  session.commit(together(`Place ${placement.zones.length} samples`, edits));
+  setView({ zoneIds: new Set() });
+  const roots = placement.sorting.layersOf.size;
+  const shape = placement.kit
+    ? "No clear pitch was found, so each sound has a key of its own from C2."
+    : `${roots} roots${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
+  tell("good", `${placement.zones.length} samples placed. ${shape}`, { label: "Undo", run: () => session.undo() });
+  if (placement.leftOut.length > 0) {
+    const names = placement.leftOut.slice(0, 3).map((l) => `${l.sample.name} (${l.reason})`);
+    const more = placement.leftOut.length > 3 ? ` and ${placement.leftOut.length - 3} more` : "";
+    tell("doubt", `Not placed: ${names.join(", ")}${more}.`);
+  }
+}

@@ -1,0 +1,52 @@
+import { create } from "zustand";
+
+export type Theme = "system" | "day" | "night";
+
+/** What is looked at: never part of the file. */
+export interface View {
+  readonly theme: Theme;
+  readonly takeId: string | null;
+  readonly sliceIds: ReadonlySet<string>;
+  readonly zoneIds: ReadonlySet<string>;
+  readonly faceItem: string | null;
+  /** First key of the key axis, and how many keys it shows. */
+  readonly keyLow: number;
+  readonly keyCount: number;
+  /** Lowest note of the computer keyboard. */
+  readonly octave: number;
+  readonly phrase: string;
+  readonly tempo: number;
+}
+
+const stored = globalThis.localStorage?.getItem("vise-theme");
+
+export const useView = create<View>(() => ({
+  theme: stored === "day" || stored === "night" ? stored : "system",
+  takeId: null,
+  sliceIds: new Set<string>(),
+  zoneIds: new Set<string>(),
+  faceItem: null,
+  keyLow: 41,
+  keyCount: 41,
+  octave: 48,
+  phrase: "arpeggio",
+  tempo: 96,
+}));
+
+export const setView = useView.setState;
+
+/** Forgets what was selected, as when another instrument is opened. */
+export const clearSelection = (): void =>
+  setView({ takeId: null, sliceIds: new Set(), zoneIds: new Set(), faceItem: null });
+
+/** Shows the theme and remembers it. */
+export function setTheme(theme: Theme): void {
+  setView({ theme });
+  localStorage.setItem("vise-theme", theme);
+  showTheme(theme);
+}
+
+export function showTheme(theme: Theme): void {
+  if (theme === "system") document.documentElement.removeAttribute("data-theme");
+  else document.documentElement.dataset.theme = theme;
+}

@@ -1,0 +1,92 @@
+import { useCallback } from "react";
+import type { FoundSlice } from "../../../core/analysis";
+import { nameOfNote } from "../../../core/audio";
+import { noteOfSlice } from "../../../core/formats";
+import { changeSlices, type Slice, type Take } from "../../../core/instrument";
+import { formatNumber } from "../../../core/params";
+import type { Wave } from "../../state/audio-queries";
+import { session } from "../../state/session";
+import { useView } from "../../state/view";
+import type { Colours } from "../../widgets/Drawing";
+import type { Span } from "../../widgets/wave-span";
+import { WaveHandle } from "../../widgets/WaveHandle";
+import { type WaveScale, WaveView } from "../../widgets/WaveView";
+
+interface SliceWaveProps {
+  readonly take: Take;
+  readonly wave: Wave;
+  readonly span: Span;
+  readonly onSpan: (span: Span) => void;
+  /** What is being found while the threshold moves; null shows the take's own slices. */
+  readonly preview: readonly FoundSlice[] | null;
+  readonly onSelect: (id: string, more: boolean) => void;
+}
+
+/** The take's waveform with its slices; the edges of a selected one can be dragged, its neighbours stay. */
+export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: SliceWaveProps) {
+  const sliceIds = useView((v) => v.sliceIds);
+  const under = useCallback(
+    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+      const visible = (s: FoundSlice) => s.end > span.from && s.start < span.to;
+      if (preview) {
+        pen.fillStyle = colours["tint-cobalt"];
+        for (const s of preview.filter(visible)) pen.fillRect(scale.x(s.start), 0, Math.max(1, scale.x(s.end) - scale.x(s.start)), scale.height);
+        return;
+      }
+      for (const s of take.slices.filter(visible)) paintSlice(pen, scale, colours, s, sliceIds.has(s.id));
+    },
+    [preview, take.slices, sliceIds, span],
+  );
+  const pick = (frame: number, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
+    const hit = take.slices.findLast((s) => frame >= s.start && frame < s.end);
+    if (hit) onSelect(hit.id, event.shiftKey || event.ctrlKey || event.metaKey);
+  };
+  const selected = preview ? [] : take.slices.filter((s) => sliceIds.has(s.id)).slice(0, 40);
+  const at = (frame: number) => formatNumber("seconds", frame / take.rate);
+  const move = (id: string, edge: "start" | "end") => (frame: number, gesture: string) =>
+    session.commit(
+      changeSlices(take.id, new Set([id]), `Move slice ${edge}`, (s) => ({
+        ...s,
+        edited: true,
+        [edge]: edge === "start" ? Math.min(frame, s.end - 64) : Math.max(frame, s.start + 64),
+      })),
+      gesture,
+    );
+  return (
+    <WaveView wave={wave} rate={take.rate} span={span} onSpan={onSpan} under={under} onPick={pick} label={`Waveform of ${take.name} with ${take.slices.length} slices`}>
+      {(scale) =>
+        selected.map((s) => (
+          <div key={s.id} className="contents">
+            <WaveHandle scale={scale} frame={s.start} side="right" label="Start of the slice" text={at(s.start)} set={move(s.id, "start")} />
+            <WaveHandle scale={scale} frame={s.end} side="left" label="End of the slice" text={at(s.end)} set={move(s.id, "end")} top={false} />
+          </div>
+        ))
+      }
+    </WaveView>
+  );
+}
+
+function paintSlice(pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours, slice: Slice, selected: boolean): void {
+  const x = scale.x(slice.start);
+  const width = Math.max(1, scale.x(slice.end) - x);
+  pen.fillStyle = selected ? colours["tint-cobalt"] : slice.keep ? colours["tint-leaf"] : colours.well;
+  pen.fillRect(x, 0, width, scale.height);
+  pen.fillStyle = selected ? colours.cobalt : slice.keep ? colours.leaf : colours["rule-strong"];
+  pen.fillRect(x, 0, 1, scale.height);
+  if (!slice.keep) {
+    pen.strokeStyle = colours.rule;
+    pen.beginPath();
+    for (let d = 8; d < width + scale.height && d < 4000; d += 10) {
+      pen.moveTo(x + Math.min(d, width), Math.max(0, d - width));
+      pen.lineTo(x + Math.max(0, d - scale.height), Math.min(d, scale.height));
+    }
+    pen.stroke();
+  }
+  const note = noteOfSlice(slice);
+  const label = note === null || !slice.keep ? "" : nameOfNote(note);
+  pen.font = '11px "Spline Sans Mono Variable", monospace';
+  if (label && pen.measureText(label).width + 8 < width) {
+    pen.fillStyle = colours.ink;
+    pen.fillText(label, x + 5, 13);
+  }
+}

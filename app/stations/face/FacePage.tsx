@@ -1,0 +1,105 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { changeFaceItem, type FaceItem, type Instrument, removeFaceItem } from "../../../core/instrument";
+import { newGesture } from "../../state/gesture";
+import { session } from "../../state/session";
+import { setView } from "../../state/view";
+import { cx } from "../../widgets/class-names";
+import { FaceItemView } from "../../widgets/FaceItemView";
+
+const GRID = 4;
+const snap = (x: number): number => Math.round(x / GRID) * GRID;
+
+interface FacePageProps {
+  readonly instrument: Instrument;
+  readonly selected: string | null;
+  readonly trying: boolean;
+  readonly set: (address: string, value: number, gesture: string) => void;
+}
+
+/** The page itself: items are moved and resized on a grid of four pixels, or operated while trying. */
+export function FacePage({ instrument, selected, trying, set }: FacePageProps) {
+  const { face } = instrument;
+  return (
+    <div className="grid min-h-0 flex-1 place-items-center overflow-auto bg-ground p-6" onPointerDown={() => setView({ faceItem: null })}>
+      <div
+        data-testid="face-page"
+        className="relative shrink-0 border border-rule-strong bg-sheet"
+        style={{
+          width: face.width,
+          height: face.height,
+          backgroundImage: trying ? undefined : "radial-gradient(var(--rule) 1px, transparent 1px)",
+          backgroundSize: "20px 20px",
+        }}
+      >
+        {face.items.map((item) => (
+          <PlacedItem key={item.id} item={item} instrument={instrument} selected={item.id === selected} trying={trying} set={set} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+interface PlacedItemProps extends Omit<FacePageProps, "selected"> {
+  readonly item: FaceItem;
+  readonly selected: boolean;
+}
+
+function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps) {
+  const drag = useRef<{ x: number; y: number; item: FaceItem; resize: boolean; gesture: string } | null>(null);
+  const style = { left: item.x, top: item.y, width: item.width, height: item.height };
+  const view = <FaceItemView item={item} instrument={instrument} set={set} live={trying} />;
+  if (trying) {
+    return (
+      <div className="absolute" style={style}>
+        {view}
+      </div>
+    );
+  }
+  const down = (resize: boolean) => (event: PointerEvent) => {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setView({ faceItem: item.id });
+    drag.current = { x: event.clientX, y: event.clientY, item, resize, gesture: newGesture() };
+  };
+  const move = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from) return;
+    const dx = event.clientX - from.x;
+    const dy = event.clientY - from.y;
+    const fields = from.resize
+      ? { width: snap(from.item.width + dx), height: snap(from.item.height + dy) }
+      : { x: snap(from.item.x + dx), y: snap(from.item.y + dy) };
+    session.commit(changeFaceItem(item.id, from.resize ? "Resize" : "Move", fields), from.gesture);
+  };
+  const up = () => {
+    drag.current = null;
+  };
+  const keys = (event: KeyboardEvent) => {
+    const by = event.shiftKey ? 8 : 1;
+    const step = { ArrowLeft: { x: item.x - by }, ArrowRight: { x: item.x + by }, ArrowUp: { y: item.y - by }, ArrowDown: { y: item.y + by } }[event.key];
+    if (step) session.commit(changeFaceItem(item.id, "Move", step), "keys");
+    else if (event.key === "Delete") session.commit(removeFaceItem(item.id));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a thing on a page that is moved, not pressed
+    <div
+      role="button"
+      tabIndex={0}
+      aria-label={`${item.kind} ${item.text}`}
+      aria-pressed={selected}
+      style={style}
+      className={cx("absolute cursor-move touch-none outline-offset-2", selected ? "outline-2 outline-cobalt" : "hover:outline hover:outline-rule-strong", item.kind === "dial" && item.bind === null && "outline-1 outline-ochre outline-dashed")}
+      onPointerDown={down(false)}
+      onPointerMove={move}
+      onPointerUp={up}
+      onFocus={() => setView({ faceItem: item.id })}
+      onKeyDown={keys}
+    >
+      <div className="pointer-events-none h-full">{view}</div>
+      {selected && <div className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet" onPointerDown={down(true)} onPointerMove={move} onPointerUp={up} />}
+    </div>
+  );
+}

@@ -1,0 +1,144 @@
+import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useStore } from "zustand";
+import { nameOfNote } from "../../../core/audio";
+import { changeZones, type Instrument, listZones, type Zone } from "../../../core/instrument";
+import { formatNumber, parseNumber } from "../../../core/params";
+import { engine } from "../../audio/engine";
+import { Empty, Station } from "../../shell/Station";
+import { useWave } from "../../state/audio-queries";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { setView, useView } from "../../state/view";
+import { Button } from "../../widgets/Button";
+import { Choice } from "../../widgets/Choice";
+import { Row, Section } from "../../widgets/ParamControl";
+import { Toggle } from "../../widgets/Toggle";
+import { type Span, spanAround } from "../../widgets/wave-span";
+import { Well } from "../../widgets/Well";
+import { LoopWave } from "./LoopWave";
+import { firstLoop } from "./first-loop";
+import { Seam } from "./Seam";
+
+/** Loop: start, end and sustain loop of a zone. */
+export function LoopStation() {
+  const instrument = useInstrument();
+  const navigate = useNavigate();
+  const zoneIds = useView((v) => v.zoneIds);
+  const zones = listZones(instrument);
+  const zone = zones.find((z) => zoneIds.has(z.id)) ?? zones[0];
+  if (!zone) {
+    return (
+      <Station title="Loop">
+        <Empty title="There is no zone to loop">
+          <p className="mb-4">Map samples to keys first.</p>
+          <Button look="primary" onClick={() => void navigate("/map")}>
+            Go to Map
+          </Button>
+        </Empty>
+      </Station>
+    );
+  }
+  return <LoopZone key={zone.id} zone={zone} zones={zones} instrument={instrument} />;
+}
+
+function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zone[]; instrument: Instrument }) {
+  const sample = instrument.samples.find((s) => s.sha === zone.sample);
+  const wave = useWave(zone.sample);
+  const rate = sample?.rate ?? 44100;
+  const frames = sample?.frames ?? zone.end;
+  const [span, setSpan] = useState<Span>({ from: 0, to: frames });
+  const held = useStore(engine.store, (s) => s.held.has(zone.root));
+  const names = new Map(instrument.samples.map((s) => [s.sha, s.name]));
+  const index = zones.indexOf(zone);
+  const go = (by: number) => {
+    const next = zones[(index + by + zones.length) % zones.length];
+    if (next) setView({ zoneIds: new Set([next.id]) });
+  };
+  const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) => session.commit(changeZones(new Set([zone.id]), what, fn), gesture);
+  const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
+  const { loop } = zone;
+  const time = (label: string, frame: number, set: (frame: number) => Zone) => (
+    <Row label={label}>
+      <Well
+        label={label}
+        text={`${((frame / rate) * 1000).toFixed(2)} ms`}
+        width={100}
+        align="right"
+        onType={(text) => {
+          const seconds = parseNumber("seconds", text);
+          if (seconds === null) return false;
+          change(`Set ${label.toLowerCase()}`, () => set(Math.round(seconds * rate)));
+          return true;
+        }}
+        onStep={(steps) => change(`Set ${label.toLowerCase()}`, () => set(frame + steps), "step")}
+      />
+    </Row>
+  );
+  return (
+    <Station
+      title="Loop"
+      facts={`${names.get(zone.sample)} · zone ${index + 1} of ${zones.length}`}
+      actions={
+        <>
+          <Button aria-label="Zone before" onClick={() => go(-1)}>
+            <ChevronLeft size={14} aria-hidden />
+          </Button>
+          <Choice label="Zone" value={zone.id} options={zones.map((z) => ({ id: z.id, label: names.get(z.sample) ?? z.id }))} onChange={(id) => setView({ zoneIds: new Set([id]) })} className="w-[150px]" />
+          <Button aria-label="Next zone" onClick={() => go(1)}>
+            <ChevronRight size={14} aria-hidden />
+          </Button>
+          {loop && (
+            <Button hint="Shows the loop and a little around it" onClick={() => setSpan(spanAround(loop.start, loop.end, frames))}>
+              Show loop
+            </Button>
+          )}
+          <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
+            {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
+          </Button>
+        </>
+      }
+      inspector={
+        <>
+          <h2 className="mb-2 truncate font-display font-semibold text-l">{names.get(zone.sample)}</h2>
+          <Section title="Plays">
+            {time("Start", zone.start, (start) => ({ ...zone, start }))}
+            {time("End", zone.end, (end) => ({ ...zone, end }))}
+          </Section>
+          <Section title="Sustain loop" aside={<Toggle label="Loop" on={loop !== null} onChange={(on) => change(on ? "Switch loop on" : "Switch loop off", (z) => ({ ...z, loop: on && wave.data ? firstLoop(wave.data.samples, z, rate) : null }))} />}>
+            {loop ? (
+              <>
+                {time("Loop start", loop.start, (start) => ({ ...zone, loop: { ...loop, start } }))}
+                {time("Loop end", loop.end, (end) => ({ ...zone, loop: { ...loop, end } }))}
+                {time("Crossfade", loop.fade, (fade) => ({ ...zone, loop: { ...loop, fade } }))}
+                <Row label="Length">
+                  <span className="num text-[12px]">
+                    {formatNumber("seconds", (loop.end - loop.start) / rate)} · {loop.end - loop.start} samples
+                  </span>
+                </Row>
+              </>
+            ) : (
+              <p className="text-ink-soft">
+                Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound.
+              </p>
+            )}
+          </Section>
+          {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
+        </>
+      }
+    >
+      {wave.data ? (
+        <>
+          <LoopWave zone={zone} wave={wave.data} rate={rate} span={span} onSpan={setSpan} change={change} />
+          <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
+            <Repeat size={12} aria-hidden />
+            {loop ? "Plays from the start, then round the tinted part; the crossfade before its end makes the seam." : "Plays from start to end once."} Drag the flags; arrow keys move them by one sample.
+          </p>
+        </>
+      ) : (
+        <Empty title={wave.error ? "The sound of this zone isn't there" : "Reading the sound …"}>{wave.error?.message ?? "The waveform comes in a moment."}</Empty>
+      )}
+    </Station>
+  );
+}

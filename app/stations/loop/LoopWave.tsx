@@ -1,0 +1,81 @@
+import { useCallback } from "react";
+import type { Zone } from "../../../core/instrument";
+import { formatNumber } from "../../../core/params";
+import type { Wave } from "../../state/audio-queries";
+import type { Colours } from "../../widgets/Drawing";
+import type { Span } from "../../widgets/wave-span";
+import { WaveHandle } from "../../widgets/WaveHandle";
+import { type WaveScale, WaveView } from "../../widgets/WaveView";
+
+interface LoopWaveProps {
+  readonly zone: Zone;
+  readonly wave: Wave;
+  readonly rate: number;
+  readonly span: Span;
+  readonly onSpan: (span: Span) => void;
+  readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
+}
+
+/** The zone's waveform with its start, end, loop and crossfade. */
+export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
+  const { loop } = zone;
+  const under = useCallback(
+    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+      if (!loop) return;
+      const x = scale.x(loop.start);
+      const end = scale.x(loop.end);
+      pen.fillStyle = colours["tint-leaf"];
+      pen.fillRect(x, 0, end - x, scale.height);
+      const fade = scale.x(loop.end - loop.fade);
+      pen.fillStyle = colours["tint-cobalt"];
+      pen.beginPath();
+      pen.moveTo(fade, scale.height);
+      pen.lineTo(end, 0);
+      pen.lineTo(end, scale.height);
+      pen.fill();
+      pen.strokeStyle = colours.cobalt;
+      pen.beginPath();
+      pen.moveTo(fade, scale.height);
+      pen.lineTo(end, 0);
+      pen.stroke();
+      // The sound before the loop's start is what fades in over its end.
+      pen.setLineDash([3, 3]);
+      pen.beginPath();
+      pen.moveTo(scale.x(loop.start - loop.fade), scale.height);
+      pen.lineTo(x, 0);
+      pen.stroke();
+      pen.setLineDash([]);
+    },
+    [loop],
+  );
+  const over = useCallback(
+    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+      pen.fillStyle = colours.ground;
+      pen.globalAlpha = 0.75;
+      const start = scale.x(zone.start);
+      if (start > 0) pen.fillRect(0, 0, start, scale.height);
+      const end = scale.x(zone.end);
+      if (end < scale.width) pen.fillRect(end, 0, scale.width - end, scale.height);
+      pen.globalAlpha = 1;
+    },
+    [zone.start, zone.end],
+  );
+  const at = (frame: number) => formatNumber("seconds", frame / rate);
+  return (
+    <WaveView wave={wave} rate={rate} span={span} onSpan={onSpan} under={under} over={over} label="Waveform of the zone's sample with its loop">
+      {(scale) => (
+        <>
+          <WaveHandle scale={scale} frame={zone.start} side="right" colour="var(--ink)" label="Start" text={at(zone.start)} set={(start, g) => change("Set start", (z) => ({ ...z, start }), g)} />
+          <WaveHandle scale={scale} frame={zone.end} side="left" colour="var(--ink)" label="End" text={at(zone.end)} set={(end, g) => change("Set end", (z) => ({ ...z, end }), g)} top={false} />
+          {loop && (
+            <>
+              <WaveHandle scale={scale} frame={loop.end - loop.fade} side="right" label="Crossfade" text={at(loop.fade)} top={false} set={(frame, g) => change("Set crossfade", (z) => ({ ...z, loop: { ...loop, fade: Math.max(0, loop.end - frame) } }), g)} />
+              <WaveHandle scale={scale} frame={loop.start} side="right" colour="var(--leaf)" label="Loop start" text={at(loop.start)} set={(start, g) => change("Set loop start", (z) => ({ ...z, loop: { ...loop, start } }), g)} />
+              <WaveHandle scale={scale} frame={loop.end} side="left" colour="var(--leaf)" label="Loop end" text={at(loop.end)} set={(end, g) => change("Set loop end", (z) => ({ ...z, loop: { ...loop, end } }), g)} />
+            </>
+          )}
+        </>
+      )}
+    </WaveView>
+  );
+}

@@ -1,0 +1,75 @@
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { nameOfNote, parseNote } from "../../../core/audio";
+import { changeZones, type Zone } from "../../../core/instrument";
+import { type SpreadMode, spreadRoots } from "../../../core/mapping";
+import { session } from "../../state/session";
+import { Button } from "../../widgets/Button";
+import { Choice } from "../../widgets/Choice";
+import { Row } from "../../widgets/ParamControl";
+import { Well } from "../../widgets/Well";
+
+const MODES: readonly { id: SpreadMode; label: string }[] = [
+  { id: "nearest", label: "To the nearest root" },
+  { id: "down", label: "Down from each root" },
+  { id: "up", label: "Up from each root" },
+  { id: "none", label: "Roots only" },
+];
+
+/** Spreads the roots over the keys between the limits. */
+export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
+  const [mode, setMode] = useState<SpreadMode>("nearest");
+  const [low, setLow] = useState(Math.min(...zones.map((z) => z.keyLow)));
+  const [high, setHigh] = useState(Math.max(...zones.map((z) => z.keyHigh)));
+  const spread = () => {
+    const ranges = spreadRoots(
+      zones.map((z) => z.root),
+      { mode, low: Math.min(low, high), high: Math.max(low, high) },
+    );
+    const inside = zones.filter((z) => ranges.has(z.root));
+    session.commit(
+      changeZones(new Set(inside.map((z) => z.id)), "Spread roots", (zone) => {
+        const range = ranges.get(zone.root);
+        return range ? { ...zone, keyLow: range.low, keyHigh: range.high } : zone;
+      }),
+    );
+  };
+  const key = (label: string, value: number, set: (key: number) => void) => (
+    <Row label={label}>
+      <Well
+        label={label}
+        text={nameOfNote(value)}
+        width={62}
+        onType={(text) => {
+          const parsed = parseNote(text);
+          if (parsed !== null) set(parsed);
+          return parsed !== null;
+        }}
+        onStep={(steps) => set(Math.min(127, Math.max(0, value + steps)))}
+      />
+    </Row>
+  );
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button>Spread</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content sideOffset={6} collisionPadding={8} className="z-40 w-72 rounded-m border border-ink bg-sheet p-4">
+          <h2 className="mb-2 font-display font-semibold">Spread the roots</h2>
+          <Row label="Keys between">
+            <Choice label="Spread mode" value={mode} options={MODES} onChange={(id) => setMode(id as SpreadMode)} className="flex-1" />
+          </Row>
+          {key("Lowest key", low, setLow)}
+          {key("Highest key", high, setHigh)}
+          <p className="my-2 text-ink-soft text-s">No key is covered twice, and none between two roots is left out.</p>
+          <Popover.Close asChild>
+            <Button look="primary" onClick={spread}>
+              Spread
+            </Button>
+          </Popover.Close>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

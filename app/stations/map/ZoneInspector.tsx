@@ -1,0 +1,156 @@
+import { Trash2 } from "lucide-react";
+import { useCallback } from "react";
+import { nameOfNote, parseNote } from "../../../core/audio";
+import { changeZones, listZones, removeZones, type Zone } from "../../../core/instrument";
+import { formatNumber, parseNumber } from "../../../core/params";
+import { audition, useWave } from "../../state/audio-queries";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { setView, useView } from "../../state/view";
+import { Button } from "../../widgets/Button";
+import { type Draw, Drawing } from "../../widgets/Drawing";
+import { Row, Section } from "../../widgets/ParamControl";
+import { drawWave } from "../../widgets/WaveView";
+import { Well } from "../../widgets/Well";
+
+type NumberField = "keyLow" | "keyHigh" | "velLow" | "velHigh" | "root" | "tune" | "gain" | "pan" | "repeat";
+
+/** Fields that zones share: their text, how they are typed, and one step of the arrow keys. */
+const FIELDS: Record<NumberField, { what: string; format: (x: number) => string; parse: (text: string) => number | null; step: number }> = {
+  keyLow: { what: "Set lowest key", format: nameOfNote, parse: parseNote, step: 1 },
+  keyHigh: { what: "Set highest key", format: nameOfNote, parse: parseNote, step: 1 },
+  root: { what: "Set root", format: nameOfNote, parse: parseNote, step: 1 },
+  velLow: { what: "Set lowest velocity", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  velHigh: { what: "Set highest velocity", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  repeat: { what: "Set repeat", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  tune: { what: "Set tuning", format: (x) => formatNumber("cents", x), parse: (t) => parseNumber("cents", t), step: 1 },
+  gain: { what: "Set level", format: (x) => formatNumber("decibels", x), parse: (t) => parseNumber("decibels", t), step: 0.5 },
+  pan: { what: "Set pan", format: (x) => formatNumber("pan", x), parse: (t) => parseNumber("pan", t), step: 0.05 },
+};
+const LIMITS: Partial<Record<NumberField, [number, number]>> = { tune: [-1200, 1200], gain: [-60, 24], pan: [-1, 1], repeat: [1, 1000] };
+
+/** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
+export function ZoneInspector() {
+  const instrument = useInstrument();
+  const zoneIds = useView((v) => v.zoneIds);
+  const zones = listZones(instrument).filter((z) => zoneIds.has(z.id));
+  const [first] = zones;
+  if (!first) {
+    return (
+      <>
+        <h2 className="mb-2 font-display font-semibold text-l">Zones</h2>
+        <p className="text-ink-soft">Click a zone to hear it and see what it answers to. Drag it to other keys, drag its edges to change its range; Shift adds to the selection.</p>
+      </>
+    );
+  }
+  const names = new Map(instrument.samples.map((s) => [s.sha, s]));
+  const sample = names.get(first.sample);
+  const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
+  const group = layer?.groups.find((g) => g.zones.includes(first));
+  const field = (id: NumberField, label: string, width = 62) => <ZoneField key={id} id={id} label={label} width={width} zones={zones} />;
+  return (
+    <>
+      <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
+        {zones.length === 1 ? (sample?.name ?? "a missing sample") : `${zones.length} zones`}
+      </h2>
+      <p className="mb-2 text-ink-soft text-s">
+        group {group?.name} · layer {layer?.name}
+      </p>
+      {zones.length === 1 ? <ZoneWave zone={first} /> : <RepeatList zones={zones} nameOf={(z) => names.get(z.sample)?.name ?? "a missing sample"} />}
+      <Section title="Answers to">
+        <Row label="Keys">
+          {field("keyLow", "Lowest key")} – {field("keyHigh", "Highest key")}
+        </Row>
+        <Row label="Root" help="The key at which the sample sounds as it was recorded">
+          {field("root", "Root")} <span className="num text-ink-faint text-s">{first.root}</span>
+        </Row>
+        <Row label="Velocity">
+          {field("velLow", "Lowest velocity")} – {field("velHigh", "Highest velocity")}
+        </Row>
+        <Row label="Repeat" help="Its turn among the round robins of the same key and velocity">
+          {field("repeat", "Repeat")}
+        </Row>
+      </Section>
+      <Section title="Sounds as">
+        <Row label="Tuning" help="Correction in cents, so that the root is in tune">
+          {field("tune", "Tuning", 82)}
+          {sample?.pitch != null && zones.length === 1 && (
+            <span className="num text-ink-faint text-s" title="What was measured, against the root">
+              was {((sample.pitch - first.root) * 100).toFixed(1)}
+            </span>
+          )}
+        </Row>
+        <Row label="Level">{field("gain", "Zone level", 82)}</Row>
+        <Row label="Pan">{field("pan", "Zone pan", 82)}</Row>
+        <Row label="Loop">
+          <span className="num text-[12px]">{first.loop ? `${formatNumber("seconds", (first.loop.end - first.loop.start) / (sample?.rate ?? 44100))}` : "none"}</span>
+        </Row>
+      </Section>
+      <Button
+        onClick={() => {
+          session.commit(removeZones(zoneIds));
+          setView({ zoneIds: new Set() });
+        }}
+      >
+        <Trash2 size={13} aria-hidden /> Remove {zones.length === 1 ? "zone" : `${zones.length} zones`}
+      </Button>
+    </>
+  );
+}
+
+function ZoneField({ id, label, width, zones }: { id: NumberField; label: string; width: number; zones: readonly Zone[] }) {
+  const spec = FIELDS[id];
+  const [first] = zones;
+  if (!first) return null;
+  const [low, high] = LIMITS[id] ?? [0, 127];
+  const ids = new Set(zones.map((z) => z.id));
+  const within = (x: number) => Math.min(high, Math.max(low, x));
+  return (
+    <Well
+      label={label}
+      text={spec.format(first[id])}
+      mixed={zones.some((z) => z[id] !== first[id])}
+      width={width}
+      onType={(text) => {
+        const value = spec.parse(text);
+        if (value === null) return false;
+        session.commit(changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(value) })));
+        return true;
+      }}
+      onStep={(steps) => session.commit(changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(z[id] + steps * spec.step) })), "step")}
+    />
+  );
+}
+
+function ZoneWave({ zone }: { zone: Zone }) {
+  const wave = useWave(zone.sample);
+  const data = wave.data;
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      pen.fillStyle = colours.well;
+      pen.fillRect(0, 0, width, height);
+      if (data) drawWave(pen, width, height, { from: 0, to: data.peaks.frames }, data, colours);
+    },
+    [data],
+  );
+  return (
+    <button type="button" aria-label="Hear the sample" title="Hear the sample as it was recorded" onClick={() => void audition(zone.sample, zone.start, zone.end)} className="mb-3 block w-full">
+      <Drawing draw={draw} label="Waveform of the sample" className="h-16 w-full" />
+    </button>
+  );
+}
+
+function RepeatList({ zones, nameOf }: { zones: readonly Zone[]; nameOf: (zone: Zone) => string }) {
+  return (
+    <ul className="mb-3 max-h-28 overflow-y-auto" aria-label="Selected zones">
+      {zones.slice(0, 60).map((zone) => (
+        <li key={zone.id}>
+          <button type="button" onClick={() => setView({ zoneIds: new Set([zone.id]) })} className="num flex w-full justify-between gap-2 rounded-[2px] px-1 text-left text-[12px] hover:bg-well">
+            <span className="truncate">{nameOf(zone)}</span>
+            <span className="shrink-0 text-ink-soft">repeat {zone.repeat}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

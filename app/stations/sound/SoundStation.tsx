@@ -1,0 +1,128 @@
+import { useCallback, useState } from "react";
+import { findParam, type Layer, type Unit } from "../../../core/instrument";
+import { UNITS, unitSpec } from "../../../core/params";
+import { svfResponse, type FilterMode } from "../../../core/dsp";
+import { Station } from "../../shell/Station";
+import { useInstrument } from "../../state/use-session";
+import { cx } from "../../widgets/class-names";
+import { type Draw, Drawing } from "../../widgets/Drawing";
+import { EnvelopePlot } from "../../widgets/EnvelopePlot";
+import { ParamControl } from "../../widgets/ParamControl";
+import { Choice } from "../../widgets/Choice";
+
+/** Sound: the chain that makes the tone, from the source to the room. */
+export function SoundStation() {
+  const instrument = useInstrument();
+  const [layerId, setLayerId] = useState(instrument.layers[0]?.id ?? "");
+  const layer = instrument.layers.find((l) => l.id === layerId) ?? instrument.layers[0];
+  if (!layer) return <Station title="Sound">{null}</Station>;
+  const at = `layers/${layer.id}`;
+  const zones = layer.groups.reduce((n, g) => n + g.zones.length, 0);
+  return (
+    <Station
+      title="Sound"
+      facts={`${layer.name} · ${zones} zones → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${instrument.effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
+      actions={instrument.layers.length > 1 && <Choice label="Layer" value={layer.id} options={instrument.layers.map((l) => ({ id: l.id, label: l.name }))} onChange={setLayerId} className="w-32" />}
+      inspector={
+        <>
+          <h2 className="mb-2 font-display font-semibold text-l">Playing</h2>
+          {UNITS.play.params.map((p) => (
+            <ParamControl key={p.id} address={`play/${p.id}`} />
+          ))}
+          <p className="mt-3 text-ink-soft text-s">
+            Drag a scale or type into its field: <span className="num">440</span>, <span className="num">A4</span>, <span className="num">-6 dB</span>, <span className="num">30 ms</span>. A double click sets it back. A plum mark shows how far routes can move it.
+          </p>
+        </>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-2 grid-rows-[auto_1fr] gap-px overflow-y-auto bg-rule">
+        <Card number={1} unit={layer.source} address={`${at}/source`}>
+          <p className="mt-1 text-ink-soft">
+            {zones > 0 ? `${zones} zones of ${new Set(layer.groups.flatMap((g) => g.zones.map((z) => z.sample))).size} samples answer the keys.` : "No zone is mapped yet: this layer is silent."}
+          </p>
+        </Card>
+        {layer.stages.map((stage, i) => (
+          <Card key={stage.id} number={i + 2} unit={stage} address={`${at}/stages/${stage.id}`}>
+            {stage.kind === "filter" && <FilterPlot address={`${at}/stages/${stage.id}`} />}
+          </Card>
+        ))}
+        <Card number={layer.stages.length + 2} unit={layer.amp} address={`${at}/amp`}>
+          <EnvelopePlot address={`${at}/amp`} className="h-[110px]" />
+        </Card>
+        <div className="flex flex-col gap-px bg-rule">
+          <Strip layer={layer} />
+          {instrument.effects.map((effect, i) => (
+            <Card key={effect.id} number={layer.stages.length + 4 + i} unit={effect} address={`effects/${effect.id}`} className="flex-1" />
+          ))}
+        </div>
+      </div>
+    </Station>
+  );
+}
+
+const Strip = ({ layer }: { layer: Layer }) => <Card number={layer.stages.length + 3} unit={layer.strip} address={`layers/${layer.id}/strip`} />;
+
+function Card({ number, unit, address, children, className }: { number: number; unit: Unit; address: string; children?: React.ReactNode; className?: string }) {
+  const spec = unitSpec(unit.kind);
+  return (
+    <section aria-label={unit.name} className={cx("bg-sheet px-4 py-3", className)}>
+      <div className="mb-1.5 flex items-baseline gap-2">
+        <span className="num text-ink-faint text-s">{number}</span>
+        <h2 className="font-display font-semibold text-l">{unit.name}</h2>
+        <span className="truncate text-ink-faint text-s">{spec.help}</span>
+      </div>
+      {spec.params.map((p) => (
+        <ParamControl key={p.id} address={`${address}/${p.id}`} />
+      ))}
+      {children}
+    </section>
+  );
+}
+
+const LOWEST = 20;
+const HIGHEST = 20000;
+const RATE = 48000;
+
+/** The filter's response in decibels over frequency. */
+function FilterPlot({ address }: { address: string }) {
+  const instrument = useInstrument();
+  const read = (id: string) => findParam(instrument, `${address}/${id}`)?.value;
+  const mode = String(read("mode")) as FilterMode;
+  const cutoff = Number(read("cutoff"));
+  const resonance = Number(read("resonance"));
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      pen.fillStyle = colours.well;
+      pen.fillRect(0, 0, width, height);
+      const x = (f: number) => (Math.log(f / LOWEST) / Math.log(HIGHEST / LOWEST)) * width;
+      const y = (db: number) => ((30 - db) / 78) * height;
+      pen.font = '10px "Spline Sans Mono Variable", monospace';
+      pen.fillStyle = colours["ink-faint"];
+      for (const f of [100, 1000, 10000]) {
+        pen.fillRect(Math.round(x(f)), 0, 1, height);
+        pen.fillText(f >= 1000 ? `${f / 1000} kHz` : `${f} Hz`, x(f) + 3, height - 4);
+      }
+      pen.fillStyle = colours.rule;
+      for (const db of [0, -24]) {
+        pen.fillRect(0, Math.round(y(db)), width, 1);
+        pen.fillStyle = colours["ink-faint"];
+        pen.fillText(`${db} dB`.replace("-", "−"), 3, y(db) - 3);
+        pen.fillStyle = colours.rule;
+      }
+      pen.beginPath();
+      for (let i = 0; i <= width; i++) {
+        const f = LOWEST * (HIGHEST / LOWEST) ** (i / width);
+        const db = Math.max(-60, 20 * Math.log10(svfResponse(mode, cutoff, resonance, RATE, f)));
+        pen.lineTo(i, y(db));
+      }
+      pen.strokeStyle = colours.ink;
+      pen.lineWidth = 2;
+      pen.stroke();
+      if (mode === "off") return;
+      pen.fillStyle = colours.cobalt;
+      pen.fillRect(Math.round(x(cutoff)), 0, 1, height);
+    },
+    [mode, cutoff, resonance],
+  );
+  return <Drawing draw={draw} label={`Response of the filter: ${mode}, ${Math.round(cutoff)} Hz`} className="mt-2 h-[110px] w-full" />;
+}

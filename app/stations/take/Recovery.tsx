@@ -1,0 +1,34 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { addRecording } from "../../state/files";
+import { forgetRecording, readRecording, type RecordingInfo, unfinishedRecordings } from "../../storage/recordings";
+import { recorder } from "../../audio/recorder";
+import { Button } from "../../widgets/Button";
+
+const KEY = ["unfinished-recordings"];
+
+/** Offers what was recorded when the tab closed or crashed meanwhile. */
+export function Recovery() {
+  const client = useQueryClient();
+  const found = useQuery({ queryKey: KEY, queryFn: unfinishedRecordings });
+  const current = recorder.store.getState().recording?.id;
+  const done = () => client.invalidateQueries({ queryKey: KEY });
+  const recover = async (info: RecordingInfo) => {
+    const channels = await readRecording(info);
+    if ((channels[0]?.length ?? 0) > 0) await addRecording(`${info.name} (recovered)`, channels, info.rate);
+    await forgetRecording(info.id);
+    await done();
+  };
+  return found.data
+    ?.filter((info) => info.id !== current)
+    .map((info) => (
+      <div key={info.id} role="alert" className="flex shrink-0 items-center gap-3 border-rule border-b bg-tint-ochre px-3.5 py-1.5">
+        <span className="flex-1">
+          “{info.name}” was being recorded when Vise closed, {new Date(info.started).toLocaleString("en")}. What came in until then is here.
+        </span>
+        <Button look="primary" onClick={() => void recover(info)}>
+          Recover it
+        </Button>
+        <Button onClick={() => void forgetRecording(info.id).then(done)}>Throw away</Button>
+      </div>
+    ));
+}

@@ -1,0 +1,64 @@
+import { Tooltip } from "radix-ui";
+import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { cx } from "./class-names";
+
+interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
+  /** One primary action at a time; `doubt` warns, `record` is red. */
+  readonly look?: "plain" | "primary" | "doubt" | "record" | "quiet";
+  readonly pressed?: boolean;
+  /** What it does, shown on hover and focus. */
+  readonly hint?: string;
+  readonly keys?: string;
+  readonly children: ReactNode;
+}
+
+const LOOKS = {
+  plain: "border-rule-strong bg-sheet text-ink hover:bg-well",
+  primary: "border-cobalt bg-cobalt text-on-spot hover:brightness-110",
+  doubt: "border-ochre bg-sheet text-ochre hover:bg-tint-ochre",
+  record: "border-vermilion bg-sheet text-vermilion hover:bg-tint-vermilion",
+  quiet: "border-transparent bg-transparent text-ink-soft hover:bg-well hover:text-ink",
+} as const;
+
+export function Button({ look = "plain", pressed, hint, keys, className, children, ...rest }: ButtonProps) {
+  const button = (
+    <button
+      type="button"
+      aria-pressed={pressed}
+      className={cx(
+        "inline-flex h-7 shrink-0 items-center justify-center gap-1.5 whitespace-nowrap rounded-m border px-2.5 font-medium disabled:opacity-45",
+        LOOKS[look],
+        pressed && "!border-ink !bg-ink !text-sheet",
+        className,
+      )}
+      {...rest}
+    >
+      {children}
+    </button>
+  );
+  if (!hint) return button;
+  return (
+    <Hint text={hint} keys={keys}>
+      {button}
+    </Hint>
+  );
+}
+
+/** Says what something is, on hover and on focus. */
+export function Hint({ text, keys, children }: { text: string; keys?: string | undefined; children: ReactNode }) {
+  return (
+    <Tooltip.Root>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content
+          sideOffset={6}
+          collisionPadding={8}
+          className="z-50 max-w-64 rounded-m border border-rule-strong bg-ink px-2 py-1 text-s text-sheet"
+        >
+          {text}
+          {keys && <span className="num ml-2 opacity-75">{keys}</span>}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}

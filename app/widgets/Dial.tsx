@@ -1,0 +1,79 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { newGesture } from "../state/gesture";
+
+interface DialProps {
+  readonly label: string;
+  /** Place on the travel, 0 to 1. */
+  readonly travel: number;
+  readonly text: string;
+  readonly size: number;
+  readonly set: (travel: number, gesture: string) => void;
+  readonly reset: () => void;
+  readonly disabled?: boolean;
+}
+
+const SWEEP = 270;
+const point = (radius: number, travel: number): string => {
+  const angle = ((travel * SWEEP - SWEEP / 2 - 90) * Math.PI) / 180;
+  return `${50 + radius * Math.cos(angle)} ${50 + radius * Math.sin(angle)}`;
+};
+const arc = (radius: number, from: number, to: number): string =>
+  `M${point(radius, from)}A${radius} ${radius} 0 ${(to - from) * SWEEP > 180 ? 1 : 0} 1 ${point(radius, to)}`;
+
+/** A dial drawn like a protractor: ticks around, an ink arc for the value, a hand. Drag up and down, wheel, arrow keys, double click. */
+export function Dial({ label, travel, text, size, set, reset, disabled }: DialProps) {
+  const drag = useRef<{ y: number; travel: number; gesture: string } | null>(null);
+  const down = (event: PointerEvent) => {
+    if (disabled) return;
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { y: event.clientY, travel, gesture: newGesture() };
+  };
+  const move = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from) return;
+    from.travel += ((from.y - event.clientY) / 160) * (event.shiftKey ? 0.1 : 1);
+    from.y = event.clientY;
+    set(Math.min(1, Math.max(0, from.travel)), from.gesture);
+  };
+  const keys = (event: KeyboardEvent) => {
+    const step = event.shiftKey ? 0.1 : 0.01;
+    const by = { ArrowUp: step, ArrowRight: step, ArrowDown: -step, ArrowLeft: -step }[event.key];
+    if (by === undefined || disabled) return;
+    event.preventDefault();
+    event.stopPropagation();
+    set(Math.min(1, Math.max(0, travel + by)), "keys");
+  };
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 100 100"
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuenow={Math.round(travel * 100)}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuetext={text}
+      aria-disabled={disabled}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={() => {
+        drag.current = null;
+      }}
+      onDoubleClick={disabled ? undefined : reset}
+      onKeyDown={keys}
+      onWheel={(event) => !disabled && set(Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * 0.02)), "wheel")}
+      style={{ touchAction: "none", opacity: disabled ? 0.5 : 1 }}
+    >
+      {Array.from({ length: 11 }, (_, i) => i / 10).map((t) => (
+        <path key={t} d={`M${point(45, t)}L${point(49, t)}`} stroke="var(--rule-strong)" strokeWidth={1.5} />
+      ))}
+      <path d={arc(39, 0, 1)} fill="none" stroke="var(--rule)" strokeWidth={5} />
+      {travel > 0.002 && <path d={arc(39, 0, travel)} fill="none" stroke="var(--ink)" strokeWidth={5} />}
+      <circle cx={50} cy={50} r={30} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.5} />
+      <path d={`M${point(12, travel)}L${point(29, travel)}`} stroke="var(--ink)" strokeWidth={4} />
+    </svg>
+  );
+}

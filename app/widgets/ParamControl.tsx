@@ -1,0 +1,84 @@
+import { findParam, setParam } from "../../core/instrument";
+import { formatValue, modulated, type NumberParam, parseValue, travelOf, valueAt } from "../../core/params";
+import { session } from "../state/session";
+import { useInstrument } from "../state/use-session";
+import { Hint } from "./Button";
+import { Choice } from "./Choice";
+import { Scale } from "./Scale";
+import { Well } from "./Well";
+
+/** The control of any parameter, as its declaration says: label, scale and typed value, or a choice. */
+export function ParamControl({ address, label }: { address: string; label?: string }) {
+  const instrument = useInstrument();
+  const found = findParam(instrument, address);
+  if (!found) return null;
+  const { spec, value } = found;
+  const name = label ?? spec.label;
+  const set = (next: number | string, gesture: string | null) => session.commit(setParam(instrument, address, next), gesture);
+  if (spec.type === "choice") {
+    return (
+      <Row label={name} help={spec.help}>
+        <Choice label={found.label} value={String(value)} options={spec.choices} onChange={(id) => set(id, null)} className="flex-1" />
+      </Row>
+    );
+  }
+  const number = Number(value);
+  const typed = (text: string) => {
+    const parsed = parseValue(spec, text);
+    if (parsed === null) return false;
+    set(parsed, null);
+    return true;
+  };
+  const step = (steps: number) => set(valueAt(spec, travelOf(spec, number) + steps * 0.01), "step");
+  const amounts = instrument.routes.filter((r) => r.target === address && r.on).map((r) => r.amount);
+  return (
+    <Row label={name} help={spec.help} routed={amounts.length > 0}>
+      <Scale
+        label={found.label}
+        travel={travelOf(spec, number)}
+        text={formatValue(spec, number)}
+        origin={spec.min < 0 && spec.max > 0 ? travelOf(spec, 0) : 0}
+        reach={amounts.length > 0 ? reachOf(spec, number, amounts) : null}
+        set={(travel, gesture) => set(valueAt(spec, travel), gesture)}
+        reset={() => set(spec.default, null)}
+      />
+      <Well label={`${found.label} value`} text={formatValue(spec, number)} onType={typed} onStep={step} width={76} align="right" />
+    </Row>
+  );
+}
+
+/** The stretch of a control's travel that its routes can reach. */
+function reachOf(spec: NumberParam, value: number, amounts: readonly number[]): [number, number] {
+  const up = amounts.filter((a) => a > 0).reduce((a, b) => a + b, 0);
+  const down = amounts.filter((a) => a < 0).reduce((a, b) => a + b, 0);
+  return [travelOf(spec, modulated(spec, value, down)), travelOf(spec, modulated(spec, value, up))];
+}
+
+/** A labelled line in a panel; the label explains itself. */
+export function Row({ label, help, routed, children }: { label: string; help?: string; routed?: boolean; children: React.ReactNode }) {
+  const text = (
+    <span className={routed ? "truncate text-plum" : "truncate"}>
+      {label}
+      {routed && <span aria-label="moved by a route"> ~</span>}
+    </span>
+  );
+  return (
+    <div className="grid min-h-[27px] grid-cols-[92px_1fr] items-center gap-x-1">
+      {help ? <Hint text={help}>{text}</Hint> : text}
+      <div className="flex min-w-0 items-center gap-2">{children}</div>
+    </div>
+  );
+}
+
+/** A titled part of a panel. */
+export function Section({ title, aside, children }: { title: string; aside?: React.ReactNode; children: React.ReactNode }) {
+  return (
+    <section className="border-rule border-t pt-2 pb-3 first:border-t-0 first:pt-0">
+      <div className="mb-1 flex items-center justify-between text-ink-soft text-s">
+        <h3>{title}</h3>
+        {aside}
+      </div>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,72 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { newGesture } from "../state/gesture";
+import type { WaveScale } from "./WaveView";
+
+interface WaveHandleProps {
+  readonly scale: WaveScale;
+  readonly frame: number;
+  readonly label: string;
+  /** What the place is in words, such as its time. */
+  readonly text: string;
+  readonly set: (frame: number, gesture: string) => void;
+  readonly colour?: string;
+  /** Which way the flag points. */
+  readonly side: "left" | "right";
+  readonly top?: boolean;
+}
+
+/** A line on the waveform that can be dragged, or moved by the arrow keys: one sample, with shift a hundred. */
+export function WaveHandle({ scale, frame, label, text, set, colour = "var(--cobalt)", side, top = true }: WaveHandleProps) {
+  const drag = useRef<{ x: number; frame: number; gesture: string } | null>(null);
+  const x = scale.x(frame);
+  if (x < -20 || x > scale.width + 20) return null;
+  const down = (event: PointerEvent) => {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, frame, gesture: newGesture() };
+  };
+  const move = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from) return;
+    const perPixel = scale.frame(1) - scale.frame(0);
+    set(Math.round(from.frame + (event.clientX - from.x) * perPixel), from.gesture);
+  };
+  const keys = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    set(frame + by * (event.shiftKey ? 100 : 1), `keys-${label}`);
+  };
+  return (
+    <div
+      data-handle
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuenow={frame}
+      aria-valuetext={text}
+      title={`${label}: ${text}`}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={(event) => {
+        event.stopPropagation();
+        drag.current = null;
+      }}
+      onKeyDown={keys}
+      className="pointer-events-auto absolute inset-y-0 w-[11px] -translate-x-1/2 cursor-ew-resize touch-none"
+      style={{ left: x }}
+    >
+      <div className="absolute inset-y-0 left-[5px] w-[1.5px]" style={{ background: colour }} />
+      <div
+        className="absolute h-[14px] w-[10px]"
+        style={{
+          background: colour,
+          [top ? "top" : "bottom"]: 0,
+          [side === "right" ? "left" : "right"]: 5,
+          clipPath: side === "right" ? "polygon(0 0, 100% 0, 0 100%)" : "polygon(0 0, 100% 0, 100% 100%)",
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,187 @@
+import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, type WheelEvent } from "react";
+import { columnPeaks } from "../../core/audio";
+import type { Wave } from "../state/audio-queries";
+import { type Colours, type Draw, Drawing } from "./Drawing";
+import { rulerStep, type Span, settleSpan, zoomSpan } from "./wave-span";
+import { useSize } from "./use-size";
+
+/** Turns frames into places on the screen and back. */
+export interface WaveScale {
+  readonly x: (frame: number) => number;
+  readonly frame: (x: number) => number;
+  readonly width: number;
+  readonly height: number;
+}
+
+interface WaveViewProps {
+  readonly wave: Wave;
+  readonly rate: number;
+  readonly span: Span;
+  readonly onSpan: (span: Span) => void;
+  /** Painted below and above the waveform. */
+  readonly under?: (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => void;
+  readonly over?: (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => void;
+  /** Handles and labels over the drawing. */
+  readonly children?: (scale: WaveScale) => ReactNode;
+  readonly onPick?: (frame: number, event: PointerEvent) => void;
+  readonly label: string;
+}
+
+const RULER = 18;
+const OVERVIEW = 26;
+
+/** A waveform as a solid ink shape with a time ruler and an overview: wheel scrolls, with Ctrl zooms, drag scrolls. */
+export function WaveView({ wave, rate, span, onSpan, under, over, children, onPick, label }: WaveViewProps) {
+  const [box, size] = useSize<HTMLDivElement>();
+  const { frames } = wave.peaks;
+  const scale = useMemo<WaveScale>(() => {
+    const length = span.to - span.from;
+    return {
+      width: size.width,
+      height: Math.max(1, size.height - RULER - OVERVIEW),
+      x: (frame) => ((frame - span.from) / length) * size.width,
+      frame: (x) => span.from + (x / Math.max(1, size.width)) * length,
+    };
+  }, [span, size]);
+
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      drawRuler(pen, width, span, rate, colours);
+      pen.save();
+      pen.translate(0, RULER);
+      under?.(pen, scale, colours);
+      drawWave(pen, width, height - RULER, span, wave, colours);
+      over?.(pen, scale, colours);
+      pen.restore();
+    },
+    [span, rate, wave, under, over, scale],
+  );
+
+  const wheel = (event: WheelEvent) => {
+    const bounds = event.currentTarget.getBoundingClientRect();
+    const at = (event.clientX - bounds.left) / bounds.width;
+    if (event.ctrlKey || event.metaKey || event.altKey) onSpan(zoomSpan(span, event.deltaY > 0 ? 0.8 : 1.25, at, frames));
+    else {
+      const by = ((event.deltaX || event.deltaY) / bounds.width) * (span.to - span.from);
+      onSpan(settleSpan({ from: span.from + by, to: span.to + by }, frames));
+    }
+  };
+  const drag = useRef<{ x: number; span: Span; moved: boolean } | null>(null);
+  const down = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.target instanceof HTMLElement && event.target.closest("[data-handle]")) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, span, moved: false };
+  };
+  const move = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from) return;
+    const by = event.clientX - from.x;
+    if (!from.moved && Math.abs(by) < 4) return;
+    from.moved = true;
+    const frame = (by / size.width) * (from.span.to - from.span.from);
+    onSpan(settleSpan({ from: from.span.from - frame, to: from.span.to - frame }, frames));
+  };
+  const up = (event: PointerEvent<HTMLDivElement>) => {
+    if (drag.current && !drag.current.moved) {
+      const bounds = event.currentTarget.getBoundingClientRect();
+      onPick?.(scale.frame(event.clientX - bounds.left), event);
+    }
+    drag.current = null;
+  };
+  return (
+    <div ref={box} className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
+      <div
+        className="relative min-h-0 flex-1 touch-none"
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerCancel={() => {
+          drag.current = null;
+        }}
+      >
+        <Drawing draw={draw} label={label} className="h-full w-full" />
+        <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: RULER }}>
+          {children?.(scale)}
+        </div>
+      </div>
+      <Overview wave={wave} span={span} onSpan={onSpan} />
+    </div>
+  );
+}
+
+function Overview({ wave, span, onSpan }: { wave: Wave; span: Span; onSpan: (span: Span) => void }) {
+  const { frames } = wave.peaks;
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      drawWave(pen, width, height, { from: 0, to: frames }, wave, { ...colours, ink: colours["rule-strong"] });
+    },
+    [wave, frames],
+  );
+  const go = (event: PointerEvent) => {
+    if (event.buttons !== 1) return;
+    const bounds = event.currentTarget.getBoundingClientRect();
+    const centre = ((event.clientX - bounds.left) / bounds.width) * frames;
+    const half = (span.to - span.from) / 2;
+    onSpan(settleSpan({ from: centre - half, to: centre + half }, frames));
+  };
+  return (
+    <div className="relative shrink-0 touch-none border-rule border-t bg-ground" style={{ height: OVERVIEW }} onPointerDown={go} onPointerMove={go}>
+      <Drawing draw={draw} label="The whole sound; the frame marks what is shown above" className="h-full w-full" />
+      <div
+        className="pointer-events-none absolute inset-y-0 min-w-[3px] border-2 border-cobalt"
+        style={{ left: `${(span.from / frames) * 100}%`, width: `${((span.to - span.from) / frames) * 100}%` }}
+      />
+    </div>
+  );
+}
+
+/** Draws a waveform over a box, its loudest possible sample touching the edges. */
+export function drawWave(pen: CanvasRenderingContext2D, width: number, height: number, span: Span, wave: Wave, colours: Colours): void {
+  const columns = Math.max(1, Math.floor(width));
+  const table = new Float32Array(columns * 2);
+  columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.samples);
+  const middle = height / 2;
+  const reach = middle - 3;
+  pen.strokeStyle = colours.rule;
+  pen.beginPath();
+  pen.moveTo(0, Math.round(middle) + 0.5);
+  pen.lineTo(width, Math.round(middle) + 0.5);
+  pen.stroke();
+  pen.fillStyle = colours.ink;
+  const perColumn = (span.to - span.from) / columns;
+  if (perColumn < 0.5) {
+    pen.strokeStyle = colours.ink;
+    pen.lineWidth = 1.3;
+    pen.beginPath();
+    for (let i = Math.floor(span.from); i <= Math.ceil(span.to); i++) {
+      pen.lineTo((i - span.from) / perColumn, middle - (wave.samples[i] ?? 0) * reach);
+    }
+    pen.stroke();
+    pen.lineWidth = 1;
+    return;
+  }
+  for (let c = 0; c < columns; c++) {
+    const low = table[2 * c] ?? 0;
+    const high = table[2 * c + 1] ?? 0;
+    const top = middle - high * reach;
+    pen.fillRect(c, top, 1, Math.max(0.7, (high - low) * reach));
+  }
+}
+
+function drawRuler(pen: CanvasRenderingContext2D, width: number, span: Span, rate: number, colours: Colours): void {
+  const seconds = (span.to - span.from) / rate;
+  const step = rulerStep(seconds, width / 90);
+  const digits = Math.max(0, Math.ceil(-Math.log10(step)));
+  pen.font = '10.5px "Spline Sans Mono Variable", monospace';
+  pen.fillStyle = colours["ink-faint"];
+  pen.strokeStyle = colours["rule-strong"];
+  pen.beginPath();
+  for (let n = Math.ceil(span.from / rate / step); n * step <= span.to / rate; n++) {
+    const x = Math.round(((n * step * rate - span.from) / (span.to - span.from)) * width) + 0.5;
+    pen.moveTo(x, RULER - 6);
+    pen.lineTo(x, RULER);
+    const text = `${(n * step).toFixed(digits)} s`;
+    if (x + 4 + pen.measureText(text).width < width) pen.fillText(text, x + 4, RULER - 6);
+  }
+  pen.stroke();
+}
