@@ -11,6 +11,12 @@ export default defineConfig({
   root: "app",
   plugins: [worklets(), playerTemplate(), demoFiles(), react(), tailwindcss()],
   worker: { format: "es", plugins: () => [] },
-  build: { outDir: "../dist/app", emptyOutDir: true, target: "es2022", assetsInlineLimit: 0, chunkSizeWarningLimit: 3000 },
+  build: {
+    outDir: "../dist/app",
+    emptyOutDir: true,
+    target: "es2022",
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 3000,
+  },
   server: { host: "127.0.0.1", port: 4173, strictPort: false, headers: isolation },
 });

@@ -4,11 +4,15 @@ import { Tooltip } from "radix-ui";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
+import { engine } from "./audio/engine";
 import { router } from "./router";
 import { session } from "./state/session";
 import { showTheme, useView } from "./state/view";
 
 showTheme(useView.getState().theme);
+void engine.prepare();
+for (const gesture of ["pointerdown", "keydown"])
+  addEventListener(gesture, () => void engine.start(), { capture: true });
 // What was changed last is stored before the page goes.
 addEventListener("pagehide", () => void session.save());
 addEventListener("visibilitychange", () => document.visibilityState === "hidden" && void session.save());

@@ -11,7 +11,10 @@ const newest = (folder) =>
       .filter((e) => e.isFile())
       .map((e) => statSync(join(e.parentPath ?? e.path, e.name)).mtimeMs),
   );
-const sources = Math.max(...["app", "core", "demo", "server", "scripts"].map(newest), statSync("package-lock.json").mtimeMs);
+const sources = Math.max(
+  ...["app", "core", "demo", "server", "scripts"].map(newest),
+  statSync("package-lock.json").mtimeMs,
+);
 const built = statSync(".cache/server.mjs", { throwIfNoEntry: false })?.mtimeMs ?? 0;
 if (built < sources) {
   console.log("Building …");

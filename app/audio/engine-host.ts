@@ -65,17 +65,23 @@ export class EngineHost {
   private sentInstrument: Instrument | null = null;
   private readonly sent = new Set<string>();
   private loading = 0;
+  private waiting: ToEngine[] = [];
 
   constructor(private readonly parts: EngineParts) {}
 
-  /** Starts the audio; call it from a gesture. Resolves when it runs. */
-  start(): Promise<void> {
+  /** Makes everything ready but the sound itself, which a browser allows only after a gesture. */
+  prepare(): Promise<void> {
     this.starting ??= this.open().catch((error: unknown) => {
       this.starting = null;
       this.store.setState({ state: "failed", failure: error instanceof Error ? error.message : String(error) });
     });
-    void this.context?.resume();
     return this.starting;
+  }
+
+  /** Starts the audio; call it from a gesture. Resolves when it runs. */
+  async start(): Promise<void> {
+    await this.prepare();
+    if (this.context?.state === "suspended") await this.context.resume();
   }
 
   private async open(): Promise<void> {
@@ -84,13 +90,18 @@ export class EngineHost {
     this.context = context;
     const [rules] = await Promise.all([this.parts.rules(), context.audioWorklet.addModule(this.parts.worklet)]);
     const processorOptions: EngineSetup = { kernels: compileKernels(), rules };
-    const node = new AudioWorkletNode(context, "vise-engine", { numberOfInputs: 0, outputChannelCount: [2], processorOptions });
+    const node = new AudioWorkletNode(context, "vise-engine", {
+      numberOfInputs: 0,
+      outputChannelCount: [2],
+      processorOptions,
+    });
     node.port.onmessage = (event: MessageEvent<FromEngine>) => this.receive(event.data);
     node.connect(context.destination);
     this.node = node;
-    void context.resume();
     this.store.setState({ state: "running", failure: null });
     if (this.instrument) this.show(this.instrument);
+    for (const message of this.waiting) this.send(message);
+    this.waiting = [];
   }
 
   private receive(message: FromEngine): void {
@@ -107,7 +118,8 @@ export class EngineHost {
   }
 
   private send(message: ToEngine): void {
-    this.node?.port.postMessage(message);
+    if (this.node) this.node.port.postMessage(message);
+    else if (this.waiting.length < 64) this.waiting.push(message);
   }
 
   /** Shows the engine an instrument: a new one, or the same after an edit. */

@@ -1,7 +1,7 @@
 import "./text-decoder";
+import { startKernels } from "../../core/dsp";
 import { Engine, type Plan } from "../../core/engine";
 import { type RuleScript, Sandbox } from "../../core/rules";
-import { startKernels } from "../../core/dsp";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 
 declare const sampleRate: number;

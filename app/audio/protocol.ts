@@ -20,7 +20,12 @@ export interface TimedMidi {
 
 /** Everything that the worklet sends back. */
 export type FromEngine =
-  | { readonly type: "status"; readonly status: EngineStatus; readonly load: number; readonly cursors: readonly { readonly zone: number; readonly frame: number }[] }
+  | {
+      readonly type: "status";
+      readonly status: EngineStatus;
+      readonly load: number;
+      readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
+    }
   | { readonly type: "traces"; readonly traces: readonly NoteTrace[]; readonly frame: number }
   | { readonly type: "rule"; readonly problem: RuleProblem | null };
 

@@ -1,6 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
-import { beginRecording, forgetRecording, readRecording, type RecordingInfo, writeChunk } from "../storage/recordings";
+import { beginRecording, forgetRecording, type RecordingInfo, readRecording, writeChunk } from "../storage/recordings";
 import { benchMic } from "./bench-mic";
 import captureUrl from "./capture.worklet.ts?worklet";
 
@@ -62,7 +62,13 @@ export class Recorder {
         input === "bench"
           ? await benchMic()
           : await navigator.mediaDevices.getUserMedia({
-              audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: { ideal: 2 }, sampleRate: { ideal: 44100 } },
+              audio: {
+                echoCancellation: false,
+                noiseSuppression: false,
+                autoGainControl: false,
+                channelCount: { ideal: 2 },
+                sampleRate: { ideal: 44100 },
+              },
             });
       this.stream = stream;
       const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? 44100;
@@ -100,7 +106,9 @@ export class Recorder {
     if (!recording) return;
     const number = this.count++;
     this.store.setState({ seconds: seconds + (chunk[0]?.length ?? 0) / rate });
-    this.writing = this.writing.then(() => writeChunk(recording.id, number, chunk)).catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
+    this.writing = this.writing
+      .then(() => writeChunk(recording.id, number, chunk))
+      .catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
   }
 
   /** Begins to store what comes in. */
@@ -149,8 +157,10 @@ export class Recorder {
 }
 
 function reasonOf(error: unknown): string {
-  if (error instanceof DOMException && error.name === "NotAllowedError") return "the browser was not allowed to use the microphone";
-  if (error instanceof DOMException && error.name === "NotFoundError") return "no microphone was found; the bench mic is always there";
+  if (error instanceof DOMException && error.name === "NotAllowedError")
+    return "the browser was not allowed to use the microphone";
+  if (error instanceof DOMException && error.name === "NotFoundError")
+    return "no microphone was found; the bench mic is always there";
   return error instanceof Error ? error.message : String(error);
 }
 

@@ -25,6 +25,7 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
   const [busy, setBusy] = useState(false);
   const { playing, status, state, failure, loaded, wanted } = useStore(host.store);
   useEffect(() => host.show(instrument), [host, instrument]);
+  useEffect(() => void host.prepare(), [host]);
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
   const toggle = () => {
@@ -60,18 +61,35 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
             </option>
           ))}
         </select>
-        <button type="button" disabled={busy} onClick={() => void save()} title="Plays the phrase through the instrument into a WAV file">
+        <button
+          type="button"
+          disabled={busy}
+          onClick={() => void save()}
+          title="Plays the phrase through the instrument into a WAV file"
+        >
           {busy ? "Saving …" : "Save as WAV"}
         </button>
         <output className="num" data-testid="level">
-          {state === "failed" ? `no sound: ${failure}` : state === "running" && loaded < wanted ? `loading ${loaded}/${wanted}` : formatNumber("decibels", Math.max(-120, level))}
+          {state === "failed"
+            ? `no sound: ${failure}`
+            : state === "running" && loaded < wanted
+              ? `loading ${loaded}/${wanted}`
+              : formatNumber("decibels", Math.max(-120, level))}
         </output>
       </header>
       {face.items.length > 0 && (
         <main className="face" style={{ width: face.width, height: face.height }}>
           {face.items.map((item) => (
-            <div key={item.id} style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}>
-              <FaceItemView item={item} instrument={instrument} live set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))} />
+            <div
+              key={item.id}
+              style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
+            >
+              <FaceItemView
+                item={item}
+                instrument={instrument}
+                live
+                set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))}
+              />
             </div>
           ))}
         </main>

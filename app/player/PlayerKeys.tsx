@@ -3,7 +3,25 @@ import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import type { EngineHost } from "../audio/engine-host";
 
-const NOTES = ["KeyA", "KeyW", "KeyS", "KeyE", "KeyD", "KeyF", "KeyT", "KeyG", "KeyY", "KeyH", "KeyU", "KeyJ", "KeyK", "KeyO", "KeyL", "KeyP", "Semicolon"];
+const NOTES = [
+  "KeyA",
+  "KeyW",
+  "KeyS",
+  "KeyE",
+  "KeyD",
+  "KeyF",
+  "KeyT",
+  "KeyG",
+  "KeyY",
+  "KeyH",
+  "KeyU",
+  "KeyJ",
+  "KeyK",
+  "KeyO",
+  "KeyL",
+  "KeyP",
+  "Semicolon",
+];
 const isBlack = (key: number): boolean => [1, 3, 6, 8, 10].includes(key % 12);
 
 interface PlayerKeysProps {
@@ -68,7 +86,10 @@ export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
       onPointerCancel={release}
     >
       {Array.from({ length: count }, (_, i) => low + i).map((key) => (
-        <div key={key} className={`key${isBlack(key) ? " black" : ""}${held.has(key) ? " down" : ""}${answers[key] ? "" : " mute"}`}>
+        <div
+          key={key}
+          className={`key${isBlack(key) ? " black" : ""}${held.has(key) ? " down" : ""}${answers[key] ? "" : " mute"}`}
+        >
           {key % 12 === 0 && <span className="num">{nameOfNote(key)}</span>}
         </div>
       ))}

@@ -36,6 +36,9 @@ try {
   root.render(<Player instrument={instrument} host={host} audioOf={audioOf} rulesModule={rulesModule} />);
 } catch (error) {
   root.render(
-    <p className="failure">This instrument can't be opened: {error instanceof Error ? error.message : String(error)}. Ask its maker for a fresh copy.</p>,
+    <p className="failure">
+      This instrument can't be opened: {error instanceof Error ? error.message : String(error)}. Ask its maker for a
+      fresh copy.
+    </p>,
   );
 }

@@ -3,10 +3,10 @@ import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { listZones } from "../../core/instrument";
 import { engine } from "../audio/engine";
+import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
 import { useInstrument } from "../state/use-session";
 import { setView, useView } from "../state/view";
 import { useSize } from "../widgets/use-size";
-import { isBlack, type KeyAxis, keyX, settleAxis } from "./key-axis";
 
 const HEIGHT = 103;
 const BLACK = 62;
@@ -80,9 +80,22 @@ export function Keybed() {
                 opacity={answer || down ? 1 : 0.38}
               />
               {black && <rect x={x} y={BLACK} width={w} height={HEIGHT - BLACK} fill="none" />}
-              {roots.has(key) && <path d={`M${x + w / 2 - 4} 0h8l-4 7z`} fill={black || down ? "var(--key-white)" : "var(--key-black)"} />}
+              {roots.has(key) && (
+                <path
+                  d={`M${x + w / 2 - 4} 0h8l-4 7z`}
+                  fill={black || down ? "var(--key-white)" : "var(--key-black)"}
+                />
+              )}
               {key % 12 === 0 && w > 9 && (
-                <text x={x + w / 2} y={96} textAnchor="middle" fontSize={10.5} className="num" fill="var(--key-black)" opacity={answer || down ? 0.8 : 0.65}>
+                <text
+                  x={x + w / 2}
+                  y={96}
+                  textAnchor="middle"
+                  fontSize={10.5}
+                  className="num"
+                  fill="var(--key-black)"
+                  opacity={answer || down ? 0.8 : 0.65}
+                >
                   {nameOfNote(key)}
                 </text>
               )}

@@ -2,10 +2,10 @@ import { useState } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { midiStore, openMidi, receiveMidi } from "../audio/midi";
+import { isBlack } from "../state/key-axis";
 import { Button } from "../widgets/Button";
 import { Scale } from "../widgets/Scale";
 import { Toggle } from "../widgets/Toggle";
-import { isBlack } from "./key-axis";
 
 const send = (...bytes: number[]) => receiveMidi(Uint8Array.from(bytes));
 
@@ -37,7 +37,12 @@ export function LittleController() {
       </div>
       <div className="mt-3 grid grid-cols-[80px_1fr_44px_80px_1fr_44px] items-center gap-x-2 gap-y-1">
         <span>Velocity</span>
-        <Scale label="Controller velocity" travel={velocity / 127} text={String(velocity)} set={(t) => setVelocity(Math.max(1, Math.round(t * 127)))} />
+        <Scale
+          label="Controller velocity"
+          travel={velocity / 127}
+          text={String(velocity)}
+          set={(t) => setVelocity(Math.max(1, Math.round(t * 127)))}
+        />
         <span className="num text-right">{velocity}</span>
         <span>Bend</span>
         <Scale
@@ -92,7 +97,9 @@ export function LittleController() {
         <Button onClick={() => setLow(Math.min(96, low + 12))}>Octave +</Button>
         <span className="flex-1" />
         {state === "on" ? (
-          <span className="text-ink-soft">{inputs.length === 0 ? "no MIDI device is plugged in" : inputs.join(", ")}</span>
+          <span className="text-ink-soft">
+            {inputs.length === 0 ? "no MIDI device is plugged in" : inputs.join(", ")}
+          </span>
         ) : state === "unsupported" ? (
           <span className="text-ink-soft">this browser has no Web MIDI</span>
         ) : (

@@ -25,7 +25,12 @@ export function Meter() {
     const timer = setTimeout(() => setPeak({ level: Number.NEGATIVE_INFINITY, limited: false }), 3000);
     return () => clearTimeout(timer);
   }, [voices]);
-  const words = state === "running" && loaded < wanted ? `loading ${loaded}/${wanted}` : state === "running" || state === "off" ? `${voices} voices · ${Math.round(load * 100)} %` : state;
+  const words =
+    state === "running" && loaded < wanted
+      ? `loading ${loaded}/${wanted}`
+      : state === "running" || state === "off"
+        ? `${voices} voices · ${Math.round(load * 100)} %`
+        : state;
   return (
     <div className="flex items-center gap-2.5">
       <Hint text="Voices that sound, and the share of one processor core that the engine takes">
@@ -33,8 +38,21 @@ export function Meter() {
           {words}
         </span>
       </Hint>
-      <Hint text={peak.limited ? "The limiter held the output back: lower a level" : "Output level; the light at its end shows the limiter at work"}>
-        <div role="meter" aria-label="Output level" aria-valuenow={Math.round(Math.max(LOWEST, level))} aria-valuemin={LOWEST} aria-valuemax={0} className="relative h-[14px] w-[120px] border border-rule bg-well">
+      <Hint
+        text={
+          peak.limited
+            ? "The limiter held the output back: lower a level"
+            : "Output level; the light at its end shows the limiter at work"
+        }
+      >
+        <div
+          role="meter"
+          aria-label="Output level"
+          aria-valuenow={Math.round(Math.max(LOWEST, level))}
+          aria-valuemin={LOWEST}
+          aria-valuemax={0}
+          className="relative h-[14px] w-[120px] border border-rule bg-well"
+        >
           {[left, right].map((x, i) => (
             <div
               // biome-ignore lint/suspicious/noArrayIndexKey: the two sides
@@ -43,8 +61,17 @@ export function Meter() {
               style={{ top: i * 6 + 1, width: `${place(decibelsOf(x)) * 90}%` }}
             />
           ))}
-          <div className="absolute inset-y-px w-[2px] bg-vermilion" style={{ left: `${place(peak.level) * 90}%`, opacity: peak.level > LOWEST ? 1 : 0 }} />
-          <div className={peak.limited ? "absolute inset-y-px right-px w-[8px] bg-vermilion" : "absolute inset-y-px right-px w-[8px] border-rule border-l"} />
+          <div
+            className="absolute inset-y-px w-[2px] bg-vermilion"
+            style={{ left: `${place(peak.level) * 90}%`, opacity: peak.level > LOWEST ? 1 : 0 }}
+          />
+          <div
+            className={
+              peak.limited
+                ? "absolute inset-y-px right-px w-[8px] bg-vermilion"
+                : "absolute inset-y-px right-px w-[8px] border-rule border-l"
+            }
+          />
         </div>
       </Hint>
       <span className="num w-[62px] text-right text-[12px]">{formatNumber("decibels", peak.level)}</span>

@@ -4,14 +4,21 @@ import { closeNotice, type Notice, useJob, useNotices } from "../state/notices";
 import { Button } from "../widgets/Button";
 
 const ICONS = { good: CircleCheck, doubt: TriangleAlert, error: CircleAlert } as const;
-const COLOURS = { good: "border-leaf text-leaf", doubt: "border-ochre text-ochre", error: "border-vermilion text-vermilion" } as const;
+const COLOURS = {
+  good: "border-leaf text-leaf",
+  doubt: "border-ochre text-ochre",
+  error: "border-vermilion text-vermilion",
+} as const;
 
 /** What there is to tell, and the job that is under way, above the trace panel. */
 export function Notices() {
   const notices = useNotices((n) => n.notices);
   const job = useJob((j) => j.job);
   return (
-    <div className="pointer-events-none fixed right-3 bottom-[112px] z-30 flex w-[360px] flex-col gap-2" aria-live="polite">
+    <div
+      className="pointer-events-none fixed right-3 bottom-[112px] z-30 flex w-[360px] flex-col gap-2"
+      aria-live="polite"
+    >
       {notices.map((notice) => (
         <NoticeCard key={notice.id} notice={notice} />
       ))}
@@ -41,7 +48,10 @@ function NoticeCard({ notice }: { notice: Notice }) {
   }, [id, kind, action]);
   const Icon = ICONS[kind];
   return (
-    <div role={kind === "error" ? "alert" : "status"} className={`pointer-events-auto flex items-start gap-2 rounded-m border bg-sheet p-3 ${COLOURS[kind]}`}>
+    <div
+      role={kind === "error" ? "alert" : "status"}
+      className={`pointer-events-auto flex items-start gap-2 rounded-m border bg-sheet p-3 ${COLOURS[kind]}`}
+    >
       <Icon size={16} aria-hidden className="mt-px shrink-0" />
       <p className="min-w-0 flex-1 break-words text-ink">{text}</p>
       {action && (
@@ -54,7 +64,12 @@ function NoticeCard({ notice }: { notice: Notice }) {
           {action.label}
         </Button>
       )}
-      <button type="button" aria-label="Close" className="rounded-m p-0.5 text-ink-soft hover:bg-well" onClick={() => closeNotice(id)}>
+      <button
+        type="button"
+        aria-label="Close"
+        className="rounded-m p-0.5 text-ink-soft hover:bg-well"
+        onClick={() => closeNotice(id)}
+      >
         <X size={14} aria-hidden />
       </button>
     </div>

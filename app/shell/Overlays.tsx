@@ -29,7 +29,11 @@ export function Overlays({ commands }: { commands: readonly Command[] }) {
       </Panel>
       <Panel title="Find a command" open={open === "palette"} bare>
         <Palette label="Commands" className="w-[480px]">
-          <Palette.Input autoFocus placeholder="What would you like to do?" className="h-10 w-full border-rule border-b bg-transparent px-4 text-l outline-none" />
+          <Palette.Input
+            autoFocus
+            placeholder="What would you like to do?"
+            className="h-10 w-full border-rule border-b bg-transparent px-4 text-l outline-none"
+          />
           <Palette.List className="max-h-80 overflow-y-auto p-1">
             <Palette.Empty className="p-3 text-ink-soft">No command has that in its name.</Palette.Empty>
             {commands.map((c) => (
@@ -56,7 +60,19 @@ export function Overlays({ commands }: { commands: readonly Command[] }) {
   );
 }
 
-function Panel({ title, open, children, bare, modal = true }: { title: string; open: boolean; children: ReactNode; bare?: boolean; modal?: boolean }) {
+function Panel({
+  title,
+  open,
+  children,
+  bare,
+  modal = true,
+}: {
+  title: string;
+  open: boolean;
+  children: ReactNode;
+  bare?: boolean;
+  modal?: boolean;
+}) {
   return (
     <Dialog.Root open={open} onOpenChange={(is) => !is && close()} modal={modal}>
       <Dialog.Portal>

@@ -18,17 +18,33 @@ export function Rail() {
       {STATIONS.map((station, i) => {
         const { text, progress } = station.state(instrument);
         return (
-          <NavLink key={station.id} to={station.path} title={`${station.question} (${i + 1})`} className="group relative grid h-[52px] grid-cols-[22px_1fr] items-center">
+          <NavLink
+            key={station.id}
+            to={station.path}
+            title={`${station.question} (${i + 1})`}
+            className="group relative grid h-[52px] grid-cols-[22px_1fr] items-center"
+          >
             {({ isActive }) => (
               <>
                 <span
                   aria-hidden
-                  className={cx("absolute left-[7px] w-[2px] bg-rule-strong", i === 0 ? "top-[26px] bottom-0" : i === STATIONS.length - 1 ? "top-0 bottom-[26px]" : "inset-y-0")}
+                  className={cx(
+                    "absolute left-[7px] w-[2px] bg-rule-strong",
+                    i === 0 ? "top-[26px] bottom-0" : i === STATIONS.length - 1 ? "top-0 bottom-[26px]" : "inset-y-0",
+                  )}
                 />
-                <span title={WORDS[progress]} className="z-10 size-4 rounded-full border-2 border-ink" style={{ background: FILLS[progress] }} />
-                <span className={cx("-mr-px rounded-l-m px-2 py-1", isActive ? "bg-ink text-sheet" : "group-hover:bg-well")}>
+                <span
+                  title={WORDS[progress]}
+                  className="z-10 size-4 rounded-full border-2 border-ink"
+                  style={{ background: FILLS[progress] }}
+                />
+                <span
+                  className={cx("-mr-px rounded-l-m px-2 py-1", isActive ? "bg-ink text-sheet" : "group-hover:bg-well")}
+                >
                   <b className="block font-semibold text-[14px] leading-tight">{station.label}</b>
-                  <span className={cx("num block truncate text-s", isActive ? "opacity-80" : "text-ink-soft")}>{text}</span>
+                  <span className={cx("num block truncate text-s", isActive ? "opacity-80" : "text-ink-soft")}>
+                    {text}
+                  </span>
                 </span>
               </>
             )}

@@ -23,7 +23,10 @@ export function Station({ title, facts, actions, inspector, children }: StationP
         </div>
         <div className="relative flex min-h-0 flex-1 flex-col">{children}</div>
       </main>
-      <aside aria-label="Inspector" className="w-[268px] shrink-0 overflow-y-auto overflow-x-hidden border-rule border-l bg-sheet px-4 py-3.5">
+      <aside
+        aria-label="Inspector"
+        className="w-[268px] shrink-0 overflow-y-auto overflow-x-hidden border-rule border-l bg-sheet px-4 py-3.5"
+      >
         {inspector}
       </aside>
     </>

@@ -36,26 +36,55 @@ export function TopBar() {
         aria-label="Name of the instrument"
         value={instrument.about.name}
         onChange={(event) => session.commit(changeAbout({ name: event.target.value }), "typing")}
-        style={{ width: `${Math.min(22, Math.max(6, instrument.about.name.length + 1))}ch` }}
-        className="min-w-0 rounded-m bg-transparent font-[650] font-display text-[19px] tracking-tight hover:bg-well"
+        className="field-sizing-content min-w-16 max-w-[240px] rounded-m bg-transparent font-[650] font-display text-[19px] tracking-tight hover:bg-well"
       />
-      <span data-testid="saved" title={failure ?? undefined} className={saved === "failed" ? "text-s text-vermilion" : "text-ink-faint text-s"}>
+      <span
+        data-testid="saved"
+        title={failure ?? undefined}
+        className={saved === "failed" ? "text-s text-vermilion" : "text-ink-faint text-s"}
+      >
         {SAVED[saved]}
       </span>
       <span className="flex-1" />
       <div className="flex">
-        <Button aria-label="Undo" hint={history?.undoName ? `Undo: ${history.undoName}` : "Nothing to undo"} keys="Ctrl Z" disabled={!history?.undoName} onClick={() => session.undo()} className="rounded-r-none">
+        <Button
+          aria-label="Undo"
+          hint={history?.undoName ? `Undo: ${history.undoName}` : "Nothing to undo"}
+          keys="Ctrl Z"
+          disabled={!history?.undoName}
+          onClick={() => session.undo()}
+          className="rounded-r-none"
+        >
           <Undo2 size={14} aria-hidden />
         </Button>
-        <Button aria-label="Redo" hint={history?.redoName ? `Redo: ${history.redoName}` : "Nothing to redo"} keys="Ctrl Shift Z" disabled={!history?.redoName} onClick={() => session.redo()} className="-ml-px rounded-l-none">
+        <Button
+          aria-label="Redo"
+          hint={history?.redoName ? `Redo: ${history.redoName}` : "Nothing to redo"}
+          keys="Ctrl Shift Z"
+          disabled={!history?.redoName}
+          onClick={() => session.redo()}
+          className="-ml-px rounded-l-none"
+        >
           <Redo2 size={14} aria-hidden />
         </Button>
       </div>
       <div className="flex items-center gap-1.5">
-        <Button aria-label={playing ? "Stop the phrase" : "Play the phrase"} hint={playing ? "Stop" : "Play the phrase in a loop"} keys="Space" onClick={togglePhrase} pressed={playing}>
+        <Button
+          aria-label={playing ? "Stop the phrase" : "Play the phrase"}
+          hint={playing ? "Stop" : "Play the phrase in a loop"}
+          keys="Space"
+          onClick={togglePhrase}
+          pressed={playing}
+        >
           {playing ? <Pause size={13} aria-hidden /> : <Play size={13} aria-hidden />}
         </Button>
-        <Choice label="Phrase" value={phrase} options={PHRASES} onChange={(id) => setView({ phrase: id })} className="w-[132px]" />
+        <Choice
+          label="Phrase"
+          value={phrase}
+          options={PHRASES}
+          onChange={(id) => setView({ phrase: id })}
+          className="w-[132px]"
+        />
         <Well
           label="Tempo"
           text={`${tempo} bpm`}
@@ -71,13 +100,32 @@ export function TopBar() {
       </div>
       <span className="flex-1" />
       <Meter />
-      <Button look="quiet" aria-label="Little controller and MIDI" hint="Little controller and MIDI inputs" onClick={() => useOverlays.setState({ open: "midi" })} className="px-1.5">
+      <Button
+        look="quiet"
+        aria-label="Little controller and MIDI"
+        hint="Little controller and MIDI inputs"
+        onClick={() => useOverlays.setState({ open: "midi" })}
+        className="px-1.5"
+      >
         <Piano size={15} aria-hidden />
       </Button>
-      <Button look="quiet" aria-label={dark ? "Day theme" : "Night theme"} hint={dark ? "Day theme" : "Night theme"} onClick={() => setTheme(dark ? "day" : "night")} className="-ml-2 px-1.5">
+      <Button
+        look="quiet"
+        aria-label={dark ? "Day theme" : "Night theme"}
+        hint={dark ? "Day theme" : "Night theme"}
+        onClick={() => setTheme(dark ? "day" : "night")}
+        className="-ml-2 px-1.5"
+      >
         {dark ? <Sun size={15} aria-hidden /> : <Moon size={15} aria-hidden />}
       </Button>
-      <Button look="quiet" aria-label="Shortcuts" hint="Shortcuts" keys="?" onClick={() => useOverlays.setState({ open: "shortcuts" })} className="-ml-2 px-1.5">
+      <Button
+        look="quiet"
+        aria-label="Shortcuts"
+        hint="Shortcuts"
+        keys="?"
+        onClick={() => useOverlays.setState({ open: "shortcuts" })}
+        className="-ml-2 px-1.5"
+      >
         <CircleHelp size={15} aria-hidden />
       </Button>
     </header>

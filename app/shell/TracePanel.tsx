@@ -5,7 +5,11 @@ import { useInstrument } from "../state/use-session";
 import { traceText } from "./trace-text";
 
 const ago = (milliseconds: number): string =>
-  milliseconds < 1000 ? `${Math.round(milliseconds / 10) * 10} ms ago` : milliseconds < 60000 ? `${Math.round(milliseconds / 1000)} s ago` : "a while ago";
+  milliseconds < 1000
+    ? `${Math.round(milliseconds / 10) * 10} ms ago`
+    : milliseconds < 60000
+      ? `${Math.round(milliseconds / 1000)} s ago`
+      : "a while ago";
 
 /** The note trace: what happened to the last note, always. */
 export function TracePanel() {
@@ -55,7 +59,12 @@ export function TracePanel() {
 
 function Panel({ children }: { children: React.ReactNode }) {
   return (
-    <section aria-label="Note trace" aria-live="off" data-testid="trace" className="w-[268px] shrink-0 overflow-hidden border-rule border-l bg-sheet px-4 py-2 text-[12px] leading-snug">
+    <section
+      aria-label="Note trace"
+      aria-live="off"
+      data-testid="trace"
+      className="w-[268px] shrink-0 overflow-hidden border-rule border-l bg-sheet px-4 py-2 text-[12px] leading-snug"
+    >
       {children}
     </section>
   );

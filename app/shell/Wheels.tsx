@@ -66,13 +66,26 @@ export function Wheels() {
   };
   return (
     <div className="flex w-[150px] shrink-0 gap-2.5 border-rule border-r px-3.5 py-3">
-      <Wheel label="Pitch wheel" help="Pitch wheel: springs back" value={(bend + 1) / 2} set={setBend} release={() => setBend(0.5)} colour="var(--ink)" />
-      <Wheel label="Mod wheel" help="Mod wheel (controller 1)" value={wheel} set={(v) => engine.midi(0xb0, 1, Math.round(v * 127))} colour="var(--plum)" />
+      <Wheel
+        label="Pitch wheel"
+        help="Pitch wheel: springs back"
+        value={(bend + 1) / 2}
+        set={setBend}
+        release={() => setBend(0.5)}
+        colour="var(--ink)"
+      />
+      <Wheel
+        label="Mod wheel"
+        help="Mod wheel (controller 1)"
+        value={wheel}
+        set={(v) => engine.midi(0xb0, 1, Math.round(v * 127))}
+        colour="var(--plum)"
+      />
       <div className="flex flex-col justify-between text-ink-soft text-s">
         <span>
           bend
           <br />
-          wheel <span className="num">{Math.round(wheel * 127)}</span>
+          wheel&nbsp;<span className="num">{Math.round(wheel * 127)}</span>
         </span>
         <Hint text="The computer keyboard plays from here: A W S E D F … ; Z and X move it by an octave">
           <button

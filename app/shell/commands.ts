@@ -1,10 +1,10 @@
 import { newInstrument } from "../../core/instrument";
 import { engine } from "../audio/engine";
 import { freshId } from "../state/ids";
+import { settleAxis } from "../state/key-axis";
 import { session } from "../state/session";
 import { clearSelection, setTheme, setView, useView } from "../state/view";
 import { useOverlays } from "./overlays";
-import { settleAxis } from "./key-axis";
 import { STATIONS } from "./stations";
 import { togglePhrase } from "./transport";
 
@@ -18,14 +18,29 @@ export interface Command {
 
 /** Every command that is always there; the palette and the list of shortcuts are made of this. */
 export const listCommands = (navigate: (to: string) => void): Command[] => [
-  ...STATIONS.map((s, i) => ({ id: s.id, label: `Go to ${s.label}: ${s.question}`, keys: String(i + 1), run: () => navigate(s.path) })),
+  ...STATIONS.map((s, i) => ({
+    id: s.id,
+    label: `Go to ${s.label}: ${s.question}`,
+    keys: String(i + 1),
+    run: () => navigate(s.path),
+  })),
   { id: "library", label: "Go to the library", keys: "0", run: () => navigate("/library") },
   { id: "undo", label: "Undo", keys: "Ctrl Z", run: () => session.undo() },
   { id: "redo", label: "Redo", keys: "Ctrl Shift Z", run: () => session.redo() },
   { id: "play", label: "Play or stop the phrase", keys: "Space", run: togglePhrase },
   { id: "silence", label: "End all notes", keys: "Escape", run: () => engine.silence() },
-  { id: "octave-down", label: "Computer keyboard an octave down", keys: "Z", run: () => setView({ octave: Math.max(0, useView.getState().octave - 12) }) },
-  { id: "octave-up", label: "Computer keyboard an octave up", keys: "X", run: () => setView({ octave: Math.min(108, useView.getState().octave + 12) }) },
+  {
+    id: "octave-down",
+    label: "Computer keyboard an octave down",
+    keys: "Z",
+    run: () => setView({ octave: Math.max(0, useView.getState().octave - 12) }),
+  },
+  {
+    id: "octave-up",
+    label: "Computer keyboard an octave up",
+    keys: "X",
+    run: () => setView({ octave: Math.min(108, useView.getState().octave + 12) }),
+  },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
   {
     id: "new",

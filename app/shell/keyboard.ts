@@ -2,14 +2,34 @@ import { useEffect } from "react";
 import { engine } from "../audio/engine";
 import { session } from "../state/session";
 import { useView } from "../state/view";
-import { type Command } from "./commands";
+import type { Command } from "./commands";
 
 /** The letters in the order of a keyboard's keys, from the left: where they lie counts, not what is printed on them. */
-const NOTES = ["KeyA", "KeyW", "KeyS", "KeyE", "KeyD", "KeyF", "KeyT", "KeyG", "KeyY", "KeyH", "KeyU", "KeyJ", "KeyK", "KeyO", "KeyL", "KeyP", "Semicolon"];
+const NOTES = [
+  "KeyA",
+  "KeyW",
+  "KeyS",
+  "KeyE",
+  "KeyD",
+  "KeyF",
+  "KeyT",
+  "KeyG",
+  "KeyY",
+  "KeyH",
+  "KeyU",
+  "KeyJ",
+  "KeyK",
+  "KeyO",
+  "KeyL",
+  "KeyP",
+  "Semicolon",
+];
 const VELOCITY = 96;
 
 const typesText = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || target.closest("input, textarea, [contenteditable], [role=dialog], [role=listbox]") !== null);
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    target.closest("input, textarea, [contenteditable], [role=dialog], [role=listbox]") !== null);
 
 /** Listens to the computer keyboard: notes, shortcuts. Nothing while text is typed. */
 export function useKeyboard(commands: readonly Command[]): void {
@@ -39,8 +59,16 @@ export function useKeyboard(commands: readonly Command[]): void {
         }
         return;
       }
-      const onControl = event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=option]") !== null;
-      const keys = event.key === " " ? "Space" : event.key === "?" ? "?" : event.key.length === 1 ? event.key.toUpperCase() : event.key;
+      const onControl =
+        event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=option]") !== null;
+      const keys =
+        event.key === " "
+          ? "Space"
+          : event.key === "?"
+            ? "?"
+            : event.key.length === 1
+              ? event.key.toUpperCase()
+              : event.key;
       if (keys === "Space" && onControl) return;
       const command = commands.find((c) => c.keys === keys);
       if (!command) return;

@@ -23,7 +23,10 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/take",
     label: "Take",
     question: "Is everything recorded that the instrument needs?",
-    state: ({ takes }) => ({ text: takes.length === 0 ? "empty" : count(takes.length, "take"), progress: takes.length > 0 ? "full" : "empty" }),
+    state: ({ takes }) => ({
+      text: takes.length === 0 ? "empty" : count(takes.length, "take"),
+      progress: takes.length > 0 ? "full" : "empty",
+    }),
   },
   {
     id: "cut",
@@ -57,7 +60,10 @@ export const STATIONS: readonly StationInfo[] = [
     state: (instrument) => {
       const zones = listZones(instrument);
       const loops = zones.filter((z) => z.loop).length;
-      return { text: `${loops} of ${zones.length}`, progress: loops === 0 ? "empty" : loops < zones.length ? "half" : "full" };
+      return {
+        text: `${loops} of ${zones.length}`,
+        progress: loops === 0 ? "empty" : loops < zones.length ? "half" : "full",
+      };
     },
   },
   {
@@ -65,7 +71,10 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/sound",
     label: "Sound",
     question: "What makes the tone?",
-    state: ({ layers }) => ({ text: count(layers.length, "layer"), progress: layers.some((l) => l.groups.some((g) => g.zones.length > 0)) ? "half" : "empty" }),
+    state: ({ layers }) => ({
+      text: count(layers.length, "layer"),
+      progress: layers.some((l) => l.groups.some((g) => g.zones.length > 0)) ? "half" : "empty",
+    }),
   },
   {
     id: "motion",
@@ -75,7 +84,12 @@ export const STATIONS: readonly StationInfo[] = [
     state: (instrument) => {
       const { routes } = instrument;
       const idle = routes.filter((r) => routeProblem(instrument, r) !== null).length;
-      const text = routes.length === 0 ? "no routes" : idle > 0 ? `${routes.length} · ${idle} idle` : count(routes.length, "route");
+      const text =
+        routes.length === 0
+          ? "no routes"
+          : idle > 0
+            ? `${routes.length} · ${idle} idle`
+            : count(routes.length, "route");
       return { text, progress: routes.length === 0 ? "empty" : idle > 0 ? "half" : "full" };
     },
   },
@@ -87,7 +101,9 @@ export const STATIONS: readonly StationInfo[] = [
     state: ({ face }) => {
       const loose = face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
       if (face.items.length === 0) return { text: "empty", progress: "empty" };
-      return loose > 0 ? { text: `${loose} unbound`, progress: "half" } : { text: count(face.items.length, "item"), progress: "full" };
+      return loose > 0
+        ? { text: `${loose} unbound`, progress: "half" }
+        : { text: count(face.items.length, "item"), progress: "full" };
     },
   },
   {
@@ -95,7 +111,10 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/rules",
     label: "Rules",
     question: "What should happen that no knob can say?",
-    state: ({ rules }) => ({ text: rules.on ? "on" : "off", progress: rules.on ? "full" : rules.script.trim() ? "half" : "empty" }),
+    state: ({ rules }) => ({
+      text: rules.on ? "on" : "off",
+      progress: rules.on ? "full" : rules.script.trim() ? "half" : "empty",
+    }),
   },
   {
     id: "ship",
@@ -105,7 +124,10 @@ export const STATIONS: readonly StationInfo[] = [
     state: (instrument) => {
       const ready = listZones(instrument).length > 0;
       const named = instrument.about.maker !== "" && instrument.about.name !== "New instrument";
-      return { text: !ready ? "not yet" : named ? "ready" : "unnamed", progress: !ready ? "empty" : named ? "full" : "half" };
+      return {
+        text: !ready ? "not yet" : named ? "ready" : "unnamed",
+        progress: !ready ? "empty" : named ? "full" : "half",
+      };
     },
   },
 ];

@@ -20,7 +20,9 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   const names = new Map(instrument.samples.map((s) => [s.sha, s.name]));
   const nameOf = (index: number) => names.get(zones[index]?.sample ?? "") ?? "a zone that is gone";
   const by = (reason: number) => trace.at.filter((z) => z.reason === reason);
-  const played = by(REASON.played).map((z) => `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)} · ${formatNumber("decibels", z.level)}`);
+  const played = by(REASON.played).map(
+    (z) => `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)} · ${formatNumber("decibels", z.level)}`,
+  );
   const notes: string[] = [];
   const repeats = by(REASON.repeat).map((z) => zones[z.zone]?.repeat ?? 0);
   if (repeats.length > 0) notes.push(`repeat ${list(repeats.map(String))} waited`);
@@ -30,7 +32,8 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
     notes.push(`velocity ${list(spans)} passed over`);
   }
   const missing = by(REASON.missing);
-  if (missing.length > 0) notes.push(`${list(missing.map((z) => nameOf(z.zone)))}: the sound ${loading ? "is still loading" : "is missing"}`);
+  if (missing.length > 0)
+    notes.push(`${list(missing.map((z) => nameOf(z.zone)))}: the sound ${loading ? "is still loading" : "is missing"}`);
   const changes: string[] = [];
   if (trace.key !== trace.playedKey) changes.push(`key from ${nameOfNote(trace.playedKey)}`);
   if (trace.velocity !== trace.playedVelocity) changes.push(`velocity from ${trace.playedVelocity}`);

@@ -25,7 +25,19 @@ export async function demoTakes(id: string, name: string): Promise<Instrument> {
   for (const { name: take, file, sha } of index.takes) {
     const opened = await audioWorker().open(await (await fetched(`/demo/${file}`)).blob(), false);
     if (!opened.ok) throw new Error(`${file}: ${opened.message}`);
-    edits.push(addTake(newTake({ id: take, name: take, sha, rate: opened.rate, channels: opened.channels, frames: opened.frames, origin: "demo" })));
+    edits.push(
+      addTake(
+        newTake({
+          id: take,
+          name: take,
+          sha,
+          rate: opened.rate,
+          channels: opened.channels,
+          frames: opened.frames,
+          origin: "demo",
+        }),
+      ),
+    );
   }
   return together("", edits).apply(newInstrument(id, name));
 }
@@ -51,4 +63,3 @@ export async function openLastOrDemo(): Promise<void> {
   }
   await session.begin(newInstrument(freshId(), "New instrument"));
 }
-

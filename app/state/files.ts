@@ -25,7 +25,11 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
 async function openTakeFile(file: File, salvage: boolean, navigate: (to: string) => void): Promise<void> {
   const opened = await withProgress(`Opening ${file.name}`, (worker) => worker.open(file, salvage));
   if (!opened.ok) {
-    tell("error", `${file.name} was not opened: ${opened.message}.`, opened.salvage ? { label: "Open what is there", run: () => void openTakeFile(file, true, navigate) } : null);
+    tell(
+      "error",
+      `${file.name} was not opened: ${opened.message}.`,
+      opened.salvage ? { label: "Open what is there", run: () => void openTakeFile(file, true, navigate) } : null,
+    );
     return;
   }
   const { instrument } = session;
@@ -67,7 +71,19 @@ export function dropTake(id: string, name: string): void {
 export async function addRecording(name: string, channels: Float32Array<ArrayBuffer>[], rate: number): Promise<void> {
   const stored = await audioWorker().store(channels, rate);
   const id = freshId();
-  session.commit(addTake(newTake({ id, name, sha: stored.sha, rate, channels: stored.channels, frames: stored.frames, origin: "recorded" })));
+  session.commit(
+    addTake(
+      newTake({
+        id,
+        name,
+        sha: stored.sha,
+        rate,
+        channels: stored.channels,
+        frames: stored.frames,
+        origin: "recorded",
+      }),
+    ),
+  );
   setView({ takeId: id });
 }
 
@@ -82,4 +98,8 @@ export function saveFile(name: string, data: Blob): void {
 }
 
 /** A file name made of a title: letters, digits and dashes. */
-export const fileName = (title: string): string => title.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-+|-+$/g, "") || "instrument";
+export const fileName = (title: string): string =>
+  title
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, "-")
+    .replace(/^-+|-+$/g, "") || "instrument";

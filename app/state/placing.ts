@@ -1,6 +1,7 @@
 import { type Edit, listZones, placeZones, type Sample, setParam, together } from "../../core/instrument";
 import { placeSamples, type SpreadMode } from "../../core/mapping";
 import { freshId } from "./ids";
+import { settleAxis } from "./key-axis";
 import { tell } from "./notices";
 import { session } from "./session";
 import { setView } from "./view";
@@ -30,7 +31,9 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const address = `layers/${layer.id}/strip/velocity`;
   if (layered) edits.push(setParam(instrument, address, 0));
   session.commit(together(`Place ${placement.zones.length} samples`, edits));
-  setView({ zoneIds: new Set() });
+  const keys = placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
+  const low = Math.min(...keys);
+  setView({ zoneIds: new Set(), ...(keys.length > 0 && settleAxis(low - 2, Math.max(...keys) - low + 5)) });
   const roots = placement.sorting.layersOf.size;
   const shape = placement.kit
     ? "No clear pitch was found, so each sound has a key of its own from C2."

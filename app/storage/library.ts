@@ -36,7 +36,8 @@ export async function loadInstrument(id: string): Promise<Instrument | null> {
   const stored = await instruments.getItem<Stored>(id);
   if (!stored) return null;
   const checked = migrate(stored.document);
-  if (!checked.ok) throw new Error(`the instrument “${stored.document.about?.name ?? id}” can't be read: ${checked.problems[0]}`);
+  if (!checked.ok)
+    throw new Error(`the instrument “${stored.document.about?.name ?? id}” can't be read: ${checked.problems[0]}`);
   return checked.instrument;
 }
 

@@ -42,7 +42,8 @@ export async function readRecording(info: RecordingInfo): Promise<Float32Array<A
 }
 
 export async function forgetRecording(id: string): Promise<void> {
-  for (const key of await recordings.keys()) if (key === id || key.startsWith(`${id}/`)) await recordings.removeItem(key);
+  for (const key of await recordings.keys())
+    if (key === id || key.startsWith(`${id}/`)) await recordings.removeItem(key);
 }
 
 /** Recordings that were never finished: the tab closed or crashed meanwhile. */

@@ -39,7 +39,11 @@ export function Choice({ label, value, options, onChange, className, placeholder
         </Select.Icon>
       </Select.Trigger>
       <Select.Portal>
-        <Select.Content position="popper" sideOffset={3} className="z-50 max-h-80 overflow-hidden rounded-m border border-rule-strong bg-sheet shadow-md">
+        <Select.Content
+          position="popper"
+          sideOffset={3}
+          className="z-50 max-h-80 overflow-hidden rounded-m border border-rule-strong bg-sheet shadow-md"
+        >
           <Select.Viewport className="p-1">
             {groups.map((group) => (
               <Select.Group key={group}>

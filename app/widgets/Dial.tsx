@@ -10,6 +10,7 @@ interface DialProps {
   readonly set: (travel: number, gesture: string) => void;
   readonly reset: () => void;
   readonly disabled?: boolean;
+  readonly faded?: boolean;
 }
 
 const SWEEP = 270;
@@ -21,7 +22,7 @@ const arc = (radius: number, from: number, to: number): string =>
   `M${point(radius, from)}A${radius} ${radius} 0 ${(to - from) * SWEEP > 180 ? 1 : 0} 1 ${point(radius, to)}`;
 
 /** A dial drawn like a protractor: ticks around, an ink arc for the value, a hand. Drag up and down, wheel, arrow keys, double click. */
-export function Dial({ label, travel, text, size, set, reset, disabled }: DialProps) {
+export function Dial({ label, travel, text, size, set, reset, disabled, faded }: DialProps) {
   const drag = useRef<{ y: number; travel: number; gesture: string } | null>(null);
   const down = (event: PointerEvent) => {
     if (disabled) return;
@@ -45,10 +46,7 @@ export function Dial({ label, travel, text, size, set, reset, disabled }: DialPr
     set(Math.min(1, Math.max(0, travel + by)), "keys");
   };
   return (
-    <svg
-      width={size}
-      height={size}
-      viewBox="0 0 100 100"
+    <div
       role="slider"
       tabIndex={disabled ? -1 : 0}
       aria-label={label}
@@ -65,15 +63,17 @@ export function Dial({ label, travel, text, size, set, reset, disabled }: DialPr
       onDoubleClick={disabled ? undefined : reset}
       onKeyDown={keys}
       onWheel={(event) => !disabled && set(Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * 0.02)), "wheel")}
-      style={{ touchAction: "none", opacity: disabled ? 0.5 : 1 }}
+      style={{ width: size, height: size, touchAction: "none", opacity: faded ? 0.5 : 1 }}
     >
-      {Array.from({ length: 11 }, (_, i) => i / 10).map((t) => (
-        <path key={t} d={`M${point(45, t)}L${point(49, t)}`} stroke="var(--rule-strong)" strokeWidth={1.5} />
-      ))}
-      <path d={arc(39, 0, 1)} fill="none" stroke="var(--rule)" strokeWidth={5} />
-      {travel > 0.002 && <path d={arc(39, 0, travel)} fill="none" stroke="var(--ink)" strokeWidth={5} />}
-      <circle cx={50} cy={50} r={30} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.5} />
-      <path d={`M${point(12, travel)}L${point(29, travel)}`} stroke="var(--ink)" strokeWidth={4} />
-    </svg>
+      <svg width={size} height={size} viewBox="0 0 100 100" aria-hidden="true">
+        {Array.from({ length: 11 }, (_, i) => i / 10).map((t) => (
+          <path key={t} d={`M${point(45, t)}L${point(49, t)}`} stroke="var(--rule-strong)" strokeWidth={1.5} />
+        ))}
+        <path d={arc(39, 0, 1)} fill="none" stroke="var(--rule)" strokeWidth={5} />
+        {travel > 0.002 && <path d={arc(39, 0, travel)} fill="none" stroke="var(--ink)" strokeWidth={5} />}
+        <circle cx={50} cy={50} r={30} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1.5} />
+        <path d={`M${point(12, travel)}L${point(29, travel)}`} stroke="var(--ink)" strokeWidth={4} />
+      </svg>
+    </div>
   );
 }

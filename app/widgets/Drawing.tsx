@@ -4,14 +4,48 @@ import { useSize } from "./use-size";
 
 /** Colours of the theme, as canvas needs them. */
 export type Colours = Record<
-  | "ground" | "sheet" | "well" | "rule" | "rule-strong" | "ink" | "ink-soft" | "ink-faint" | "cobalt" | "vermilion" | "leaf" | "ochre" | "plum"
-  | "tint-cobalt" | "tint-leaf" | "tint-ochre" | "tint-plum" | "tint-vermilion" | "on-spot",
+  | "ground"
+  | "sheet"
+  | "well"
+  | "rule"
+  | "rule-strong"
+  | "ink"
+  | "ink-soft"
+  | "ink-faint"
+  | "cobalt"
+  | "vermilion"
+  | "leaf"
+  | "ochre"
+  | "plum"
+  | "tint-cobalt"
+  | "tint-leaf"
+  | "tint-ochre"
+  | "tint-plum"
+  | "tint-vermilion"
+  | "on-spot",
   string
 >;
 
 const NAMES: readonly (keyof Colours)[] = [
-  "ground", "sheet", "well", "rule", "rule-strong", "ink", "ink-soft", "ink-faint", "cobalt", "vermilion", "leaf", "ochre", "plum",
-  "tint-cobalt", "tint-leaf", "tint-ochre", "tint-plum", "tint-vermilion", "on-spot",
+  "ground",
+  "sheet",
+  "well",
+  "rule",
+  "rule-strong",
+  "ink",
+  "ink-soft",
+  "ink-faint",
+  "cobalt",
+  "vermilion",
+  "leaf",
+  "ochre",
+  "plum",
+  "tint-cobalt",
+  "tint-leaf",
+  "tint-ochre",
+  "tint-plum",
+  "tint-vermilion",
+  "on-spot",
 ];
 
 function readColours(element: Element): Colours {

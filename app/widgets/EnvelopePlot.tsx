@@ -25,7 +25,13 @@ const MOST = { attack: 10, decay: 20, release: 20 } as const;
 export function corners({ attack, decay, sustain, release }: Times) {
   const a = share(attack, MOST.attack) * SHARES.attack;
   const d = a + share(decay, MOST.decay) * SHARES.decay;
-  return { a, d, s: 1 - sustain, held: Math.max(d, SHARES.attack + SHARES.decay), r: Math.max(d, SHARES.attack + SHARES.decay) + share(release, MOST.release) * SHARES.release };
+  return {
+    a,
+    d,
+    s: 1 - sustain,
+    held: Math.max(d, SHARES.attack + SHARES.decay),
+    r: Math.max(d, SHARES.attack + SHARES.decay) + share(release, MOST.release) * SHARES.release,
+  };
 }
 
 /** The envelope as the engine computes it, with its corners to drag. */
@@ -34,7 +40,12 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const drag = useRef<{ corner: "a" | "d" | "r"; gesture: string } | null>(null);
   const read = (id: keyof Times) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
-  const times: Times = { attack: read("attack"), decay: read("decay"), sustain: read("sustain"), release: read("release") };
+  const times: Times = {
+    attack: read("attack"),
+    decay: read("decay"),
+    sustain: read("sustain"),
+    release: read("release"),
+  };
   const { attack, decay, sustain, release } = times;
   const c = corners(times);
   const draw = useCallback<Draw>(
@@ -87,7 +98,11 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
     const set = (id: keyof Times, value: number) => {
       const { instrument: now } = session;
       const found = now && findParam(now, `${address}/${id}`);
-      if (now && found) session.commit(setParam(now, `${address}/${id}`, Math.max((found.spec as NumberParam).min, value)), from.gesture + id);
+      if (now && found)
+        session.commit(
+          setParam(now, `${address}/${id}`, Math.max((found.spec as NumberParam).min, value)),
+          from.gesture + id,
+        );
     };
     if (from.corner === "a") set("attack", seconds(x / SHARES.attack, MOST.attack));
     else if (from.corner === "r") set("release", seconds((x - c.held) / SHARES.release, MOST.release));
@@ -115,7 +130,11 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
   );
   return (
     <div ref={box} className={`relative mt-2 ${className ?? "h-40"}`}>
-      <Drawing draw={draw} label={`Envelope: attack ${attack} s, decay ${decay} s, sustain ${sustain}, release ${release} s`} className="h-full w-full" />
+      <Drawing
+        draw={draw}
+        label={`Envelope: attack ${attack} s, decay ${decay} s, sustain ${sustain}, release ${release} s`}
+        className="h-full w-full"
+      />
       {handle("a", "Attack", c.a, 0)}
       {handle("d", "Decay and sustain", c.d, c.s)}
       {handle("r", "Release", c.r, 1)}

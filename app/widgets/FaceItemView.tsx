@@ -16,7 +16,16 @@ export function FaceItemView({ item, instrument, set, live }: FaceItemViewProps)
   if (item.kind === "label") {
     const size = Math.min(40, item.height * 0.72);
     return (
-      <div className="face-label" style={{ fontSize: size, lineHeight: `${item.height}px`, fontWeight: size > 20 ? 650 : 400, whiteSpace: "nowrap", overflow: "hidden" }}>
+      <div
+        className="face-label"
+        style={{
+          fontSize: size,
+          lineHeight: `${item.height}px`,
+          fontWeight: size > 20 ? 650 : 400,
+          whiteSpace: "nowrap",
+          overflow: "hidden",
+        }}
+      >
         {item.text}
       </div>
     );
@@ -32,13 +41,28 @@ export function FaceItemView({ item, instrument, set, live }: FaceItemViewProps)
         label={label}
         size={size}
         disabled={!live || spec === null}
+        faded={spec === null}
         travel={spec ? travelOf(spec, value) : 0}
         text={spec ? formatValue(spec, value) : "not bound"}
         set={(travel, gesture) => spec && found && set(found.address, valueAt(spec, travel), gesture)}
         reset={() => spec && found && set(found.address, spec.default, "reset")}
       />
-      <span style={{ fontWeight: 600, maxWidth: "100%", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{label}</span>
-      <span style={{ fontFamily: "var(--font-number)", fontSize: 12, color: spec ? "var(--ink-soft)" : "var(--ochre)" }}>{spec ? formatValue(spec, value) : "not bound"}</span>
+      <span
+        style={{
+          fontWeight: 600,
+          maxWidth: "100%",
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+          whiteSpace: "nowrap",
+        }}
+      >
+        {label}
+      </span>
+      <span
+        style={{ fontFamily: "var(--font-number)", fontSize: 12, color: spec ? "var(--ink-soft)" : "var(--ochre)" }}
+      >
+        {spec ? formatValue(spec, value) : "not bound"}
+      </span>
     </div>
   );
 }

@@ -14,11 +14,18 @@ export function ParamControl({ address, label }: { address: string; label?: stri
   if (!found) return null;
   const { spec, value } = found;
   const name = label ?? spec.label;
-  const set = (next: number | string, gesture: string | null) => session.commit(setParam(instrument, address, next), gesture);
+  const set = (next: number | string, gesture: string | null) =>
+    session.commit(setParam(instrument, address, next), gesture);
   if (spec.type === "choice") {
     return (
       <Row label={name} help={spec.help}>
-        <Choice label={found.label} value={String(value)} options={spec.choices} onChange={(id) => set(id, null)} className="flex-1" />
+        <Choice
+          label={found.label}
+          value={String(value)}
+          options={spec.choices}
+          onChange={(id) => set(id, null)}
+          className="flex-1"
+        />
       </Row>
     );
   }
@@ -42,7 +49,14 @@ export function ParamControl({ address, label }: { address: string; label?: stri
         set={(travel, gesture) => set(valueAt(spec, travel), gesture)}
         reset={() => set(spec.default, null)}
       />
-      <Well label={`${found.label} value`} text={formatValue(spec, number)} onType={typed} onStep={step} width={76} align="right" />
+      <Well
+        label={`${found.label} value`}
+        text={formatValue(spec, number)}
+        onType={typed}
+        onStep={step}
+        width={76}
+        align="right"
+      />
     </Row>
   );
 }
@@ -55,11 +69,21 @@ function reachOf(spec: NumberParam, value: number, amounts: readonly number[]): 
 }
 
 /** A labelled line in a panel; the label explains itself. */
-export function Row({ label, help, routed, children }: { label: string; help?: string; routed?: boolean; children: React.ReactNode }) {
+export function Row({
+  label,
+  help,
+  routed,
+  children,
+}: {
+  label: string;
+  help?: string;
+  routed?: boolean;
+  children: React.ReactNode;
+}) {
   const text = (
     <span className={routed ? "truncate text-plum" : "truncate"}>
       {label}
-      {routed && <span aria-label="moved by a route"> ~</span>}
+      {routed && <span title="moved by a route"> ~</span>}
     </span>
   );
   return (
@@ -71,7 +95,15 @@ export function Row({ label, help, routed, children }: { label: string; help?: s
 }
 
 /** A titled part of a panel. */
-export function Section({ title, aside, children }: { title: string; aside?: React.ReactNode; children: React.ReactNode }) {
+export function Section({
+  title,
+  aside,
+  children,
+}: {
+  title: string;
+  aside?: React.ReactNode;
+  children: React.ReactNode;
+}) {
   return (
     <section className="border-rule border-t pt-2 pb-3 first:border-t-0 first:pt-0">
       <div className="mb-1 flex items-center justify-between text-ink-soft text-s">

@@ -45,7 +45,9 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
   };
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.1 : 0.01;
-    const by = { ArrowRight: step, ArrowUp: step, ArrowLeft: -step, ArrowDown: -step, PageUp: 0.1, PageDown: -0.1 }[event.key];
+    const by = { ArrowRight: step, ArrowUp: step, ArrowLeft: -step, ArrowDown: -step, PageUp: 0.1, PageDown: -0.1 }[
+      event.key
+    ];
     if (event.key === "Home") set(0, newGesture());
     else if (event.key === "End") set(1, newGesture());
     else if (by !== undefined) set(Math.min(1, Math.max(0, travel + by)), "keys");
@@ -56,7 +58,10 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
   const turn = (event: WheelEvent) => {
     if (performance.now() - wheel.current.at > 600) wheel.current.gesture = newGesture();
     wheel.current.at = performance.now();
-    set(Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * (event.shiftKey ? 0.002 : 0.02))), wheel.current.gesture);
+    set(
+      Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * (event.shiftKey ? 0.002 : 0.02))),
+      wheel.current.gesture,
+    );
   };
   const from = Math.min(origin, travel);
   const percent = (x: number) => `${x * 100}%`;
@@ -83,14 +88,21 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
         <div key={t} className="absolute top-[7px] h-[7px] w-px bg-rule" style={{ left: percent(t) }} />
       ))}
       {reach && (
-        <div className="absolute top-[13px] h-[3px] bg-plum" style={{ left: percent(Math.min(...reach)), width: percent(Math.abs(reach[1] - reach[0])) }} />
+        <div
+          className="absolute top-[13px] h-[3px] bg-plum"
+          style={{ left: percent(Math.min(...reach)), width: percent(Math.abs(reach[1] - reach[0])) }}
+        />
       )}
       <div
         className={colour === "plum" ? "absolute top-[9px] h-[3px] bg-plum" : "absolute top-[9px] h-[3px] bg-ink"}
         style={{ left: percent(from), width: percent(Math.abs(travel - origin)) }}
       />
       <div
-        className={colour === "plum" ? "absolute top-[4px] h-[13px] w-[5px] -translate-x-1/2 bg-plum" : "absolute top-[4px] h-[13px] w-[5px] -translate-x-1/2 bg-ink"}
+        className={
+          colour === "plum"
+            ? "absolute top-[4px] h-[13px] w-[5px] -translate-x-1/2 bg-plum"
+            : "absolute top-[4px] h-[13px] w-[5px] -translate-x-1/2 bg-ink"
+        }
         style={{ left: percent(travel) }}
       />
     </div>

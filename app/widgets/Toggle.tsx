@@ -1,10 +1,23 @@
 import { Switch } from "radix-ui";
+import { useId } from "react";
 
 /** On or off, with its label. */
-export function Toggle({ label, on, onChange, hidden }: { label: string; on: boolean; onChange: (on: boolean) => void; hidden?: boolean }) {
+export function Toggle({
+  label,
+  on,
+  onChange,
+  hidden,
+}: {
+  label: string;
+  on: boolean;
+  onChange: (on: boolean) => void;
+  hidden?: boolean;
+}) {
+  const id = useId();
   return (
-    <label className="inline-flex h-7 items-center gap-2">
+    <label htmlFor={id} className="inline-flex h-7 items-center gap-2">
       <Switch.Root
+        id={id}
         checked={on}
         onCheckedChange={onChange}
         aria-label={label}

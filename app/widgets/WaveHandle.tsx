@@ -16,7 +16,16 @@ interface WaveHandleProps {
 }
 
 /** A line on the waveform that can be dragged, or moved by the arrow keys: one sample, with shift a hundred. */
-export function WaveHandle({ scale, frame, label, text, set, colour = "var(--cobalt)", side, top = true }: WaveHandleProps) {
+export function WaveHandle({
+  scale,
+  frame,
+  label,
+  text,
+  set,
+  colour = "var(--cobalt)",
+  side,
+  top = true,
+}: WaveHandleProps) {
   const drag = useRef<{ x: number; frame: number; gesture: string } | null>(null);
   const x = scale.x(frame);
   if (x < -20 || x > scale.width + 20) return null;

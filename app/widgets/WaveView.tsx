@@ -2,8 +2,8 @@ import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, type W
 import { columnPeaks } from "../../core/audio";
 import type { Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
-import { rulerStep, type Span, settleSpan, zoomSpan } from "./wave-span";
 import { useSize } from "./use-size";
+import { rulerStep, type Span, settleSpan, zoomSpan } from "./wave-span";
 
 /** Turns frames into places on the screen and back. */
 export interface WaveScale {
@@ -25,13 +25,15 @@ interface WaveViewProps {
   readonly children?: (scale: WaveScale) => ReactNode;
   readonly onPick?: (frame: number, event: PointerEvent) => void;
   readonly label: string;
+  /** Draws the sound as tall as its box, whatever its level. */
+  readonly fill?: boolean;
 }
 
 const RULER = 18;
 const OVERVIEW = 26;
 
 /** A waveform as a solid ink shape with a time ruler and an overview: wheel scrolls, with Ctrl zooms, drag scrolls. */
-export function WaveView({ wave, rate, span, onSpan, under, over, children, onPick, label }: WaveViewProps) {
+export function WaveView({ wave, rate, span, onSpan, under, over, children, onPick, label, fill }: WaveViewProps) {
   const [box, size] = useSize<HTMLDivElement>();
   const { frames } = wave.peaks;
   const scale = useMemo<WaveScale>(() => {
@@ -44,23 +46,25 @@ export function WaveView({ wave, rate, span, onSpan, under, over, children, onPi
     };
   }, [span, size]);
 
+  const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       drawRuler(pen, width, span, rate, colours);
       pen.save();
       pen.translate(0, RULER);
       under?.(pen, scale, colours);
-      drawWave(pen, width, height - RULER, span, wave, colours);
+      drawWave(pen, width, height - RULER, span, wave, colours, gain);
       over?.(pen, scale, colours);
       pen.restore();
     },
-    [span, rate, wave, under, over, scale],
+    [span, rate, wave, under, over, scale, gain],
   );
 
   const wheel = (event: WheelEvent) => {
     const bounds = event.currentTarget.getBoundingClientRect();
     const at = (event.clientX - bounds.left) / bounds.width;
-    if (event.ctrlKey || event.metaKey || event.altKey) onSpan(zoomSpan(span, event.deltaY > 0 ? 0.8 : 1.25, at, frames));
+    if (event.ctrlKey || event.metaKey || event.altKey)
+      onSpan(zoomSpan(span, event.deltaY > 0 ? 0.8 : 1.25, at, frames));
     else {
       const by = ((event.deltaX || event.deltaY) / bounds.width) * (span.to - span.from);
       onSpan(settleSpan({ from: span.from + by, to: span.to + by }, frames));
@@ -104,18 +108,28 @@ export function WaveView({ wave, rate, span, onSpan, under, over, children, onPi
           {children?.(scale)}
         </div>
       </div>
-      <Overview wave={wave} span={span} onSpan={onSpan} />
+      <Overview wave={wave} span={span} onSpan={onSpan} gain={gain} />
     </div>
   );
 }
 
-function Overview({ wave, span, onSpan }: { wave: Wave; span: Span; onSpan: (span: Span) => void }) {
+function Overview({
+  wave,
+  span,
+  onSpan,
+  gain,
+}: {
+  wave: Wave;
+  span: Span;
+  onSpan: (span: Span) => void;
+  gain: number;
+}) {
   const { frames } = wave.peaks;
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
-      drawWave(pen, width, height, { from: 0, to: frames }, wave, { ...colours, ink: colours["rule-strong"] });
+      drawWave(pen, width, height, { from: 0, to: frames }, wave, { ...colours, ink: colours["rule-strong"] }, gain);
     },
-    [wave, frames],
+    [wave, frames, gain],
   );
   const go = (event: PointerEvent) => {
     if (event.buttons !== 1) return;
@@ -125,7 +139,12 @@ function Overview({ wave, span, onSpan }: { wave: Wave; span: Span; onSpan: (spa
     onSpan(settleSpan({ from: centre - half, to: centre + half }, frames));
   };
   return (
-    <div className="relative shrink-0 touch-none border-rule border-t bg-ground" style={{ height: OVERVIEW }} onPointerDown={go} onPointerMove={go}>
+    <div
+      className="relative shrink-0 touch-none border-rule border-t bg-ground"
+      style={{ height: OVERVIEW }}
+      onPointerDown={go}
+      onPointerMove={go}
+    >
       <Drawing draw={draw} label="The whole sound; the frame marks what is shown above" className="h-full w-full" />
       <div
         className="pointer-events-none absolute inset-y-0 min-w-[3px] border-2 border-cobalt"
@@ -135,13 +154,28 @@ function Overview({ wave, span, onSpan }: { wave: Wave; span: Span; onSpan: (spa
   );
 }
 
-/** Draws a waveform over a box, its loudest possible sample touching the edges. */
-export function drawWave(pen: CanvasRenderingContext2D, width: number, height: number, span: Span, wave: Wave, colours: Colours): void {
+/** The factor that makes a sound fill its box. */
+export function fillGain({ peaks }: Wave): number {
+  const coarsest = peaks.levels.at(-1) ?? new Float32Array(0);
+  const most = coarsest.reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+  return most > 1e-5 ? 1 / most : 1;
+}
+
+/** Draws a waveform over a box; full scale times `gain` touches the edges. */
+export function drawWave(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  span: Span,
+  wave: Wave,
+  colours: Colours,
+  gain = 1,
+): void {
   const columns = Math.max(1, Math.floor(width));
   const table = new Float32Array(columns * 2);
   columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.samples);
   const middle = height / 2;
-  const reach = middle - 3;
+  const reach = (middle - 3) * gain;
   pen.strokeStyle = colours.rule;
   pen.beginPath();
   pen.moveTo(0, Math.round(middle) + 0.5);

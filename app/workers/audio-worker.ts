@@ -3,7 +3,11 @@ import { setJob } from "../state/notices";
 import type { AudioWorker } from "./audio.worker";
 
 /** The worker's calls as the page sees them: each answers with a promise. */
-export type AudioCalls = { readonly [K in keyof AudioWorker]: (...args: Parameters<AudioWorker[K]>) => Promise<Awaited<ReturnType<AudioWorker[K]>>> };
+export type AudioCalls = {
+  readonly [K in keyof AudioWorker]: (
+    ...args: Parameters<AudioWorker[K]>
+  ) => Promise<Awaited<ReturnType<AudioWorker[K]>>>;
+};
 
 let raw: Worker | null = null;
 let remote: AudioCalls | null = null;
@@ -25,7 +29,10 @@ export class Cancelled extends Error {}
  * Runs a job of the worker with its progress shown. Cancelling ends the worker, which holds nothing that isn't stored; the next
  * call starts another.
  */
-export async function withProgress<T>(label: string, run: (worker: AudioCalls, progress: (share: number) => void) => Promise<T>): Promise<T> {
+export async function withProgress<T>(
+  label: string,
+  run: (worker: AudioCalls, progress: (share: number) => void) => Promise<T>,
+): Promise<T> {
   const cancelled = new Promise<never>((_, reject) => {
     stop = reject;
   });

@@ -1,8 +1,17 @@
 import { expose } from "comlink";
-import { type FoundSlice, type Levels, measureLevels, type MeasuredSlice, measureSlices } from "../../core/analysis";
+import { type FoundSlice, type Levels, type MeasuredSlice, measureLevels, measureSlices } from "../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf } from "../../core/audio";
-import { compile, phraseEvents, PHRASES, renderSong } from "../../core/engine";
-import { FormatError, makeSample, readPackage, readWav, readWavInfo, sha256Of, writePackage, writeWav } from "../../core/formats";
+import { compile, PHRASES, phraseEvents, renderSong } from "../../core/engine";
+import {
+  FormatError,
+  makeSample,
+  readPackage,
+  readWav,
+  readWavInfo,
+  sha256Of,
+  writePackage,
+  writeWav,
+} from "../../core/formats";
 import type { Instrument, Sample, Slice, Take } from "../../core/instrument";
 import { searchTake } from "../../core/mapping";
 import { Sandbox } from "../../core/rules";
@@ -13,7 +22,14 @@ const MOST_SECONDS = 3600;
 
 /** What opening a file came to. */
 export type Opened =
-  | { readonly ok: true; readonly sha: string; readonly rate: number; readonly channels: number; readonly frames: number; readonly warnings: readonly string[] }
+  | {
+      readonly ok: true;
+      readonly sha: string;
+      readonly rate: number;
+      readonly channels: number;
+      readonly frames: number;
+      readonly warnings: readonly string[];
+    }
   | { readonly ok: false; readonly message: string; readonly salvage: boolean };
 
 interface Held {
@@ -54,7 +70,11 @@ const worker = {
       const head = new Uint8Array(await file.slice(0, 65536).arrayBuffer());
       const info = readWavInfo(head, { salvage: true, size: file.size });
       if (info.frames / info.rate > MOST_SECONDS) {
-        return { ok: false, salvage: false, message: `it is ${hours(info.frames / info.rate)} long; takes of up to an hour can be opened. Cut it into parts first` };
+        return {
+          ok: false,
+          salvage: false,
+          message: `it is ${hours(info.frames / info.rate)} long; takes of up to an hour can be opened. Cut it into parts first`,
+        };
       }
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { audio, info: whole } = readWav(bytes, { salvage });
@@ -63,7 +83,14 @@ const worker = {
       const sha = sha256Of(sound);
       await storeAudio(sha, sound);
       keep(sha, audio);
-      return { ok: true, sha, rate: audio.rate, channels: audio.channels.length, frames: framesOf(audio), warnings: whole.warnings };
+      return {
+        ok: true,
+        sha,
+        rate: audio.rate,
+        channels: audio.channels.length,
+        frames: framesOf(audio),
+        warnings: whole.warnings,
+      };
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
       return { ok: false, message: error.message, salvage: error.code === "truncated" };
@@ -71,7 +98,9 @@ const worker = {
   },
 
   /** Opens a package and stores its samples. */
-  async openPackage(file: Blob): Promise<{ ok: true; instrument: Instrument; problems: readonly string[] } | { ok: false; message: string }> {
+  async openPackage(
+    file: Blob,
+  ): Promise<{ ok: true; instrument: Instrument; problems: readonly string[] } | { ok: false; message: string }> {
     try {
       const { instrument, samples, problems } = readPackage(new Uint8Array(await file.arrayBuffer()));
       for (const [sha, bytes] of samples) await storeAudio(sha, Uint8Array.from(bytes));
@@ -112,7 +141,11 @@ const worker = {
   },
 
   /** Measures pitch and level of some slices. */
-  async measure(sha: string, slices: readonly FoundSlice[], progress: (share: number) => void): Promise<MeasuredSlice[]> {
+  async measure(
+    sha: string,
+    slices: readonly FoundSlice[],
+    progress: (share: number) => void,
+  ): Promise<MeasuredSlice[]> {
     const { audio } = await hold(sha);
     return measureSlices(audio, slices, progress);
   },
@@ -142,7 +175,13 @@ const worker = {
   },
 
   /** Renders a phrase to a 32-bit float WAV file. */
-  async bounce(instrument: Instrument, phraseId: string, tempo: number, rules: WebAssembly.Module, progress: (share: number) => void): Promise<Uint8Array<ArrayBuffer>> {
+  async bounce(
+    instrument: Instrument,
+    phraseId: string,
+    tempo: number,
+    rules: WebAssembly.Module,
+    progress: (share: number) => void,
+  ): Promise<Uint8Array<ArrayBuffer>> {
     const phrase = PHRASES.find((p) => p.id === phraseId) ?? PHRASES[0];
     if (!phrase) throw new RangeError("there are no phrases");
     const plan = compile(instrument);
@@ -152,7 +191,15 @@ const worker = {
       if (blob) samples.set(sha, readWav(new Uint8Array(await blob.arrayBuffer())).audio);
     }
     const script = plan.rules ? (await Sandbox.open(rules)).load(plan.rules.script, plan.rules.seed, () => {}) : null;
-    const audio = renderSong({ plan, samples, events: phraseEvents(phrase, tempo), rate: 48000, seconds: (phrase.beats * 60) / tempo + 3, rules: script, progress });
+    const audio = renderSong({
+      plan,
+      samples,
+      events: phraseEvents(phrase, tempo),
+      rate: 48000,
+      seconds: (phrase.beats * 60) / tempo + 3,
+      rules: script,
+      progress,
+    });
     return writeWav(audio, 32);
   },
 };

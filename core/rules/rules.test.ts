@@ -71,7 +71,7 @@ describe("what a script can do", () => {
     const { ask, problems } = load(EXAMPLE_SCRIPT);
     const notes = Array.from({ length: 20 }, () => ask(60, 80).notes[0] ?? [0, 0, 0, 0]);
     expect(new Set(notes.map((n) => n[1])).size).toBe(20);
-    for (const [key, velocity, delay] of notes) {
+    for (const [key = 0, velocity = 0, delay = 9] of notes) {
       expect(key).toBe(60);
       expect(Math.abs(velocity - 80)).toBeLessThanOrEqual(11);
       expect(delay).toBeLessThanOrEqual(0.008);

@@ -23,8 +23,12 @@ export async function buildPlayer() {
     define: { "process.env.NODE_ENV": '"production"', "import.meta.url": '""' },
     logLevel: "error",
   });
-  const font = base64(require.resolve("@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2"));
-  const mono = base64(require.resolve("@fontsource-variable/spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2"));
+  const font = base64(
+    require.resolve("@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2"),
+  );
+  const mono = base64(
+    require.resolve("@fontsource-variable/spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2"),
+  );
   const css = `${readFileSync("app/tokens.css", "utf8")}
 @font-face{font-family:"Instrument Sans Variable";font-weight:400 700;src:url(data:font/woff2;base64,${font}) format("woff2")}
 @font-face{font-family:"Spline Sans Mono Variable";font-weight:300 700;src:url(data:font/woff2;base64,${mono}) format("woff2")}

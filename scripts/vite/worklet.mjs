@@ -35,7 +35,8 @@ export function worklets() {
       const entry = id.slice(0, -"?worklet".length);
       this.addWatchFile(entry);
       const code = await bundleWorklet(entry);
-      if (!building) return `export default URL.createObjectURL(new Blob([${JSON.stringify(code)}], { type: "text/javascript" }));`;
+      if (!building)
+        return `export default URL.createObjectURL(new Blob([${JSON.stringify(code)}], { type: "text/javascript" }));`;
       const hash = createHash("sha256").update(code).digest("hex").slice(0, 10);
       const fileName = `assets/worklet-${hash}.js`;
       this.emitFile({ type: "asset", fileName, source: code });

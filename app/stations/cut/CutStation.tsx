@@ -1,7 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Take } from "../../../core/instrument";
-import { formatNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { audition, useWave } from "../../state/audio-queries";
 import { useInstrument } from "../../state/use-session";
@@ -59,24 +58,40 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   useEffect(() => {
     if (!first) return;
     const whole = span.to - span.from > 0.6 * take.frames;
-    if (!whole && (first.start < span.from || first.end > span.to)) setSpan(spanAround(first.start, first.end, take.frames, 1));
+    if (!whole && (first.start < span.from || first.end > span.to))
+      setSpan(spanAround(first.start, first.end, take.frames, 1));
   }, [first?.id]);
 
   const shown = search.preview?.slices.length ?? kept.length;
   return (
     <Station
       title="Cut"
-      facts={take.slices.length > 0 ? `${shown} sounds · ${take.slices.length - kept.length} left out · floor ${formatNumber("decibels", take.floor ?? -120)}` : null}
+      facts={take.slices.length > 0 ? `${shown} sounds · ${take.slices.length - kept.length} left out` : null}
       actions={
         <>
-          <Choice label="Take" value={take.id} options={takes.map((t) => ({ id: t.id, label: t.name }))} onChange={(id) => setView({ takeId: id, sliceIds: new Set() })} className="w-[130px]" />
+          <Choice
+            label="Take"
+            value={take.id}
+            options={takes.map((t) => ({ id: t.id, label: t.name }))}
+            onChange={(id) => setView({ takeId: id, sliceIds: new Set() })}
+            className="w-[130px]"
+          />
           <Threshold value={search.preview?.threshold ?? take.threshold} show={search.show} settle={search.settle} />
           {take.slices.length === 0 ? (
-            <Button look="primary" onClick={() => void search.settle(take.threshold)} hint="Finds every sound above the threshold and measures its pitch and level">
+            <Button
+              look="primary"
+              onClick={() => void search.settle(take.threshold)}
+              hint="Finds every sound above the threshold and measures its pitch and level"
+            >
               Find sounds
             </Button>
           ) : (
-            <Button look="primary" disabled={kept.length === 0} onClick={() => void makeSamples(take, (to) => void navigate(to))} hint="Cuts the kept slices out as samples of the instrument; the take stays">
+            <Button
+              look="primary"
+              disabled={kept.length === 0}
+              onClick={() => void makeSamples(take, (to) => void navigate(to))}
+              hint="Cuts the kept slices out as samples of the instrument; the take stays"
+            >
               Make {kept.length} samples
             </Button>
           )}
@@ -88,8 +103,19 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         <Empty title={`The sound of ${take.name} isn't there`}>{wave.error.message}</Empty>
       ) : wave.data ? (
         <>
-          <SliceWave take={take} wave={wave.data} span={span} onSpan={setSpan} preview={search.preview?.slices ?? null} onSelect={select} />
-          <SliceTable take={take} onSelect={select} onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))} />
+          <SliceWave
+            take={take}
+            wave={wave.data}
+            span={span}
+            onSpan={setSpan}
+            preview={search.preview?.slices ?? null}
+            onSelect={select}
+          />
+          <SliceTable
+            take={take}
+            onSelect={select}
+            onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
+          />
         </>
       ) : (
         <Empty title={`Reading ${take.name} …`}>The waveform comes in a moment.</Empty>

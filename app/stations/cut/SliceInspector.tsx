@@ -19,16 +19,25 @@ export function SliceInspector({ take }: { take: Take }) {
       <>
         <h2 className="mb-2 font-display font-semibold text-l">{take.name}</h2>
         <p className="text-ink-soft">
-          Click a slice to hear it and to change its edges and note; Shift adds to the selection. Delete leaves a slice out or takes it back, double click in the list zooms to it.
+          Click a slice to hear it and to change its edges and note; Shift adds to the selection. Delete leaves a slice
+          out or takes it back, double click in the list zooms to it.
         </p>
       </>
     );
   }
-  const change = (name: string, fn: (s: Slice) => Slice, gesture: string | null = null) => session.commit(changeSlices(take.id, sliceIds, name, fn), gesture);
+  const change = (name: string, fn: (s: Slice) => Slice, gesture: string | null = null) =>
+    session.commit(changeSlices(take.id, sliceIds, name, fn), gesture);
   const same = (read: (s: Slice) => unknown) => selected.every((s) => read(s) === read(first));
   const note = noteOfSlice(first);
   const edge = (which: "start" | "end", label: string) => (
-    <Row label={label} help={which === "start" ? "Where the sample begins; its neighbours stay" : "Where the sample ends; its neighbours stay"}>
+    <Row
+      label={label}
+      help={
+        which === "start"
+          ? "Where the sample begins; its neighbours stay"
+          : "Where the sample ends; its neighbours stay"
+      }
+    >
       <Well
         label={label}
         text={formatTime(first[which] / take.rate)}
@@ -41,13 +50,21 @@ export function SliceInspector({ take }: { take: Take }) {
           change(`Move slice ${which}`, (s) => ({ ...s, edited: true, [which]: Math.round(seconds * take.rate) }));
           return true;
         }}
-        onStep={(steps) => change(`Move slice ${which}`, (s) => ({ ...s, edited: true, [which]: s[which] + steps * Math.round(take.rate / 1000) }), "step")}
+        onStep={(steps) =>
+          change(
+            `Move slice ${which}`,
+            (s) => ({ ...s, edited: true, [which]: s[which] + steps * Math.round(take.rate / 1000) }),
+            "step",
+          )
+        }
       />
     </Row>
   );
   return (
     <>
-      <h2 className="font-display font-semibold text-l">{selected.length === 1 ? `Slice ${take.slices.indexOf(first) + 1}` : `${selected.length} slices`}</h2>
+      <h2 className="font-display font-semibold text-l">
+        {selected.length === 1 ? `Slice ${take.slices.indexOf(first) + 1}` : `${selected.length} slices`}
+      </h2>
       <p className="mb-3 text-ink-soft text-s">of {take.name}</p>
       <Section title="Which is it?">
         <Row label="Note" help="The root note. Type another to correct it; empty takes the measured one again">
@@ -62,13 +79,31 @@ export function SliceInspector({ take }: { take: Take }) {
               change("Set note", (s) => ({ ...s, note: parsed }));
               return true;
             }}
-            onStep={(steps) => change("Set note", (s) => ({ ...s, note: Math.min(127, Math.max(0, (noteOfSlice(s) ?? 60) + steps)) }), "step")}
+            onStep={(steps) =>
+              change(
+                "Set note",
+                (s) => ({ ...s, note: Math.min(127, Math.max(0, (noteOfSlice(s) ?? 60) + steps)) }),
+                "step",
+              )
+            }
           />
-          <Button onClick={() => change("Octave down", (s) => ({ ...s, note: Math.max(0, (noteOfSlice(s) ?? 60) - 12) }))}>−12</Button>
-          <Button onClick={() => change("Octave up", (s) => ({ ...s, note: Math.min(127, (noteOfSlice(s) ?? 60) + 12) }))}>+12</Button>
+          <Button
+            onClick={() => change("Octave down", (s) => ({ ...s, note: Math.max(0, (noteOfSlice(s) ?? 60) - 12) }))}
+          >
+            −12
+          </Button>
+          <Button
+            onClick={() => change("Octave up", (s) => ({ ...s, note: Math.min(127, (noteOfSlice(s) ?? 60) + 12) }))}
+          >
+            +12
+          </Button>
         </Row>
         <Row label="Measured">
-          <span className="num text-[12px]">{first.pitch === null ? "no pitch" : `${nameOfNote(Math.round(first.pitch))} ${((first.pitch - Math.round(first.pitch)) * 100).toFixed(1)} ct`}</span>
+          <span className="num text-[12px]">
+            {first.pitch === null
+              ? "no pitch"
+              : `${nameOfNote(Math.round(first.pitch))} ${((first.pitch - Math.round(first.pitch)) * 100).toFixed(1)} ct`}
+          </span>
         </Row>
         <Row label="Sureness">
           <span className="num text-[12px]">{Math.round(first.confidence * 100)} %</span>
@@ -91,10 +126,13 @@ export function SliceInspector({ take }: { take: Take }) {
       </Section>
       <div className="flex gap-2">
         <Button onClick={() => void audition(take.sha, first.start, first.end)}>Hear it</Button>
-        <Button onClick={() => change(first.keep ? "Leave out" : "Keep", (s) => ({ ...s, keep: !first.keep }))}>{first.keep ? "Leave out" : "Keep"}</Button>
+        <Button onClick={() => change(first.keep ? "Leave out" : "Keep", (s) => ({ ...s, keep: !first.keep }))}>
+          {first.keep ? "Leave out" : "Keep"}
+        </Button>
       </div>
     </>
   );
 }
 
-const formatTime = (seconds: number): string => (seconds < 1 ? `${(seconds * 1000).toFixed(1)} ms` : `${seconds.toFixed(4)} s`);
+const formatTime = (seconds: number): string =>
+  seconds < 1 ? `${(seconds * 1000).toFixed(1)} ms` : `${seconds.toFixed(4)} s`;

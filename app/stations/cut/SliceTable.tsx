@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
-import { nameOfNote } from "../../../core/audio";
 import { SURE } from "../../../core/analysis";
+import { nameOfNote } from "../../../core/audio";
 import { noteOfSlice } from "../../../core/formats";
 import { changeSlices, type Slice, type Take } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
@@ -33,9 +33,18 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
     if (first) body.current?.querySelector(`[data-slice="${first}"]`)?.scrollIntoView({ block: "nearest" });
   }, [first]);
   const keep = (slice: Slice) =>
-    session.commit(changeSlices(take.id, new Set([slice.id]), slice.keep ? "Leave out a slice" : "Keep a slice", (s) => ({ ...s, keep: !s.keep })));
+    session.commit(
+      changeSlices(take.id, new Set([slice.id]), slice.keep ? "Leave out a slice" : "Keep a slice", (s) => ({
+        ...s,
+        keep: !s.keep,
+      })),
+    );
   if (take.slices.length === 0) {
-    return <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">“Find sounds” lists every sound of this take here, with its note and level.</p>;
+    return (
+      <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">
+        “Find sounds” lists every sound of this take here, with its note and level.
+      </p>
+    );
   }
   return (
     <div role="table" aria-label="Slices" className="flex h-[38%] shrink-0 flex-col border-rule border-t">
@@ -48,7 +57,16 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
       </div>
       <div ref={body} className="min-h-0 flex-1 overflow-y-auto">
         {take.slices.map((slice, i) => (
-          <SliceRow key={slice.id} slice={slice} number={i + 1} rate={take.rate} selected={sliceIds.has(slice.id)} onSelect={onSelect} onShow={onShow} onKeep={keep} />
+          <SliceRow
+            key={slice.id}
+            slice={slice}
+            number={i + 1}
+            rate={take.rate}
+            selected={sliceIds.has(slice.id)}
+            onSelect={onSelect}
+            onShow={onShow}
+            onKeep={keep}
+          />
         ))}
       </div>
     </div>
@@ -80,13 +98,21 @@ function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: S
         if (event.key === "Enter") onSelect(slice.id, event.shiftKey);
         else if (event.key === "Delete") onKeep(slice);
         else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-          const next = event.key === "ArrowDown" ? event.currentTarget.nextElementSibling : event.currentTarget.previousElementSibling;
+          const next =
+            event.key === "ArrowDown"
+              ? event.currentTarget.nextElementSibling
+              : event.currentTarget.previousElementSibling;
           if (next instanceof HTMLElement) next.focus();
         } else return;
         event.preventDefault();
         event.stopPropagation();
       }}
-      className={cx(COLUMNS, "num h-[24px] text-[12px]", selected ? "bg-tint-cobalt" : "hover:bg-well", !slice.keep && "text-ink-faint")}
+      className={cx(
+        COLUMNS,
+        "num h-[24px] text-[12px]",
+        selected ? "bg-tint-cobalt" : "hover:bg-well",
+        !slice.keep && "text-ink-faint",
+      )}
     >
       <input
         type="checkbox"
@@ -98,8 +124,12 @@ function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: S
       />
       <span className="text-right">{number}</span>
       <b className="font-semibold">{note === null ? "–" : nameOfNote(note)}</b>
-      <span className="text-right">{cents === null ? "–" : `${cents >= 0 ? "+" : "−"}${Math.abs(cents).toFixed(1)}`}</span>
-      <span className={slice.confidence < SURE && slice.note === null ? "text-ochre" : undefined}>{Math.round(slice.confidence * 100)} %</span>
+      <span className="text-right">
+        {cents === null ? "–" : `${cents >= 0 ? "+" : "−"}${Math.abs(cents).toFixed(1)}`}
+      </span>
+      <span className={slice.confidence < SURE && slice.note === null ? "text-ochre" : undefined}>
+        {Math.round(slice.confidence * 100)} %
+      </span>
       <span className={cx("truncate font-sans", slice.note === null && "text-ochre")}>{doubtOf(slice)}</span>
       <span className="text-right">{formatNumber("seconds", (slice.end - slice.start) / rate)}</span>
       <span className="text-right">{formatNumber("decibels", slice.peak)}</span>

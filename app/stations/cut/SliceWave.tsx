@@ -8,9 +8,9 @@ import type { Wave } from "../../state/audio-queries";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
 import type { Colours } from "../../widgets/Drawing";
-import type { Span } from "../../widgets/wave-span";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
+import type { Span } from "../../widgets/wave-span";
 
 interface SliceWaveProps {
   readonly take: Take;
@@ -30,7 +30,8 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
       const visible = (s: FoundSlice) => s.end > span.from && s.start < span.to;
       if (preview) {
         pen.fillStyle = colours["tint-cobalt"];
-        for (const s of preview.filter(visible)) pen.fillRect(scale.x(s.start), 0, Math.max(1, scale.x(s.end) - scale.x(s.start)), scale.height);
+        for (const s of preview.filter(visible))
+          pen.fillRect(scale.x(s.start), 0, Math.max(1, scale.x(s.end) - scale.x(s.start)), scale.height);
         return;
       }
       for (const s of take.slices.filter(visible)) paintSlice(pen, scale, colours, s, sliceIds.has(s.id));
@@ -53,12 +54,35 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
       gesture,
     );
   return (
-    <WaveView wave={wave} rate={take.rate} span={span} onSpan={onSpan} under={under} onPick={pick} label={`Waveform of ${take.name} with ${take.slices.length} slices`}>
+    <WaveView
+      wave={wave}
+      rate={take.rate}
+      span={span}
+      onSpan={onSpan}
+      under={under}
+      onPick={pick}
+      label={`Waveform of ${take.name} with ${take.slices.length} slices`}
+    >
       {(scale) =>
         selected.map((s) => (
           <div key={s.id} className="contents">
-            <WaveHandle scale={scale} frame={s.start} side="right" label="Start of the slice" text={at(s.start)} set={move(s.id, "start")} />
-            <WaveHandle scale={scale} frame={s.end} side="left" label="End of the slice" text={at(s.end)} set={move(s.id, "end")} top={false} />
+            <WaveHandle
+              scale={scale}
+              frame={s.start}
+              side="right"
+              label="Start of the slice"
+              text={at(s.start)}
+              set={move(s.id, "start")}
+            />
+            <WaveHandle
+              scale={scale}
+              frame={s.end}
+              side="left"
+              label="End of the slice"
+              text={at(s.end)}
+              set={move(s.id, "end")}
+              top={false}
+            />
           </div>
         ))
       }
@@ -66,7 +90,13 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
   );
 }
 
-function paintSlice(pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours, slice: Slice, selected: boolean): void {
+function paintSlice(
+  pen: CanvasRenderingContext2D,
+  scale: WaveScale,
+  colours: Colours,
+  slice: Slice,
+  selected: boolean,
+): void {
   const x = scale.x(slice.start);
   const width = Math.max(1, scale.x(slice.end) - x);
   pen.fillStyle = selected ? colours["tint-cobalt"] : slice.keep ? colours["tint-leaf"] : colours.well;

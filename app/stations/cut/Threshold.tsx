@@ -31,12 +31,25 @@ export function Threshold({ value, show, settle }: ThresholdProps) {
   };
   const text = formatNumber("decibels", value);
   return (
-    <div className="flex w-[230px] items-center gap-2">
+    <div className="flex w-[240px] items-center gap-2">
       <Hint text="How far above the take's own noise floor a sound must rise to count">
         <span>Threshold</span>
       </Hint>
-      <Scale label="Threshold" travel={(value - LEAST) / (MOST - LEAST)} text={text} set={(t) => move(Math.round((LEAST + t * (MOST - LEAST)) * 2) / 2)} reset={() => move(18)} />
-      <Well label="Threshold value" text={text} width={62} align="right" onType={typed} onStep={(n) => move(Math.min(MOST, Math.max(LEAST, value + n)))} />
+      <Scale
+        label="Threshold"
+        travel={(value - LEAST) / (MOST - LEAST)}
+        text={text}
+        set={(t) => move(Math.round((LEAST + t * (MOST - LEAST)) * 2) / 2)}
+        reset={() => move(18)}
+      />
+      <Well
+        label="Threshold value"
+        text={text}
+        width={72}
+        align="right"
+        onType={typed}
+        onStep={(n) => move(Math.min(MOST, Math.max(LEAST, value + n)))}
+      />
     </div>
   );
 }

@@ -46,12 +46,16 @@ export function useSearch(take: Take | null) {
     if (!take) return;
     try {
       const found = await audioWorker().search(take.sha, threshold);
-      const measured = await withProgress(`Measuring ${found.slices.length} sounds of ${take.name}`, (worker, progress) => worker.measure(take.sha, found.slices, progress));
+      const measured = await withProgress(
+        `Measuring ${found.slices.length} sounds of ${take.name}`,
+        (worker, progress) => worker.measure(take.sha, found.slices, progress),
+      );
       const fresh = slicesOf(measured, (i) => sliceId(measured[i]?.onset ?? i));
       const slices = mergeSlices(take.slices, fresh, take.rate);
       session.commit(changeTake(take.id, `Find ${slices.length} sounds`, { threshold, floor: found.floor, slices }));
     } catch (error) {
-      if (!(error instanceof Cancelled)) tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
+      if (!(error instanceof Cancelled))
+        tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
     } finally {
       setPreview(null);
     }

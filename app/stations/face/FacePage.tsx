@@ -20,7 +20,10 @@ interface FacePageProps {
 export function FacePage({ instrument, selected, trying, set }: FacePageProps) {
   const { face } = instrument;
   return (
-    <div className="grid min-h-0 flex-1 place-items-center overflow-auto bg-ground p-6" onPointerDown={() => setView({ faceItem: null })}>
+    <div
+      className="grid min-h-0 flex-1 place-items-center overflow-auto bg-ground p-6"
+      onPointerDown={() => setView({ faceItem: null })}
+    >
       <div
         data-testid="face-page"
         className="relative shrink-0 border border-rule-strong bg-sheet"
@@ -32,7 +35,14 @@ export function FacePage({ instrument, selected, trying, set }: FacePageProps) {
         }}
       >
         {face.items.map((item) => (
-          <PlacedItem key={item.id} item={item} instrument={instrument} selected={item.id === selected} trying={trying} set={set} />
+          <PlacedItem
+            key={item.id}
+            item={item}
+            instrument={instrument}
+            selected={item.id === selected}
+            trying={trying}
+            set={set}
+          />
         ))}
       </div>
     </div>
@@ -76,7 +86,12 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
   };
   const keys = (event: KeyboardEvent) => {
     const by = event.shiftKey ? 8 : 1;
-    const step = { ArrowLeft: { x: item.x - by }, ArrowRight: { x: item.x + by }, ArrowUp: { y: item.y - by }, ArrowDown: { y: item.y + by } }[event.key];
+    const step = {
+      ArrowLeft: { x: item.x - by },
+      ArrowRight: { x: item.x + by },
+      ArrowUp: { y: item.y - by },
+      ArrowDown: { y: item.y + by },
+    }[event.key];
     if (step) session.commit(changeFaceItem(item.id, "Move", step), "keys");
     else if (event.key === "Delete") session.commit(removeFaceItem(item.id));
     else return;
@@ -84,14 +99,17 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
     event.stopPropagation();
   };
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a thing on a page that is moved, not pressed
     <div
       role="button"
       tabIndex={0}
       aria-label={`${item.kind} ${item.text}`}
       aria-pressed={selected}
       style={style}
-      className={cx("absolute cursor-move touch-none outline-offset-2", selected ? "outline-2 outline-cobalt" : "hover:outline hover:outline-rule-strong", item.kind === "dial" && item.bind === null && "outline-1 outline-ochre outline-dashed")}
+      className={cx(
+        "absolute cursor-move touch-none outline-offset-2",
+        selected ? "outline-2 outline-cobalt" : "hover:outline hover:outline-rule-strong",
+        item.kind === "dial" && item.bind === null && "outline-1 outline-ochre outline-dashed",
+      )}
       onPointerDown={down(false)}
       onPointerMove={move}
       onPointerUp={up}
@@ -99,7 +117,14 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
       onKeyDown={keys}
     >
       <div className="pointer-events-none h-full">{view}</div>
-      {selected && <div className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet" onPointerDown={down(true)} onPointerMove={move} onPointerUp={up} />}
+      {selected && (
+        <div
+          className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet"
+          onPointerDown={down(true)}
+          onPointerMove={move}
+          onPointerUp={up}
+        />
+      )}
     </div>
   );
 }

@@ -1,6 +1,14 @@
 import { CircleGauge, Trash2, Type } from "lucide-react";
 import { useState } from "react";
-import { addFaceItem, changeFaceItem, type FaceItem, type Instrument, listParams, removeFaceItem, setParam } from "../../../core/instrument";
+import {
+  addFaceItem,
+  changeFaceItem,
+  type FaceItem,
+  type Instrument,
+  listParams,
+  removeFaceItem,
+  setParam,
+} from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
@@ -20,14 +28,19 @@ export function FaceStation() {
   const selected = useView((v) => v.faceItem);
   const { face } = instrument;
   const item = face.items.find((i) => i.id === selected) ?? null;
-  const set = (address: string, value: number, gesture: string) => session.commit(setParam(session.instrument ?? instrument, address, value), gesture);
+  const set = (address: string, value: number, gesture: string) =>
+    session.commit(setParam(session.instrument ?? instrument, address, value), gesture);
   return (
     <Station
       title="Face"
       facts={`${face.width} × ${face.height} px · ${face.items.length} items`}
       actions={
         <>
-          <Button disabled={trying} onClick={() => add(instrument, "dial")} hint="Places a dial; bind it to a macro or a parameter at the right">
+          <Button
+            disabled={trying}
+            onClick={() => add(instrument, "dial")}
+            hint="Places a dial; bind it to a macro or a parameter at the right"
+          >
             <CircleGauge size={14} aria-hidden /> Dial
           </Button>
           <Button disabled={trying} onClick={() => add(instrument, "label")} hint="Places a line of text">
@@ -36,7 +49,13 @@ export function FaceStation() {
           <Toggle label="Try it" on={trying} onChange={setTrying} />
         </>
       }
-      inspector={item && !trying ? <ItemInspector key={item.id} item={item} instrument={instrument} /> : <FaceHelp trying={trying} />}
+      inspector={
+        item && !trying ? (
+          <ItemInspector key={item.id} item={item} instrument={instrument} />
+        ) : (
+          <FaceHelp trying={trying} />
+        )
+      }
     >
       {face.items.length === 0 ? (
         <Empty title="The face is empty">
@@ -68,7 +87,8 @@ function freePlace(instrument: Instrument, width: number, height: number): { x: 
   const { face } = instrument;
   for (let y = 40; y + height <= face.height; y += 20) {
     for (let x = 40; x + width <= face.width; x += 20) {
-      if (!face.items.some((i) => x < i.x + i.width && i.x < x + width && y < i.y + i.height && i.y < y + height)) return { x, y };
+      if (!face.items.some((i) => x < i.x + i.width && i.x < x + width && y < i.y + i.height && i.y < y + height))
+        return { x, y };
     }
   }
   return { x: 40, y: 40 };
@@ -77,7 +97,17 @@ function freePlace(instrument: Instrument, width: number, height: number): { x: 
 function add(instrument: Instrument, kind: FaceItem["kind"]): void {
   const [width, height] = kind === "dial" ? [120, 150] : [200, 32];
   const id = freshId(new Set(instrument.face.items.map((i) => i.id)));
-  session.commit(addFaceItem({ id, kind, ...freePlace(instrument, width, height), width, height, text: kind === "label" ? "Label" : "", bind: null }));
+  session.commit(
+    addFaceItem({
+      id,
+      kind,
+      ...freePlace(instrument, width, height),
+      width,
+      height,
+      text: kind === "label" ? "Label" : "",
+      bind: null,
+    }),
+  );
   setView({ faceItem: id });
 }
 
@@ -85,14 +115,23 @@ function dialsForMacros(instrument: Instrument): void {
   let doc = instrument;
   const gesture = "dials-for-macros";
   for (const macro of instrument.macros) {
-    const edit = addFaceItem({ id: freshId(), kind: "dial", ...freePlace(doc, 120, 150), width: 120, height: 150, text: "", bind: `macros/${macro.id}/value` });
+    const edit = addFaceItem({
+      id: freshId(),
+      kind: "dial",
+      ...freePlace(doc, 120, 150),
+      width: 120,
+      height: 150,
+      text: "",
+      bind: `macros/${macro.id}/value`,
+    });
     doc = edit.apply(doc);
     session.commit({ ...edit, name: "Place dials for the macros", merge: gesture }, gesture);
   }
 }
 
 function ItemInspector({ item, instrument }: { item: FaceItem; instrument: Instrument }) {
-  const change = (name: string, fields: Partial<FaceItem>, gesture: string | null = null) => session.commit(changeFaceItem(item.id, name, fields), gesture);
+  const change = (name: string, fields: Partial<FaceItem>, gesture: string | null = null) =>
+    session.commit(changeFaceItem(item.id, name, fields), gesture);
   const params = listParams(instrument).filter((p) => p.spec.type === "number");
   const number = (id: "x" | "y" | "width" | "height", label: string) => (
     <Row label={label}>
@@ -132,13 +171,19 @@ function ItemInspector({ item, instrument }: { item: FaceItem; instrument: Instr
               label="Bound to"
               placeholder="not bound"
               value={item.bind ?? ""}
-              options={params.map((p) => ({ id: p.address, label: p.label, group: p.unit.kind === "macro" ? "Macros" : "Parameters" }))}
+              options={params.map((p) => ({
+                id: p.address,
+                label: p.label,
+                group: p.unit.kind === "macro" ? "Macros" : "Parameters",
+              }))}
               onChange={(bind) => change("Bind dial", { bind })}
               className="flex-1"
             />
           </Row>
         )}
-        {item.kind === "dial" && item.bind === null && <p className="text-ochre text-s">This dial does nothing until it is bound.</p>}
+        {item.kind === "dial" && item.bind === null && (
+          <p className="text-ochre text-s">This dial does nothing until it is bound.</p>
+        )}
       </Section>
       <Section title="Place">
         {number("x", "Left")}

@@ -10,7 +10,13 @@ import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { clearSelection } from "../../state/view";
-import { deleteInstrument, type LibraryEntry, listInstruments, loadInstrument, saveInstrument } from "../../storage/library";
+import {
+  deleteInstrument,
+  type LibraryEntry,
+  listInstruments,
+  loadInstrument,
+  saveInstrument,
+} from "../../storage/library";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 
@@ -22,7 +28,11 @@ export function LibraryPage() {
   const navigate = useNavigate();
   const open = useInstrument();
   const [filter, setFilter] = useState("");
-  const entries = useQuery({ queryKey: [...KEY, open.id], queryFn: async () => session.save().then(listInstruments), staleTime: 0 });
+  const entries = useQuery({
+    queryKey: [...KEY, open.id],
+    queryFn: async () => session.save().then(listInstruments),
+    staleTime: 0,
+  });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
   const show = async (id: string) => {
     clearSelection();
@@ -34,7 +44,9 @@ export function LibraryPage() {
   };
   const create = async (demo: boolean) => {
     clearSelection();
-    await session.begin(demo ? await demoTakes(freshId(), "New instrument") : newInstrument(freshId(), "New instrument"));
+    await session.begin(
+      demo ? await demoTakes(freshId(), "New instrument") : newInstrument(freshId(), "New instrument"),
+    );
     await navigate("/take");
   };
   const duplicate = async (entry: LibraryEntry) => {
@@ -47,7 +59,10 @@ export function LibraryPage() {
     const instrument = await loadInstrument(entry.id);
     if (!instrument) return;
     await deleteInstrument(entry.id);
-    tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void saveInstrument(instrument).then(refresh) });
+    tell("good", `${entry.name} was deleted.`, {
+      label: "Undo",
+      run: () => void saveInstrument(instrument).then(refresh),
+    });
     await refresh();
   };
   const shown = (entries.data ?? []).filter((e) => `${e.name} ${e.maker}`.toLowerCase().includes(filter.toLowerCase()));
@@ -57,7 +72,13 @@ export function LibraryPage() {
       facts={entries.data && `${entries.data.length} instruments in this browser`}
       actions={
         <>
-          <input aria-label="Find an instrument" placeholder="find by name or maker" value={filter} onChange={(event) => setFilter(event.target.value)} className="h-7 w-44 rounded-[2px] bg-well px-2" />
+          <input
+            aria-label="Find an instrument"
+            placeholder="find by name or maker"
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            className="h-7 w-44 rounded-[2px] bg-well px-2"
+          />
           <Button hint="A new instrument with the workshop's takes in it" onClick={() => void create(true)}>
             With the demo takes
           </Button>
@@ -69,7 +90,10 @@ export function LibraryPage() {
       inspector={
         <>
           <h2 className="mb-2 font-display font-semibold text-l">Yours, and here</h2>
-          <p className="text-ink-soft">Everything is kept in this browser and saved by itself. To move an instrument elsewhere, export its package at Ship; drop a package anywhere to open it.</p>
+          <p className="text-ink-soft">
+            Everything is kept in this browser and saved by itself. To move an instrument elsewhere, export its package
+            at Ship; drop a package anywhere to open it.
+          </p>
         </>
       }
     >
@@ -80,19 +104,44 @@ export function LibraryPage() {
       ) : (
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Instruments">
           {shown.map((entry) => (
-            <li key={entry.id} className={cx("grid grid-cols-[1fr_90px_80px_150px_84px] items-center gap-3 border-rule border-b px-3.5", entry.id === open.id && "bg-tint-cobalt")}>
+            <li
+              key={entry.id}
+              className={cx(
+                "grid grid-cols-[1fr_90px_80px_190px_84px] items-center gap-3 border-rule border-b px-3.5",
+                entry.id === open.id && "bg-tint-cobalt",
+              )}
+            >
               <button type="button" onClick={() => void show(entry.id)} className="min-w-0 py-2.5 text-left">
                 <b className="block truncate font-display font-semibold text-l">{entry.name}</b>
-                <span className="block truncate text-ink-soft">{entry.id === open.id ? "open now" : entry.maker || "no maker"}</span>
+                <span className="block truncate text-ink-soft">
+                  {entry.id === open.id ? "open now" : entry.maker || "no maker"}
+                </span>
               </button>
               <span className="num text-right text-[12px]">{entry.zones} zones</span>
-              <span className="num text-right text-[12px]">{entry.takes} takes</span>
-              <span className="num text-right text-[12px] text-ink-soft">{new Date(entry.changed).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}</span>
+              <span className="num text-right text-[12px]">
+                {entry.takes === 1 ? "1 take" : `${entry.takes} takes`}
+              </span>
+              <span className="num text-right text-[12px] text-ink-soft">
+                {new Date(entry.changed).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
+              </span>
               <span className="flex justify-end">
-                <Button look="quiet" aria-label={`Duplicate ${entry.name}`} hint="Duplicate" className="px-1.5" onClick={() => void duplicate(entry)}>
+                <Button
+                  look="quiet"
+                  aria-label={`Duplicate ${entry.name}`}
+                  hint="Duplicate"
+                  className="px-1.5"
+                  onClick={() => void duplicate(entry)}
+                >
                   <Copy size={14} aria-hidden />
                 </Button>
-                <Button look="quiet" aria-label={`Delete ${entry.name}`} hint={entry.id === open.id ? "It is open: open another first" : "Delete"} disabled={entry.id === open.id} className="px-1.5" onClick={() => void remove(entry)}>
+                <Button
+                  look="quiet"
+                  aria-label={`Delete ${entry.name}`}
+                  hint={entry.id === open.id ? "It is open: open another first" : "Delete"}
+                  disabled={entry.id === open.id}
+                  className="px-1.5"
+                  onClick={() => void remove(entry)}
+                >
                   <Trash2 size={14} aria-hidden />
                 </Button>
               </span>

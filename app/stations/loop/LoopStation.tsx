@@ -15,10 +15,10 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
-import { type Span, spanAround } from "../../widgets/wave-span";
 import { Well } from "../../widgets/Well";
-import { LoopWave } from "./LoopWave";
+import { type Span, spanAround } from "../../widgets/wave-span";
 import { firstLoop } from "./first-loop";
+import { LoopWave } from "./LoopWave";
 import { Seam } from "./Seam";
 
 /** Loop: start, end and sustain loop of a zone. */
@@ -56,7 +56,8 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
     const next = zones[(index + by + zones.length) % zones.length];
     if (next) setView({ zoneIds: new Set([next.id]) });
   };
-  const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) => session.commit(changeZones(new Set([zone.id]), what, fn), gesture);
+  const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
+    session.commit(changeZones(new Set([zone.id]), what, fn), gesture);
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
   const { loop } = zone;
   const time = (label: string, frame: number, set: (frame: number) => Zone) => (
@@ -85,12 +86,21 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
           <Button aria-label="Zone before" onClick={() => go(-1)}>
             <ChevronLeft size={14} aria-hidden />
           </Button>
-          <Choice label="Zone" value={zone.id} options={zones.map((z) => ({ id: z.id, label: names.get(z.sample) ?? z.id }))} onChange={(id) => setView({ zoneIds: new Set([id]) })} className="w-[150px]" />
+          <Choice
+            label="Zone"
+            value={zone.id}
+            options={zones.map((z) => ({ id: z.id, label: names.get(z.sample) ?? z.id }))}
+            onChange={(id) => setView({ zoneIds: new Set([id]) })}
+            className="w-[150px]"
+          />
           <Button aria-label="Next zone" onClick={() => go(1)}>
             <ChevronRight size={14} aria-hidden />
           </Button>
           {loop && (
-            <Button hint="Shows the loop and a little around it" onClick={() => setSpan(spanAround(loop.start, loop.end, frames))}>
+            <Button
+              hint="Shows the loop and a little around it"
+              onClick={() => setSpan(spanAround(loop.start, loop.end, frames))}
+            >
               Show loop
             </Button>
           )}
@@ -106,7 +116,21 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
             {time("Start", zone.start, (start) => ({ ...zone, start }))}
             {time("End", zone.end, (end) => ({ ...zone, end }))}
           </Section>
-          <Section title="Sustain loop" aside={<Toggle label="Loop" on={loop !== null} onChange={(on) => change(on ? "Switch loop on" : "Switch loop off", (z) => ({ ...z, loop: on && wave.data ? firstLoop(wave.data.samples, z, rate) : null }))} />}>
+          <Section
+            title="Sustain loop"
+            aside={
+              <Toggle
+                label="Loop"
+                on={loop !== null}
+                onChange={(on) =>
+                  change(on ? "Switch loop on" : "Switch loop off", (z) => ({
+                    ...z,
+                    loop: on && wave.data ? firstLoop(wave.data.samples, z, rate) : null,
+                  }))
+                }
+              />
+            }
+          >
             {loop ? (
               <>
                 {time("Loop start", loop.start, (start) => ({ ...zone, loop: { ...loop, start } }))}
@@ -120,7 +144,8 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
               </>
             ) : (
               <p className="text-ink-soft">
-                Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound.
+                Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late
+                in the sound.
               </p>
             )}
           </Section>
@@ -133,11 +158,16 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
           <LoopWave zone={zone} wave={wave.data} rate={rate} span={span} onSpan={setSpan} change={change} />
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
-            {loop ? "Plays from the start, then round the tinted part; the crossfade before its end makes the seam." : "Plays from start to end once."} Drag the flags; arrow keys move them by one sample.
+            {loop
+              ? "Plays from the start, then round the tinted part; the crossfade before its end makes the seam."
+              : "Plays from start to end once."}{" "}
+            Drag the flags; arrow keys move them by one sample.
           </p>
         </>
       ) : (
-        <Empty title={wave.error ? "The sound of this zone isn't there" : "Reading the sound …"}>{wave.error?.message ?? "The waveform comes in a moment."}</Empty>
+        <Empty title={wave.error ? "The sound of this zone isn't there" : "Reading the sound …"}>
+          {wave.error?.message ?? "The waveform comes in a moment."}
+        </Empty>
       )}
     </Station>
   );

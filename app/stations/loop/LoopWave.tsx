@@ -3,9 +3,9 @@ import type { Zone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import type { Colours } from "../../widgets/Drawing";
-import type { Span } from "../../widgets/wave-span";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
+import type { Span } from "../../widgets/wave-span";
 
 interface LoopWaveProps {
   readonly zone: Zone;
@@ -62,16 +62,68 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
   );
   const at = (frame: number) => formatNumber("seconds", frame / rate);
   return (
-    <WaveView wave={wave} rate={rate} span={span} onSpan={onSpan} under={under} over={over} label="Waveform of the zone's sample with its loop">
+    <WaveView
+      wave={wave}
+      rate={rate}
+      span={span}
+      onSpan={onSpan}
+      under={under}
+      over={over}
+      label="Waveform of the zone's sample with its loop"
+      fill
+    >
       {(scale) => (
         <>
-          <WaveHandle scale={scale} frame={zone.start} side="right" colour="var(--ink)" label="Start" text={at(zone.start)} set={(start, g) => change("Set start", (z) => ({ ...z, start }), g)} />
-          <WaveHandle scale={scale} frame={zone.end} side="left" colour="var(--ink)" label="End" text={at(zone.end)} set={(end, g) => change("Set end", (z) => ({ ...z, end }), g)} top={false} />
+          <WaveHandle
+            scale={scale}
+            frame={zone.start}
+            side="right"
+            colour="var(--ink)"
+            label="Start"
+            text={at(zone.start)}
+            set={(start, g) => change("Set start", (z) => ({ ...z, start }), g)}
+          />
+          <WaveHandle
+            scale={scale}
+            frame={zone.end}
+            side="left"
+            colour="var(--ink)"
+            label="End"
+            text={at(zone.end)}
+            set={(end, g) => change("Set end", (z) => ({ ...z, end }), g)}
+            top={false}
+          />
           {loop && (
             <>
-              <WaveHandle scale={scale} frame={loop.end - loop.fade} side="right" label="Crossfade" text={at(loop.fade)} top={false} set={(frame, g) => change("Set crossfade", (z) => ({ ...z, loop: { ...loop, fade: Math.max(0, loop.end - frame) } }), g)} />
-              <WaveHandle scale={scale} frame={loop.start} side="right" colour="var(--leaf)" label="Loop start" text={at(loop.start)} set={(start, g) => change("Set loop start", (z) => ({ ...z, loop: { ...loop, start } }), g)} />
-              <WaveHandle scale={scale} frame={loop.end} side="left" colour="var(--leaf)" label="Loop end" text={at(loop.end)} set={(end, g) => change("Set loop end", (z) => ({ ...z, loop: { ...loop, end } }), g)} />
+              <WaveHandle
+                scale={scale}
+                frame={loop.end - loop.fade}
+                side="right"
+                label="Crossfade"
+                text={at(loop.fade)}
+                top={false}
+                set={(frame, g) =>
+                  change("Set crossfade", (z) => ({ ...z, loop: { ...loop, fade: Math.max(0, loop.end - frame) } }), g)
+                }
+              />
+              <WaveHandle
+                scale={scale}
+                frame={loop.start}
+                side="right"
+                colour="var(--leaf)"
+                label="Loop start"
+                text={at(loop.start)}
+                set={(start, g) => change("Set loop start", (z) => ({ ...z, loop: { ...loop, start } }), g)}
+              />
+              <WaveHandle
+                scale={scale}
+                frame={loop.end}
+                side="left"
+                colour="var(--leaf)"
+                label="Loop end"
+                text={at(loop.end)}
+                set={(end, g) => change("Set loop end", (z) => ({ ...z, loop: { ...loop, end } }), g)}
+              />
             </>
           )}
         </>

@@ -12,7 +12,9 @@ const AROUND = 160;
 export function Seam({ samples, loop }: { samples: Float32Array; loop: Loop }) {
   const { heard, step, alike } = useMemo(() => {
     const alikeness = loop.fade > 0 ? likeness(samples, loop.end - loop.fade, loop.start - loop.fade, loop.fade) : 1;
-    const around = Float32Array.from({ length: 2 * AROUND }, (_, i) => loopedSample(samples, loop, alikeness, Math.max(0, loop.end - AROUND + i)));
+    const around = Float32Array.from({ length: 2 * AROUND }, (_, i) =>
+      loopedSample(samples, loop, alikeness, Math.max(0, loop.end - AROUND + i)),
+    );
     return { heard: around, alike: alikeness, step: Math.abs((around[AROUND] ?? 0) - (around[AROUND - 1] ?? 0)) };
   }, [samples, loop]);
   const draw = useCallback<Draw>(
@@ -41,7 +43,10 @@ export function Seam({ samples, loop }: { samples: Float32Array; loop: Loop }) {
       <Row label="Step" help="How far the sound jumps from the last sample of the loop to the first of the next round">
         <span className="num text-[12px]">{step < 1e-6 ? "none" : formatNumber("decibels", decibelsOf(step))}</span>
       </Row>
-      <Row label="Likeness" help="How alike the two sounds are that cross: alike ones fade by equal gain, unlike ones by equal power">
+      <Row
+        label="Likeness"
+        help="How alike the two sounds are that cross: alike ones fade by equal gain, unlike ones by equal power"
+      >
         <span className="num text-[12px]">{loop.fade === 0 ? "no crossfade" : `${Math.round(alike * 100)} %`}</span>
       </Row>
     </Section>

@@ -6,7 +6,10 @@ const RATE = 44100;
 
 test("a tone is looped by whole periods from a rising zero", () => {
   const period = RATE / 220;
-  const x = Float32Array.from({ length: 2 * RATE }, (_, i) => Math.exp(-i / RATE) * Math.sin((2 * Math.PI * i) / period));
+  const x = Float32Array.from(
+    { length: 2 * RATE },
+    (_, i) => Math.exp(-i / RATE) * Math.sin((2 * Math.PI * i) / period),
+  );
   const loop = firstLoop(x, newZone({ id: "z", sample: "s", end: x.length }), RATE);
   const periods = (loop.end - loop.start) / period;
   expect(Math.abs(periods - Math.round(periods)) * period).toBeLessThan(1);

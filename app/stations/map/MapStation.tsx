@@ -1,11 +1,11 @@
 import { useNavigate } from "react-router";
 import { listZones } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
+import { settleAxis } from "../../state/key-axis";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
 import { useInstrument } from "../../state/use-session";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { settleAxis } from "../../shell/key-axis";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
@@ -53,7 +53,10 @@ export function MapStation() {
         <Empty title="No key has a sound yet">
           {instrument.samples.length > 0 ? (
             <>
-              <p className="mb-4">{instrument.samples.length} samples wait. Placing sorts them into notes, velocity layers and repeats by what was measured.</p>
+              <p className="mb-4">
+                {instrument.samples.length} samples wait. Placing sorts them into notes, velocity layers and repeats by
+                what was measured.
+              </p>
               <Button look="primary" onClick={() => placeAll(instrument.samples, PLACE_DEFAULTS)}>
                 Place samples
               </Button>

@@ -55,10 +55,20 @@ export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
         <Button>Spread</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={6} collisionPadding={8} className="z-40 w-72 rounded-m border border-ink bg-sheet p-4">
+        <Popover.Content
+          sideOffset={6}
+          collisionPadding={8}
+          className="z-40 w-72 rounded-m border border-ink bg-sheet p-4"
+        >
           <h2 className="mb-2 font-display font-semibold">Spread the roots</h2>
           <Row label="Keys between">
-            <Choice label="Spread mode" value={mode} options={MODES} onChange={(id) => setMode(id as SpreadMode)} className="flex-1" />
+            <Choice
+              label="Spread mode"
+              value={mode}
+              options={MODES}
+              onChange={(id) => setMode(id as SpreadMode)}
+              className="flex-1"
+            />
           </Row>
           {key("Lowest key", low, setLow)}
           {key("Highest key", high, setHigh)}

@@ -3,14 +3,24 @@ import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
 import { changeZones, type Zone } from "../../../core/instrument";
 import { engine } from "../../audio/engine";
-import { isBlack, keyAt, keyX } from "../../shell/key-axis";
 import { newGesture } from "../../state/gesture";
+import { isBlack, keyAt, keyX } from "../../state/key-axis";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { type Colours, type Draw, Drawing } from "../../widgets/Drawing";
 import { useSize } from "../../widgets/use-size";
-import { dragZone, FIELD_BOTTOM, FIELD_TOP, type Hit, hitField, layStacks, type Stack, velocityAt, velocityY } from "./field-geometry";
+import {
+  dragZone,
+  FIELD_BOTTOM,
+  FIELD_TOP,
+  type Hit,
+  hitField,
+  layStacks,
+  type Stack,
+  velocityAt,
+  velocityY,
+} from "./field-geometry";
 
 interface Drag {
   readonly hit: Hit;
@@ -91,7 +101,9 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
     const keys = keyAt(axis, x) - from.key;
     const velocity = velocityAt(y, height);
     session.commit(
-      changeZones(from.ids, from.hit.part === "body" ? "Move keys" : "Set range", (zone) => dragZone(from.before.get(zone.id) ?? zone, from.hit.part, keys, velocity)),
+      changeZones(from.ids, from.hit.part === "body" ? "Move keys" : "Set range", (zone) =>
+        dragZone(from.before.get(zone.id) ?? zone, from.hit.part, keys, velocity),
+      ),
       from.gesture,
     );
   };
@@ -125,7 +137,13 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
   );
 }
 
-function paintGround(pen: CanvasRenderingContext2D, width: number, height: number, axis: { low: number; count: number; width: number }, colours: Colours): void {
+function paintGround(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  axis: { low: number; count: number; width: number },
+  colours: Colours,
+): void {
   pen.font = '10.5px "Spline Sans Mono Variable", monospace';
   const top = FIELD_TOP;
   const bottom = height - FIELD_BOTTOM;
@@ -191,11 +209,13 @@ function paintStack(pen: CanvasRenderingContext2D, stack: Stack, look: StackLook
   pen.fillStyle = colours.ink;
   const root = nameOfNote(first.root);
   if (height > 34) {
+    // A zone that begins beyond the left edge keeps its label in sight.
+    const left = Math.max(x, 0) + 5;
     if (pen.measureText(root).width + 8 < width) {
-      pen.fillText(root, x + 5, y + 15);
+      pen.fillText(root, left, y + 15);
       const range = `${first.velLow}–${first.velHigh}`;
       pen.fillStyle = colours["ink-soft"];
-      if (pen.measureText(range).width + 8 < width && height > 52) pen.fillText(range, x + 5, y + 30);
+      if (pen.measureText(range).width + 8 < width && height > 52) pen.fillText(range, left, y + 30);
     } else {
       pen.translate(x + width / 2 + 4, y + 6 + pen.measureText(root).width);
       pen.rotate(-Math.PI / 2);
@@ -205,9 +225,13 @@ function paintStack(pen: CanvasRenderingContext2D, stack: Stack, look: StackLook
   }
   const step = Math.min(9, (width - 4) / stack.zones.length);
   stack.zones.forEach((zone, i) => {
-    const mark = look.played.has(zone.id) ? colours.leaf : look.selected.has(zone.id) && look.selected.size < stack.zones.length ? colours.cobalt : colours.ink;
+    const mark = look.played.has(zone.id)
+      ? colours.leaf
+      : look.selected.has(zone.id) && look.selected.size < stack.zones.length
+        ? colours.cobalt
+        : colours.ink;
     pen.fillStyle = mark;
-    if (step > 2) pen.fillRect(x + 4 + i * step, y + height - 20, Math.max(1.5, step - 3), 8);
+    if (step > 2) pen.fillRect(Math.max(x, 0) + 4 + i * step, y + height - 20, Math.max(1.5, step - 3), 8);
   });
   pen.restore();
   const rootX = keyX(look.axis, first.root + 0.5);

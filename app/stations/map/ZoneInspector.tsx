@@ -10,13 +10,16 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { Row, Section } from "../../widgets/ParamControl";
-import { drawWave } from "../../widgets/WaveView";
+import { drawWave, fillGain } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
 
 type NumberField = "keyLow" | "keyHigh" | "velLow" | "velHigh" | "root" | "tune" | "gain" | "pan" | "repeat";
 
 /** Fields that zones share: their text, how they are typed, and one step of the arrow keys. */
-const FIELDS: Record<NumberField, { what: string; format: (x: number) => string; parse: (text: string) => number | null; step: number }> = {
+const FIELDS: Record<
+  NumberField,
+  { what: string; format: (x: number) => string; parse: (text: string) => number | null; step: number }
+> = {
   keyLow: { what: "Set lowest key", format: nameOfNote, parse: parseNote, step: 1 },
   keyHigh: { what: "Set highest key", format: nameOfNote, parse: parseNote, step: 1 },
   root: { what: "Set root", format: nameOfNote, parse: parseNote, step: 1 },
@@ -24,10 +27,20 @@ const FIELDS: Record<NumberField, { what: string; format: (x: number) => string;
   velHigh: { what: "Set highest velocity", format: String, parse: (t) => parseNumber("count", t), step: 1 },
   repeat: { what: "Set repeat", format: String, parse: (t) => parseNumber("count", t), step: 1 },
   tune: { what: "Set tuning", format: (x) => formatNumber("cents", x), parse: (t) => parseNumber("cents", t), step: 1 },
-  gain: { what: "Set level", format: (x) => formatNumber("decibels", x), parse: (t) => parseNumber("decibels", t), step: 0.5 },
+  gain: {
+    what: "Set level",
+    format: (x) => formatNumber("decibels", x),
+    parse: (t) => parseNumber("decibels", t),
+    step: 0.5,
+  },
   pan: { what: "Set pan", format: (x) => formatNumber("pan", x), parse: (t) => parseNumber("pan", t), step: 0.05 },
 };
-const LIMITS: Partial<Record<NumberField, [number, number]>> = { tune: [-1200, 1200], gain: [-60, 24], pan: [-1, 1], repeat: [1, 1000] };
+const LIMITS: Partial<Record<NumberField, [number, number]>> = {
+  tune: [-1200, 1200],
+  gain: [-60, 24],
+  pan: [-1, 1],
+  repeat: [1, 1000],
+};
 
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
@@ -39,7 +52,10 @@ export function ZoneInspector() {
     return (
       <>
         <h2 className="mb-2 font-display font-semibold text-l">Zones</h2>
-        <p className="text-ink-soft">Click a zone to hear it and see what it answers to. Drag it to other keys, drag its edges to change its range; Shift adds to the selection.</p>
+        <p className="text-ink-soft">
+          Click a zone to hear it and see what it answers to. Drag it to other keys, drag its edges to change its range;
+          Shift adds to the selection.
+        </p>
       </>
     );
   }
@@ -47,7 +63,9 @@ export function ZoneInspector() {
   const sample = names.get(first.sample);
   const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
-  const field = (id: NumberField, label: string, width = 62) => <ZoneField key={id} id={id} label={label} width={width} zones={zones} />;
+  const field = (id: NumberField, label: string, width = 62) => (
+    <ZoneField key={id} id={id} label={label} width={width} zones={zones} />
+  );
   return (
     <>
       <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
@@ -56,7 +74,11 @@ export function ZoneInspector() {
       <p className="mb-2 text-ink-soft text-s">
         group {group?.name} · layer {layer?.name}
       </p>
-      {zones.length === 1 ? <ZoneWave zone={first} /> : <RepeatList zones={zones} nameOf={(z) => names.get(z.sample)?.name ?? "a missing sample"} />}
+      {zones.length === 1 ? (
+        <ZoneWave zone={first} />
+      ) : (
+        <RepeatList zones={zones} nameOf={(z) => names.get(z.sample)?.name ?? "a missing sample"} />
+      )}
       <Section title="Answers to">
         <Row label="Keys">
           {field("keyLow", "Lowest key")} – {field("keyHigh", "Highest key")}
@@ -83,7 +105,11 @@ export function ZoneInspector() {
         <Row label="Level">{field("gain", "Zone level", 82)}</Row>
         <Row label="Pan">{field("pan", "Zone pan", 82)}</Row>
         <Row label="Loop">
-          <span className="num text-[12px]">{first.loop ? `${formatNumber("seconds", (first.loop.end - first.loop.start) / (sample?.rate ?? 44100))}` : "none"}</span>
+          <span className="num text-[12px]">
+            {first.loop
+              ? `${formatNumber("seconds", (first.loop.end - first.loop.start) / (sample?.rate ?? 44100))}`
+              : "none"}
+          </span>
         </Row>
       </Section>
       <Button
@@ -98,7 +124,17 @@ export function ZoneInspector() {
   );
 }
 
-function ZoneField({ id, label, width, zones }: { id: NumberField; label: string; width: number; zones: readonly Zone[] }) {
+function ZoneField({
+  id,
+  label,
+  width,
+  zones,
+}: {
+  id: NumberField;
+  label: string;
+  width: number;
+  zones: readonly Zone[];
+}) {
   const spec = FIELDS[id];
   const [first] = zones;
   if (!first) return null;
@@ -117,7 +153,12 @@ function ZoneField({ id, label, width, zones }: { id: NumberField; label: string
         session.commit(changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(value) })));
         return true;
       }}
-      onStep={(steps) => session.commit(changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(z[id] + steps * spec.step) })), "step")}
+      onStep={(steps) =>
+        session.commit(
+          changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(z[id] + steps * spec.step) })),
+          "step",
+        )
+      }
     />
   );
 }
@@ -129,12 +170,18 @@ function ZoneWave({ zone }: { zone: Zone }) {
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, width, height);
-      if (data) drawWave(pen, width, height, { from: 0, to: data.peaks.frames }, data, colours);
+      if (data) drawWave(pen, width, height, { from: 0, to: data.peaks.frames }, data, colours, fillGain(data));
     },
     [data],
   );
   return (
-    <button type="button" aria-label="Hear the sample" title="Hear the sample as it was recorded" onClick={() => void audition(zone.sample, zone.start, zone.end)} className="mb-3 block w-full">
+    <button
+      type="button"
+      aria-label="Hear the sample"
+      title="Hear the sample as it was recorded"
+      onClick={() => void audition(zone.sample, zone.start, zone.end)}
+      className="mb-3 block w-full"
+    >
       <Drawing draw={draw} label="Waveform of the sample" className="h-16 w-full" />
     </button>
   );
@@ -145,7 +192,11 @@ function RepeatList({ zones, nameOf }: { zones: readonly Zone[]; nameOf: (zone: 
     <ul className="mb-3 max-h-28 overflow-y-auto" aria-label="Selected zones">
       {zones.slice(0, 60).map((zone) => (
         <li key={zone.id}>
-          <button type="button" onClick={() => setView({ zoneIds: new Set([zone.id]) })} className="num flex w-full justify-between gap-2 rounded-[2px] px-1 text-left text-[12px] hover:bg-well">
+          <button
+            type="button"
+            onClick={() => setView({ zoneIds: new Set([zone.id]) })}
+            className="num flex w-full justify-between gap-2 rounded-[2px] px-1 text-left text-[12px] hover:bg-well"
+          >
             <span className="truncate">{nameOf(zone)}</span>
             <span className="shrink-0 text-ink-soft">repeat {zone.repeat}</span>
           </button>

@@ -1,5 +1,5 @@
 import type { Zone } from "../../../core/instrument";
-import { type KeyAxis, keyX } from "../../shell/key-axis";
+import { type KeyAxis, keyX } from "../../state/key-axis";
 
 /** Zones of one place on the field: they differ only in their repeat. */
 export interface Stack {

@@ -26,7 +26,7 @@ export function LfoPlot({ unit }: { unit: Unit }) {
       for (let x = 0; x <= width; x += 0.5) {
         const time = (x / width) * SECONDS;
         const depth = fade > 0 ? Math.min(1, time / fade) : 1;
-        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate) * (height / 2 - 8));
+        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate) * (height / 2 - 18));
       }
       pen.strokeStyle = colours.plum;
       pen.lineWidth = 2;

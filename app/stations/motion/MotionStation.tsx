@@ -1,6 +1,17 @@
 import { Plus, Trash2 } from "lucide-react";
 import { routeProblem } from "../../../core/engine";
-import { addMacro, addRoute, changeRoute, listParams, listSources, newUnit, removeMacro, removeRoute, renameUnit, type Route } from "../../../core/instrument";
+import {
+  addMacro,
+  addRoute,
+  changeRoute,
+  listParams,
+  listSources,
+  newUnit,
+  type Route,
+  removeMacro,
+  removeRoute,
+  renameUnit,
+} from "../../../core/instrument";
 import { amountRange, formatAmount, type NumberParam, parseNumber } from "../../../core/params";
 import { Station } from "../../shell/Station";
 import { freshId } from "../../state/ids";
@@ -21,7 +32,15 @@ export function MotionStation() {
   const [layer] = instrument.layers;
   const [lfo] = instrument.lfos;
   const add = () =>
-    session.commit(addRoute({ id: freshId(), source: "velocity", target: `layers/${layer?.id}/stages/${layer?.stages[0]?.id}/cutoff`, amount: 1, on: true }));
+    session.commit(
+      addRoute({
+        id: freshId(),
+        source: "velocity",
+        target: `layers/${layer?.id}/stages/${layer?.stages[0]?.id}/cutoff`,
+        amount: 1,
+        on: true,
+      }),
+    );
   return (
     <Station
       title="Motion"
@@ -64,7 +83,10 @@ export function MotionStation() {
           <span />
         </div>
         {instrument.routes.length === 0 && (
-          <p className="py-3 text-ink-soft">Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter by an amount.</p>
+          <p className="py-3 text-ink-soft">
+            Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter by an
+            amount.
+          </p>
         )}
         {instrument.routes.map((route) => (
           <RouteRow key={route.id} route={route} />
@@ -81,30 +103,73 @@ function RouteRow({ route }: { route: Route }) {
   const spec = target?.spec as NumberParam | undefined;
   const problem = routeProblem(instrument, route);
   const most = spec ? amountRange(spec) : 1;
-  const set = (amount: number, gesture: string | null) => session.commit(changeRoute(route.id, { amount: Math.min(most, Math.max(-most, amount)) }), gesture);
+  const set = (amount: number, gesture: string | null) =>
+    session.commit(changeRoute(route.id, { amount: Math.min(most, Math.max(-most, amount)) }), gesture);
   const text = spec ? formatAmount(spec, route.amount) : String(route.amount);
   const typed = (given: string) => {
     const plain = given.trim().replace(/^\+/, "");
-    const parsed = spec?.mod === "octaves" ? Number.parseFloat(plain.replace("−", "-")) : parseNumber(spec?.unit ?? "ratio", plain);
+    const parsed =
+      spec?.mod === "octaves" ? Number.parseFloat(plain.replace("−", "-")) : parseNumber(spec?.unit ?? "ratio", plain);
     if (parsed === null || !Number.isFinite(parsed)) return false;
     set(parsed, null);
     return true;
   };
   return (
-    <div role="group" aria-label={`Route from ${route.source} to ${target?.label ?? "nothing"}`} className="border-rule border-t py-0.5">
+    <div
+      role="group"
+      aria-label={`Route from ${route.source} to ${target?.label ?? "nothing"}`}
+      className="border-rule border-t py-0.5"
+    >
       <div className="grid grid-cols-[52px_150px_20px_190px_1fr_86px_30px] items-center gap-x-2">
-        <Toggle label="Route on" hidden on={route.on} onChange={(on) => session.commit(changeRoute(route.id, { on }))} />
-        <Choice label="Source" value={route.source} options={listSources(instrument)} onChange={(source) => session.commit(changeRoute(route.id, { source }))} />
+        <Toggle
+          label="Route on"
+          hidden
+          on={route.on}
+          onChange={(on) => session.commit(changeRoute(route.id, { on }))}
+        />
+        <Choice
+          label="Source"
+          value={route.source}
+          options={listSources(instrument)}
+          onChange={(source) => session.commit(changeRoute(route.id, { source }))}
+        />
         <span className="text-center text-plum">→</span>
         <Choice
           label="Target"
           value={route.target}
           options={targets.map((p) => ({ id: p.address, label: p.label }))}
-          onChange={(address) => session.commit(changeRoute(route.id, { target: address, amount: Math.sign(route.amount) * Math.min(1, Math.abs(route.amount)) }))}
+          onChange={(address) =>
+            session.commit(
+              changeRoute(route.id, {
+                target: address,
+                amount: Math.sign(route.amount) * Math.min(1, Math.abs(route.amount)),
+              }),
+            )
+          }
         />
-        <Scale label="Amount" travel={(route.amount / most + 1) / 2} origin={0.5} colour="plum" text={text} set={(t, g) => set((t * 2 - 1) * most, g)} reset={() => set(0, null)} />
-        <Well label="Amount value" text={text} width={86} align="right" onType={typed} onStep={(n) => set(route.amount + (n * most) / 100, "step")} />
-        <Button look="quiet" aria-label="Remove route" className="px-1" onClick={() => session.commit(removeRoute(route.id))}>
+        <Scale
+          label="Amount"
+          travel={(route.amount / most + 1) / 2}
+          origin={0.5}
+          colour="plum"
+          text={text}
+          set={(t, g) => set((t * 2 - 1) * most, g)}
+          reset={() => set(0, null)}
+        />
+        <Well
+          label="Amount value"
+          text={text}
+          width={86}
+          align="right"
+          onType={typed}
+          onStep={(n) => set(route.amount + (n * most) / 100, "step")}
+        />
+        <Button
+          look="quiet"
+          aria-label="Remove route"
+          className="px-1"
+          onClick={() => session.commit(removeRoute(route.id))}
+        >
           <Trash2 size={13} aria-hidden />
         </Button>
       </div>
@@ -115,7 +180,8 @@ function RouteRow({ route }: { route: Route }) {
 
 function Macros() {
   const { macros } = useInstrument();
-  const add = () => session.commit(addMacro(newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)));
+  const add = () =>
+    session.commit(addMacro(newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)));
   return (
     <>
       <div className="mb-2 flex items-center justify-between">
@@ -124,13 +190,21 @@ function Macros() {
           <Plus size={13} aria-hidden /> Add
         </Button>
       </div>
-      <p className="mb-3 text-ink-soft">One dial for whoever plays it. Route it to as many parameters as you like, and put it on the face.</p>
+      <p className="mb-3 text-ink-soft">
+        One dial for whoever plays it. Route it to as many parameters as you like, and put it on the face.
+      </p>
       {macros.map((macro) => (
         <Section
           key={macro.id}
           title="Name"
           aside={
-            <button type="button" aria-label={`Remove ${macro.name}`} title="Remove" onClick={() => session.commit(removeMacro(macro.id))} className="rounded-m p-0.5 hover:bg-well">
+            <button
+              type="button"
+              aria-label={`Remove ${macro.name}`}
+              title="Remove"
+              onClick={() => session.commit(removeMacro(macro.id))}
+              className="rounded-m p-0.5 hover:bg-well"
+            >
               <Trash2 size={12} aria-hidden />
             </button>
           }

@@ -27,7 +27,9 @@ export function RulesStation() {
           <h2 className="mb-2 font-display font-semibold text-l">What a rule can do</h2>
           <Section title="start(note): a key went down">
             <p className="text-ink-soft">
-              Change <code className="num">note.key</code>, <code className="num">note.velocity</code> (1–127), <code className="num">note.delay</code> and <code className="num">note.length</code> (seconds). Return <code className="num">false</code> to drop it.
+              Change <code className="num">note.key</code>, <code className="num">note.velocity</code> (1–127),{" "}
+              <code className="num">note.delay</code> and <code className="num">note.length</code> (seconds). Return{" "}
+              <code className="num">false</code> to drop it.
             </p>
           </Section>
           <Section title="end(note): a key went up">
@@ -54,22 +56,35 @@ export function RulesStation() {
               />
             </div>
           </Section>
-          <p className="mb-3 text-ink-faint text-s">The script can reach nothing of the page, the network or the clock. One that runs too long is ended, and the note sounds as played. The note trace says what a rule changed.</p>
+          <p className="mb-3 text-ink-faint text-s">
+            The script can reach nothing of the page, the network or the clock. One that runs too long is ended, and the
+            note sounds as played. The note trace says what a rule changed.
+          </p>
           {rules.script.trim() !== EXAMPLE_SCRIPT.trim() && <Button onClick={begin}>Take the ready example</Button>}
         </>
       }
     >
       {rules.script === "" && !rules.on ? (
         <Empty title="No rules">
-          <p className="mb-4">A rule is a few lines of JavaScript that see every note. The ready example makes repeated notes differ a little.</p>
+          <p className="mb-4">
+            A rule is a few lines of JavaScript that see every note. The ready example makes repeated notes differ a
+            little.
+          </p>
           <Button look="primary" onClick={begin}>
             Begin with the example
           </Button>
         </Empty>
       ) : (
         <>
-          <ScriptEditor script={rules.script} problem={rules.on ? problem : null} onChange={(script) => session.commit(changeRules({ script }), "typing-rules")} />
-          <p role="status" className={`flex min-h-8 shrink-0 items-center border-rule border-t px-3.5 ${problem && rules.on ? "bg-tint-vermilion" : ""}`}>
+          <ScriptEditor
+            script={rules.script}
+            problem={rules.on ? problem : null}
+            onChange={(script) => session.commit(changeRules({ script }), "typing-rules")}
+          />
+          <p
+            role="status"
+            className={`flex min-h-8 shrink-0 items-center border-rule border-t px-3.5 ${problem && rules.on ? "bg-tint-vermilion" : ""}`}
+          >
             {!rules.on
               ? "The rules are off: notes sound as played."
               : problem

@@ -18,7 +18,12 @@ interface ScriptEditorProps {
 const look = EditorView.theme({
   "&": { height: "100%", backgroundColor: "var(--sheet)", color: "var(--ink)", fontSize: "13px" },
   ".cm-content": { fontFamily: "var(--font-number)", caretColor: "var(--ink)", padding: "10px 0" },
-  ".cm-gutters": { backgroundColor: "var(--ground)", color: "var(--ink-faint)", border: "none", fontFamily: "var(--font-number)" },
+  ".cm-gutters": {
+    backgroundColor: "var(--ground)",
+    color: "var(--ink-faint)",
+    border: "none",
+    fontFamily: "var(--font-number)",
+  },
   ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "color-mix(in srgb, var(--well) 45%, transparent)" },
   ".cm-cursor": { borderLeftColor: "var(--ink)" },
   ".cm-selectionBackground, &.cm-focused .cm-selectionBackground": { backgroundColor: "var(--tint-cobalt) !important" },
@@ -100,7 +105,8 @@ export function ScriptEditor({ script, problem, onChange }: ScriptEditorProps) {
     const editor = view.current;
     if (!editor) return;
     const line = problem?.line ? editor.state.doc.line(Math.min(problem.line, editor.state.doc.lines)) : null;
-    const diagnostics = problem && line ? [{ from: line.from, to: line.to, severity: "error" as const, message: problem.reason }] : [];
+    const diagnostics =
+      problem && line ? [{ from: line.from, to: line.to, severity: "error" as const, message: problem.reason }] : [];
     editor.dispatch(setDiagnostics(editor.state, diagnostics));
   }, [problem]);
   return <div ref={parent} className="min-h-0 flex-1 overflow-hidden [&_.cm-scroller]:overflow-auto" />;

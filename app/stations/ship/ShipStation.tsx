@@ -47,7 +47,12 @@ export function ShipStation() {
           <h2 className="mb-2 font-display font-semibold text-l">Check before leaving</h2>
           <ul className="space-y-1.5">
             {found.map((check) => (
-              <li key={check.text} className={check.kind === "good" ? "text-ink-soft" : check.kind === "error" ? "text-vermilion" : "text-ochre"}>
+              <li
+                key={check.text}
+                className={
+                  check.kind === "good" ? "text-ink-soft" : check.kind === "error" ? "text-vermilion" : "text-ochre"
+                }
+              >
                 <b>{{ good: "Good", doubt: "Doubt", error: "Stop" }[check.kind]}</b> · {check.text}
               </li>
             ))}
@@ -62,17 +67,29 @@ export function ShipStation() {
         </section>
         <section className="p-5">
           <h2 className="mb-3 font-display font-semibold text-xl">Hand it over</h2>
-          <Export icon={<FileCode2 size={22} aria-hidden />} title="The player" text="One HTML file that holds everything: its face, a keyboard, the sounds. Whoever opens it can play, from a disk or any web host, with nothing installed.">
+          <Export
+            icon={<FileCode2 size={22} aria-hidden />}
+            title="The player"
+            text="One HTML file that holds everything: its face, a keyboard, the sounds. Whoever opens it can play, from a disk or any web host, with nothing installed."
+          >
             <Button look="primary" disabled={blocked} onClick={() => void exportPlayer(instrument)}>
               Export the player
             </Button>
           </Export>
-          <Export icon={<Package size={22} aria-hidden />} title="The package" text="The instrument with every sample it uses and nothing else, to open in Vise, in the command line, or by your own programs: the format is open.">
+          <Export
+            icon={<Package size={22} aria-hidden />}
+            title="The package"
+            text="The instrument with every sample it uses and nothing else, to open in Vise, in the command line, or by your own programs: the format is open."
+          >
             <Button disabled={blocked} onClick={() => void exportPackage(instrument)}>
               Export the package
             </Button>
           </Export>
-          <Export icon={<FileAudio size={22} aria-hidden />} title="The phrase as sound" text="The phrase in the bar above, played through the instrument into a 32-bit WAV file at 48 kHz.">
+          <Export
+            icon={<FileAudio size={22} aria-hidden />}
+            title="The phrase as sound"
+            text="The phrase in the bar above, played through the instrument into a 32-bit WAV file at 48 kHz."
+          >
             <Button disabled={blocked} onClick={() => void bouncePhrase(instrument, phrase, tempo)}>
               Bounce the phrase
             </Button>
@@ -83,7 +100,17 @@ export function ShipStation() {
   );
 }
 
-function Export({ icon, title, text, children }: { icon: React.ReactNode; title: string; text: string; children: React.ReactNode }) {
+function Export({
+  icon,
+  title,
+  text,
+  children,
+}: {
+  icon: React.ReactNode;
+  title: string;
+  text: string;
+  children: React.ReactNode;
+}) {
   return (
     <Section title="">
       <div className="grid grid-cols-[34px_1fr] gap-x-2">
@@ -108,13 +135,16 @@ const FIELDS = [
 function About({ instrument }: { instrument: Instrument }) {
   return FIELDS.map(({ id, label, rows, hint }) => {
     const shared = {
+      id: `about-${id}`,
       value: instrument.about[id],
       placeholder: hint,
-      onChange: (event: { target: { value: string } }) => session.commit(changeAbout({ [id]: event.target.value }), `typing-${id}`),
-      className: "mt-0.5 w-full rounded-[2px] border border-transparent bg-well px-2 py-1 placeholder:text-ink-faint hover:border-rule-strong",
+      onChange: (event: { target: { value: string } }) =>
+        session.commit(changeAbout({ [id]: event.target.value }), `typing-${id}`),
+      className:
+        "mt-0.5 w-full rounded-[2px] border border-transparent bg-well px-2 py-1 placeholder:text-ink-faint hover:border-rule-strong",
     };
     return (
-      <label key={id} className="mb-3 block">
+      <label key={id} htmlFor={`about-${id}`} className="mb-3 block">
         <span className="text-ink-soft text-s">{label}</span>
         {rows === 1 ? <input {...shared} maxLength={200} /> : <textarea {...shared} rows={rows} maxLength={20000} />}
       </label>

@@ -16,17 +16,24 @@ export function checks(instrument: Instrument): Check[] {
   const low = answers.indexOf(1);
   const high = answers.lastIndexOf(1);
   const silent = Array.from({ length: high - low + 1 }, (_, i) => low + i).filter((key) => answers[key] === 0);
-  if (silent.length === 0) found.push({ kind: "good", text: `Every key from ${nameOfNote(low)} to ${nameOfNote(high)} sounds.` });
-  else found.push({ kind: "doubt", text: `${silent.length} keys between ${nameOfNote(low)} and ${nameOfNote(high)} are silent: ${silent.slice(0, 5).map(nameOfNote).join(", ")}${silent.length > 5 ? " …" : ""}` });
+  if (silent.length === 0)
+    found.push({ kind: "good", text: `Every key from ${nameOfNote(low)} to ${nameOfNote(high)} sounds.` });
+  else
+    found.push({
+      kind: "doubt",
+      text: `${silent.length} keys between ${nameOfNote(low)} and ${nameOfNote(high)} are silent: ${silent.slice(0, 5).map(nameOfNote).join(", ")}${silent.length > 5 ? " …" : ""}`,
+    });
   const used = new Set(zones.map((z) => z.sample));
   const unused = instrument.samples.filter((s) => !used.has(s.sha)).length;
   if (unused > 0) found.push({ kind: "good", text: `${unused} samples are not mapped; they stay behind.` });
   const { name, maker, licence } = instrument.about;
-  if (name.trim() === "" || name === "New instrument") found.push({ kind: "doubt", text: "It has no name of its own yet." });
+  if (name.trim() === "" || name === "New instrument")
+    found.push({ kind: "doubt", text: "It has no name of its own yet." });
   if (maker.trim() === "") found.push({ kind: "doubt", text: "It doesn't say who made it." });
   if (licence.trim() === "") found.push({ kind: "doubt", text: "It doesn't say what others may do with it." });
   const loose = instrument.face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
-  if (instrument.face.items.length === 0) found.push({ kind: "doubt", text: "Its face is empty: the player will show only a keyboard." });
+  if (instrument.face.items.length === 0)
+    found.push({ kind: "doubt", text: "Its face is empty: the player will show only a keyboard." });
   else if (loose > 0) found.push({ kind: "doubt", text: `${loose} dials on its face are not bound and do nothing.` });
   return found;
 }

@@ -9,21 +9,35 @@ import { fillPlayer } from "./fill-player";
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 
 /** Runs an export with progress, saves its file, and says what came of it. */
-async function exporting(label: string, file: string, make: (worker: AudioCalls, progress: (share: number) => void) => Promise<Blob>): Promise<void> {
+async function exporting(
+  label: string,
+  file: string,
+  make: (worker: AudioCalls, progress: (share: number) => void) => Promise<Blob>,
+): Promise<void> {
   try {
     const blob = await withProgress(label, make);
     saveFile(file, blob);
     tell("good", `${file} was written: ${megabytes(blob.size)}.`);
   } catch (error) {
-    if (!(error instanceof Cancelled)) tell("error", `${file} was not written: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled))
+      tell("error", `${file} was not written: ${error instanceof Error ? error.message : String(error)}.`);
   }
 }
 
 export const exportPackage = (instrument: Instrument): Promise<void> =>
-  exporting("Packing", `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`, async (worker) => new Blob([await worker.pack(instrument)], { type: "application/zip" }));
+  exporting(
+    "Packing",
+    `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`,
+    async (worker) => new Blob([await worker.pack(instrument)], { type: "application/zip" }),
+  );
 
 export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: number): Promise<void> =>
-  exporting("Bouncing", `${fileName(instrument.about.name)}-${phrase}.wav`, async (worker, progress) => new Blob([await worker.bounce(instrument, phrase, tempo, await rulesModule(), progress)], { type: "audio/wav" }));
+  exporting(
+    "Bouncing",
+    `${fileName(instrument.about.name)}-${phrase}.wav`,
+    async (worker, progress) =>
+      new Blob([await worker.bounce(instrument, phrase, tempo, await rulesModule(), progress)], { type: "audio/wav" }),
+  );
 
 export const exportPlayer = (instrument: Instrument): Promise<void> =>
   exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker) => {

@@ -11,6 +11,7 @@ const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#
 export function toBase64(bytes: Uint8Array): string {
   const parts: string[] = [];
   const step = 3 * 8192;
-  for (let at = 0; at < bytes.length; at += step) parts.push(btoa(String.fromCharCode(...bytes.subarray(at, at + step))));
+  for (let at = 0; at < bytes.length; at += step)
+    parts.push(btoa(String.fromCharCode(...bytes.subarray(at, at + step))));
   return parts.join("");
 }

@@ -1,14 +1,14 @@
 import { useCallback, useState } from "react";
+import { type FilterMode, svfResponse } from "../../../core/dsp";
 import { findParam, type Layer, type Unit } from "../../../core/instrument";
 import { UNITS, unitSpec } from "../../../core/params";
-import { svfResponse, type FilterMode } from "../../../core/dsp";
 import { Station } from "../../shell/Station";
 import { useInstrument } from "../../state/use-session";
+import { Choice } from "../../widgets/Choice";
 import { cx } from "../../widgets/class-names";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl } from "../../widgets/ParamControl";
-import { Choice } from "../../widgets/Choice";
 
 /** Sound: the chain that makes the tone, from the source to the room. */
 export function SoundStation() {
@@ -22,7 +22,17 @@ export function SoundStation() {
     <Station
       title="Sound"
       facts={`${layer.name} · ${zones} zones → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${instrument.effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
-      actions={instrument.layers.length > 1 && <Choice label="Layer" value={layer.id} options={instrument.layers.map((l) => ({ id: l.id, label: l.name }))} onChange={setLayerId} className="w-32" />}
+      actions={
+        instrument.layers.length > 1 && (
+          <Choice
+            label="Layer"
+            value={layer.id}
+            options={instrument.layers.map((l) => ({ id: l.id, label: l.name }))}
+            onChange={setLayerId}
+            className="w-32"
+          />
+        )
+      }
       inspector={
         <>
           <h2 className="mb-2 font-display font-semibold text-l">Playing</h2>
@@ -30,7 +40,9 @@ export function SoundStation() {
             <ParamControl key={p.id} address={`play/${p.id}`} />
           ))}
           <p className="mt-3 text-ink-soft text-s">
-            Drag a scale or type into its field: <span className="num">440</span>, <span className="num">A4</span>, <span className="num">-6 dB</span>, <span className="num">30 ms</span>. A double click sets it back. A plum mark shows how far routes can move it.
+            Drag a scale or type into its field: <span className="num">440</span>, <span className="num">A4</span>,{" "}
+            <span className="num">-6 dB</span>, <span className="num">30 ms</span>. A double click sets it back. A plum
+            mark shows how far routes can move it.
           </p>
         </>
       }
@@ -38,7 +50,9 @@ export function SoundStation() {
       <div className="grid min-h-0 flex-1 grid-cols-2 grid-rows-[auto_1fr] gap-px overflow-y-auto bg-rule">
         <Card number={1} unit={layer.source} address={`${at}/source`}>
           <p className="mt-1 text-ink-soft">
-            {zones > 0 ? `${zones} zones of ${new Set(layer.groups.flatMap((g) => g.zones.map((z) => z.sample))).size} samples answer the keys.` : "No zone is mapped yet: this layer is silent."}
+            {zones > 0
+              ? `${zones} zones of ${new Set(layer.groups.flatMap((g) => g.zones.map((z) => z.sample))).size} samples answer the keys.`
+              : "No zone is mapped yet: this layer is silent."}
           </p>
         </Card>
         {layer.stages.map((stage, i) => (
@@ -52,7 +66,13 @@ export function SoundStation() {
         <div className="flex flex-col gap-px bg-rule">
           <Strip layer={layer} />
           {instrument.effects.map((effect, i) => (
-            <Card key={effect.id} number={layer.stages.length + 4 + i} unit={effect} address={`effects/${effect.id}`} className="flex-1" />
+            <Card
+              key={effect.id}
+              number={layer.stages.length + 4 + i}
+              unit={effect}
+              address={`effects/${effect.id}`}
+              className="flex-1"
+            />
           ))}
         </div>
       </div>
@@ -60,9 +80,23 @@ export function SoundStation() {
   );
 }
 
-const Strip = ({ layer }: { layer: Layer }) => <Card number={layer.stages.length + 3} unit={layer.strip} address={`layers/${layer.id}/strip`} />;
+const Strip = ({ layer }: { layer: Layer }) => (
+  <Card number={layer.stages.length + 3} unit={layer.strip} address={`layers/${layer.id}/strip`} />
+);
 
-function Card({ number, unit, address, children, className }: { number: number; unit: Unit; address: string; children?: React.ReactNode; className?: string }) {
+function Card({
+  number,
+  unit,
+  address,
+  children,
+  className,
+}: {
+  number: number;
+  unit: Unit;
+  address: string;
+  children?: React.ReactNode;
+  className?: string;
+}) {
   const spec = unitSpec(unit.kind);
   return (
     <section aria-label={unit.name} className={cx("bg-sheet px-4 py-3", className)}>
@@ -99,7 +133,9 @@ function FilterPlot({ address }: { address: string }) {
       pen.font = '10px "Spline Sans Mono Variable", monospace';
       pen.fillStyle = colours["ink-faint"];
       for (const f of [100, 1000, 10000]) {
+        pen.fillStyle = colours.rule;
         pen.fillRect(Math.round(x(f)), 0, 1, height);
+        pen.fillStyle = colours["ink-faint"];
         pen.fillText(f >= 1000 ? `${f / 1000} kHz` : `${f} Hz`, x(f) + 3, height - 4);
       }
       pen.fillStyle = colours.rule;
@@ -124,5 +160,11 @@ function FilterPlot({ address }: { address: string }) {
     },
     [mode, cutoff, resonance],
   );
-  return <Drawing draw={draw} label={`Response of the filter: ${mode}, ${Math.round(cutoff)} Hz`} className="mt-2 h-[110px] w-full" />;
+  return (
+    <Drawing
+      draw={draw}
+      label={`Response of the filter: ${mode}, ${Math.round(cutoff)} Hz`}
+      className="mt-2 h-[110px] w-full"
+    />
+  );
 }

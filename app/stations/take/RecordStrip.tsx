@@ -40,35 +40,71 @@ export function RecordStrip() {
     await recorder.forget(recorded.info.id);
   };
   return (
-    <section aria-label="Recording" className="flex h-14 shrink-0 items-center gap-3 border-rule border-b bg-ground px-3.5">
-      <Choice label="Input" value={view.input ?? input} options={INPUTS} onChange={(id) => (open ? void recorder.open(id as InputKind) : setInput(id as InputKind))} className="w-[170px]" />
+    <section
+      aria-label="Recording"
+      className="flex h-14 shrink-0 items-center gap-3 border-rule border-b bg-ground px-3.5"
+    >
+      <Choice
+        label="Input"
+        value={view.input ?? input}
+        options={INPUTS}
+        onChange={(id) => (open ? void recorder.open(id as InputKind) : setInput(id as InputKind))}
+        className="w-[170px]"
+      />
       {view.recording ? (
         <Button look="record" pressed onClick={() => void stop()}>
           <Square size={12} aria-hidden fill="currentColor" /> Stop
         </Button>
       ) : (
-        <Button look="record" disabled={view.opening} onClick={() => void record()} hint="Records uncompressed, with all voice processing off; stored as it comes in">
+        <Button
+          look="record"
+          disabled={view.opening}
+          onClick={() => void record()}
+          hint="Records uncompressed, with all voice processing off; stored as it comes in"
+        >
           <Circle size={12} aria-hidden fill="currentColor" /> Record
         </Button>
       )}
       {!view.recording && (
-        <Button disabled={view.opening} onClick={() => (open ? void recorder.close() : void recorder.open(input))} hint="Opens the input to see its level">
+        <Button
+          disabled={view.opening}
+          onClick={() => (open ? void recorder.close() : void recorder.open(input))}
+          hint="Opens the input to see its level"
+        >
           {view.opening ? "Opening …" : open ? "Close input" : "Check level"}
         </Button>
       )}
-      <div role="meter" aria-label="Input level" aria-valuenow={Math.round(view.level)} className="relative h-[18px] min-w-24 flex-1 border border-rule bg-well">
+      <div
+        role="meter"
+        aria-label="Input level"
+        aria-valuenow={Math.round(view.level)}
+        className="relative h-[18px] min-w-24 flex-1 border border-rule bg-well"
+      >
         <div className="absolute inset-y-0 left-0 bg-ink" style={{ width: place(view.level) }} />
         {[-48, -36, -24, -12, -6].map((db) => (
-          <div key={db} className="absolute inset-y-0 w-px bg-rule-strong" style={{ left: place(db) }} title={`${db} dB`} />
+          <div
+            key={db}
+            className="absolute inset-y-0 w-px bg-rule-strong"
+            style={{ left: place(db) }}
+            title={`${db} dB`}
+          />
         ))}
-        {view.held > LOWEST && <div className="absolute inset-y-0 w-[2px] bg-vermilion" style={{ left: place(view.held) }} />}
+        {view.held > LOWEST && (
+          <div className="absolute inset-y-0 w-[2px] bg-vermilion" style={{ left: place(view.held) }} />
+        )}
       </div>
       <Hint text="Highest level so far; click to begin anew">
         <button type="button" className="num w-[72px] text-right" onClick={() => recorder.resetPeak()}>
           {view.held > -120 ? formatNumber("decibels", view.held) : "– dB"}
         </button>
       </Hint>
-      <Hint text={view.clipped > 0 ? `${view.clipped} samples at full scale: lower the gain at the device and click to reset` : "Lights when the input is at full scale"}>
+      <Hint
+        text={
+          view.clipped > 0
+            ? `${view.clipped} samples at full scale: lower the gain at the device and click to reset`
+            : "Lights when the input is at full scale"
+        }
+      >
         <button
           type="button"
           aria-label={view.clipped > 0 ? "Clipped" : "Not clipped"}

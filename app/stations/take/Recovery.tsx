@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { addRecording } from "../../state/files";
-import { forgetRecording, readRecording, type RecordingInfo, unfinishedRecordings } from "../../storage/recordings";
 import { recorder } from "../../audio/recorder";
+import { addRecording } from "../../state/files";
+import { forgetRecording, type RecordingInfo, readRecording, unfinishedRecordings } from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
 
 const KEY = ["unfinished-recordings"];
@@ -21,9 +21,14 @@ export function Recovery() {
   return found.data
     ?.filter((info) => info.id !== current)
     .map((info) => (
-      <div key={info.id} role="alert" className="flex shrink-0 items-center gap-3 border-rule border-b bg-tint-ochre px-3.5 py-1.5">
+      <div
+        key={info.id}
+        role="alert"
+        className="flex shrink-0 items-center gap-3 border-rule border-b bg-tint-ochre px-3.5 py-1.5"
+      >
         <span className="flex-1">
-          “{info.name}” was being recorded when Vise closed, {new Date(info.started).toLocaleString("en")}. What came in until then is here.
+          “{info.name}” was being recorded when Vise closed, {new Date(info.started).toLocaleString("en")}. What came in
+          until then is here.
         </span>
         <Button look="primary" onClick={() => void recover(info)}>
           Recover it

@@ -12,9 +12,9 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 import { Row, Section } from "../../widgets/ParamControl";
-import type { Span } from "../../widgets/wave-span";
 import { WaveView } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
+import type { Span } from "../../widgets/wave-span";
 import { RecordStrip } from "./RecordStrip";
 import { Recovery } from "./Recovery";
 
@@ -45,7 +45,10 @@ export function TakeStation() {
               event.target.value = "";
             }}
           />
-          <Button hint="Opens WAV recordings or a package; you can also drop them anywhere" onClick={() => picker.current?.click()}>
+          <Button
+            hint="Opens WAV recordings or a package; you can also drop them anywhere"
+            onClick={() => picker.current?.click()}
+          >
             <FolderOpen size={14} aria-hidden /> Open files
           </Button>
           {take && (
@@ -76,7 +79,9 @@ export function TakeStation() {
                   <b className="truncate font-semibold">{t.name}</b>
                   <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
                   <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
-                  <span className="num text-right text-ink-soft">{t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}</span>
+                  <span className="num text-right text-ink-soft">
+                    {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
+                  </span>
                 </button>
               </li>
             ))}
@@ -95,7 +100,12 @@ export function TakeStation() {
 function TakeWave({ take }: { take: Take }) {
   const wave = useWave(take.sha);
   const [span, setSpan] = useState<Span>({ from: 0, to: take.frames });
-  if (wave.error) return <p className="m-6 text-vermilion">The sound of {take.name} can't be shown: {wave.error.message}.</p>;
+  if (wave.error)
+    return (
+      <p className="m-6 text-vermilion">
+        The sound of {take.name} can't be shown: {wave.error.message}.
+      </p>
+    );
   if (!wave.data) return <p className="m-6 text-ink-soft">Reading {take.name} …</p>;
   return (
     <WaveView
@@ -139,7 +149,9 @@ function TakeDetails({ take }: { take: Take }) {
         </Row>
       </Section>
       <Section title="Listen">
-        <p className="text-ink-soft">Click the waveform to hear three seconds from there. The wheel scrolls, with Ctrl it zooms.</p>
+        <p className="text-ink-soft">
+          Click the waveform to hear three seconds from there. The wheel scrolls, with Ctrl it zooms.
+        </p>
       </Section>
       <Button onClick={() => dropTake(take.id, take.name)}>
         <Trash2 size={13} aria-hidden /> Remove take

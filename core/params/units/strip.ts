@@ -34,7 +34,7 @@ export const strip = {
     {
       type: "number",
       id: "velocity",
-      label: "Velocity to level",
+      label: "Velocity",
       unit: "decibels",
       min: 0,
       max: 60,

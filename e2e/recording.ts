@@ -1,0 +1,69 @@
+import assert from "node:assert/strict";
+import { writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { writeWav } from "../core/formats";
+import { arrive, type Scenario, storedDocument } from "./scenario";
+
+interface TakeLike {
+  name: string;
+  origin: string;
+  frames: number;
+  rate: number;
+}
+
+const takesOf = async (page: Parameters<typeof storedDocument>[0]) => (await storedDocument(page)).takes as TakeLike[];
+
+export const recording: readonly Scenario[] = [
+  {
+    name: "the bench mic is recorded into a take; a recording cut short by a closed tab is recovered",
+    run: async (world) => {
+      const { page, context, complaints } = await arrive(world);
+      const strip = page.getByRole("region", { name: "Recording" });
+      await strip.getByRole("button", { name: "Record" }).click();
+      await strip.getByText(/^[3-9]\.\d\d s$/).waitFor();
+      await strip.getByRole("button", { name: "Stop" }).click();
+      await page.getByRole("list", { name: "Takes" }).getByText("take 5").waitFor();
+      const take = (await takesOf(page)).find((t) => t.name === "take 5");
+      assert.equal(take?.origin, "recorded");
+      assert.ok((take?.frames ?? 0) / (take?.rate ?? 1) > 2.5, "what was recorded is there");
+      await page.getByRole("img", { name: "Waveform of take 5" }).waitFor();
+
+      await strip.getByRole("button", { name: "Record" }).click();
+      await strip.getByText(/^[2-9]\.\d\d s$/).waitFor();
+      await page.close();
+      const again = await context.newPage();
+      await again.goto(world.address);
+      await again.getByRole("button", { name: "Recover it" }).click();
+      await again.getByRole("list", { name: "Takes" }).getByText("take 6 (recovered)").waitFor();
+      const recovered = (await takesOf(again)).find((t) => t.name.startsWith("take 6"));
+      assert.ok((recovered?.frames ?? 0) / (recovered?.rate ?? 1) > 1, "at most the last second is lost");
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a microphone is recorded untouched, with its clipping told",
+    switches: (folder) => {
+      const file = join(folder, "mic.wav");
+      const tone = (level: number) =>
+        Float32Array.from({ length: 44100 * 8 }, (_, i) => (i % 44100 < 8000 ? level * Math.sin(i * 0.05) : 0));
+      writeFileSync(file, writeWav({ rate: 44100, channels: [tone(1.4), tone(0.3)] }, 16));
+      return [
+        "--use-fake-ui-for-media-stream",
+        "--use-fake-device-for-media-stream",
+        `--use-file-for-fake-audio-capture=${file}`,
+      ];
+    },
+    run: async (world) => {
+      const { page } = await arrive(world);
+      const strip = page.getByRole("region", { name: "Recording" });
+      await strip.getByRole("combobox", { name: "Input" }).click();
+      await page.getByRole("option", { name: "Microphone", exact: true }).click();
+      await strip.getByRole("button", { name: "Record" }).click();
+      await strip.getByText(/^[3-9]\.\d\d s$/).waitFor();
+      await strip.getByRole("button", { name: "Clipped", exact: true }).waitFor();
+      await strip.getByRole("button", { name: "Stop" }).click();
+      await page.getByRole("list", { name: "Takes" }).getByText("take 5").waitFor();
+      assert.ok(((await takesOf(page)).find((t) => t.name === "take 5")?.frames ?? 0) > 44100 * 2);
+    },
+  },
+];

@@ -1,0 +1,42 @@
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { bad } from "./bad-input";
+import { openBrowser } from "./browser";
+import { library } from "./library";
+import { path } from "./path";
+import { recording } from "./recording";
+import { rules } from "./rules";
+import type { Scenario, World } from "./scenario";
+import { serve } from "./serve";
+
+const scenarios: readonly Scenario[] = [...path, ...rules, ...recording, ...library, ...bad];
+const wanted = process.argv[2] ?? "";
+const { server, address } = await serve();
+const folder = mkdtempSync(join(tmpdir(), "vise-e2e-"));
+let passed = 0;
+let failed = 0;
+for (const { name, run, switches } of scenarios) {
+  if (!name.includes(wanted)) continue;
+  const began = Date.now();
+  const browser = await openBrowser(switches?.(folder) ?? []);
+  const world: World = { browser, address, folder };
+  try {
+    await run(world);
+    passed++;
+    console.log(`  ✓ ${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`);
+  } catch (error) {
+    failed++;
+    console.log(`  ✕ ${name}\n${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
+    const [page] = browser.contexts().flatMap((c) => c.pages());
+    await page
+      ?.screenshot({ path: join(".cache", `failed-${name.replace(/\W+/g, "-").slice(0, 60)}.png`) })
+      .catch(() => {});
+  } finally {
+    await browser.close();
+  }
+}
+await server.close();
+writeFileSync(".cache/e2e.json", JSON.stringify({ passed, failed }));
+console.log(`browser tests: ${passed} passed, ${failed} failed`);
+process.exitCode = failed > 0 ? 1 : 0;

@@ -1,0 +1,67 @@
+import assert from "node:assert/strict";
+import type { Browser, Page } from "playwright-core";
+import { type Visit, visit } from "./browser";
+import { makeAudible } from "./hearing";
+
+/** What a scenario is given: a browser of its own, the server's address, a folder to write in. */
+export interface World {
+  readonly browser: Browser;
+  readonly address: string;
+  readonly folder: string;
+}
+
+/** One thing that somebody does in the real interface, and what must come of it. */
+export interface Scenario {
+  readonly name: string;
+  readonly run: (world: World) => Promise<void>;
+  /** Switches of the browser that it needs. */
+  readonly switches?: (folder: string) => string[];
+}
+
+/** Opens the application as a first-time visitor would. */
+export async function arrive(world: World, path = "/", options: { audible?: boolean } = {}): Promise<Visit> {
+  const visitor = await visit(world.browser, options);
+  if (options.audible) await makeAudible(visitor.page);
+  await visitor.page.goto(world.address + path);
+  await visitor.page.getByRole("navigation", { name: "Stations" }).waitFor();
+  return visitor;
+}
+
+export const station = (page: Page, name: string): Promise<void> =>
+  page
+    .getByRole("navigation", { name: "Stations" })
+    .getByRole("link", { name: new RegExp(`\\b${name}\\b`) })
+    .click();
+
+/** The document of the open instrument as it is stored, once it is saved. */
+export async function storedDocument(page: Page): Promise<{ id: string; [key: string]: unknown }> {
+  await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+  return page.evaluate(async () => {
+    const database = await new Promise<IDBDatabase>((resolve, reject) => {
+      const request = indexedDB.open("vise");
+      request.onsuccess = () => resolve(request.result);
+      request.onerror = () => reject(request.error);
+    });
+    const read = (store: string, key: string) =>
+      new Promise<unknown>((resolve, reject) => {
+        const request = database.transaction(store).objectStore(store).get(key);
+        request.onsuccess = () => resolve(request.result);
+        request.onerror = () => reject(request.error);
+      });
+    const id = (await read("settings", "open")) as string;
+    const stored = (await read("instruments", id)) as { document: { id: string } };
+    database.close();
+    return stored.document;
+  });
+}
+
+/** Opens the finished demo instrument from the library. */
+export async function openHarp(page: Page): Promise<void> {
+  await page.getByRole("link", { name: "Library" }).click();
+  await page.getByRole("button", { name: /^Spoke harp/ }).click();
+  await page.getByRole("heading", { name: "Keys × velocity" }).waitFor();
+}
+
+export function near(actual: number, expected: number, within: number, what: string): void {
+  assert.ok(Math.abs(actual - expected) <= within, `${what}: ${actual}, expected ${expected} ± ${within}`);
+}
