@@ -70,6 +70,7 @@ export const path: readonly Scenario[] = [
       await page.reload();
       await page.getByText("48 zones · 8 roots · 2 layers × 3 repeats").waitFor();
       assert.deepEqual(await storedDocument(page), before, "a reload brings back exactly what was there");
+      await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
       await page.keyboard.down("t");
       await page.getByTestId("trace").getByText("F#3").waitFor();
       await page.keyboard.up("t");

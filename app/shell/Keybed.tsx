@@ -79,7 +79,9 @@ export function Keybed() {
                 stroke="var(--key-line)"
                 opacity={answer || down ? 1 : 0.38}
               />
-              {black && <rect x={x} y={BLACK} width={w} height={HEIGHT - BLACK} fill="none" />}
+              {black && (
+                <rect x={x} y={BLACK} width={w} height={HEIGHT - BLACK} fill="var(--key-white)" opacity={0.55} />
+              )}
               {roots.has(key) && (
                 <path
                   d={`M${x + w / 2 - 4} 0h8l-4 7z`}

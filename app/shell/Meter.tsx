@@ -29,7 +29,7 @@ export function Meter() {
     state === "running" && loaded < wanted
       ? `loading ${loaded}/${wanted}`
       : state === "running" || state === "off"
-        ? `${voices} voices · ${Math.round(load * 100)} %`
+        ? `${voices} ${voices === 1 ? "voice" : "voices"} · ${Math.round(load * 100)} %`
         : state;
   return (
     <div className="flex items-center gap-2.5">

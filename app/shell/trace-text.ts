@@ -37,7 +37,7 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   const changes: string[] = [];
   if (trace.key !== trace.playedKey) changes.push(`key from ${nameOfNote(trace.playedKey)}`);
   if (trace.velocity !== trace.playedVelocity) changes.push(`velocity from ${trace.playedVelocity}`);
-  if (trace.delay > 0) changes.push(`${formatNumber("seconds", trace.delay)} later`);
+  if (trace.delay >= 0.00005) changes.push(`${formatNumber("seconds", trace.delay)} later`);
   if (trace.rules === "changed") notes.push(`rules: ${changes.join(", ") || "notes added"}`);
   if (trace.rules === "failed") notes.push("rules failed: the note sounds as played");
   if (trace.stolen) notes.push("an older voice gave way");

@@ -87,7 +87,7 @@ export function Row({
     </span>
   );
   return (
-    <div className="grid min-h-[27px] grid-cols-[92px_1fr] items-center gap-x-1">
+    <div className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1">
       {help ? <Hint text={help}>{text}</Hint> : text}
       <div className="flex min-w-0 items-center gap-2">{children}</div>
     </div>

@@ -72,7 +72,7 @@ export function SliceInspector({ take }: { take: Take }) {
             label="Note of the slice"
             text={note === null ? "none" : nameOfNote(note)}
             mixed={!same(noteOfSlice)}
-            width={62}
+            width={54}
             onType={(text) => {
               const parsed = text.trim() === "" ? null : parseNote(text);
               if (parsed === null && text.trim() !== "") return false;
@@ -88,11 +88,15 @@ export function SliceInspector({ take }: { take: Take }) {
             }
           />
           <Button
+            className="px-1.5"
+            hint="An octave down"
             onClick={() => change("Octave down", (s) => ({ ...s, note: Math.max(0, (noteOfSlice(s) ?? 60) - 12) }))}
           >
             −12
           </Button>
           <Button
+            className="px-1.5"
+            hint="An octave up"
             onClick={() => change("Octave up", (s) => ({ ...s, note: Math.min(127, (noteOfSlice(s) ?? 60) + 12) }))}
           >
             +12

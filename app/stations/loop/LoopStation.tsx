@@ -137,9 +137,10 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
                 {time("Loop end", loop.end, (end) => ({ ...zone, loop: { ...loop, end } }))}
                 {time("Crossfade", loop.fade, (fade) => ({ ...zone, loop: { ...loop, fade } }))}
                 <Row label="Length">
-                  <span className="num text-[12px]">
-                    {formatNumber("seconds", (loop.end - loop.start) / rate)} · {loop.end - loop.start} samples
-                  </span>
+                  <span className="num text-[12px]">{formatNumber("seconds", (loop.end - loop.start) / rate)}</span>
+                </Row>
+                <Row label="Frames">
+                  <span className="num text-[12px]">{(loop.end - loop.start).toLocaleString("en")}</span>
                 </Row>
               </>
             ) : (

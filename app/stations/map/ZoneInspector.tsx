@@ -63,7 +63,7 @@ export function ZoneInspector() {
   const sample = names.get(first.sample);
   const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
-  const field = (id: NumberField, label: string, width = 62) => (
+  const field = (id: NumberField, label: string, width = 58) => (
     <ZoneField key={id} id={id} label={label} width={width} zones={zones} />
   );
   return (

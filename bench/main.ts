@@ -1,0 +1,17 @@
+import type { Figure } from "./figure";
+import { interpolation } from "./interpolation";
+import { pitch } from "./pitch";
+import { voices } from "./voices";
+
+const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = { voices, interpolation, pitch };
+
+const wanted = process.argv.slice(2).filter((a) => !a.startsWith("-"));
+for (const name of wanted.length > 0 ? wanted : Object.keys(BENCHES)) {
+  const bench = BENCHES[name];
+  if (!bench) {
+    console.error(`there is no benchmark “${name}”; there are ${Object.keys(BENCHES).join(", ")}`);
+    process.exitCode = 1;
+    continue;
+  }
+  for (const figure of await bench()) console.log(JSON.stringify(figure));
+}

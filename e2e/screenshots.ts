@@ -1,0 +1,77 @@
+// Takes the pictures of docs/screenshots: every station with the demo data, by day and by night, and the exported player.
+import { mkdirSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import type { Page } from "playwright-core";
+import { openBrowser, visit } from "./browser";
+import { openHarp, station } from "./scenario";
+import { serve } from "./serve";
+
+const folder = process.argv[2] ?? "docs/screenshots";
+mkdirSync(folder, { recursive: true });
+const { server, address } = await serve();
+const browser = await openBrowser();
+
+async function tour(page: Page, dark: boolean): Promise<void> {
+  const shot = async (name: string) => {
+    // Fonts and drawings settle within two frames.
+    await page.evaluate(async () => {
+      await document.fonts.ready;
+      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    });
+    await page.screenshot({ path: `${folder}/${name}${dark ? "-night" : ""}.png` });
+  };
+  await page.goto(address);
+  await page.getByRole("img", { name: "Waveform of spokes" }).waitFor();
+  await shot("take");
+  await openHarp(page);
+  await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
+  await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
+  await page.getByTestId("trace").getByText(/rate/).waitFor();
+  await shot("map");
+  await page.getByRole("button", { name: /repeat 2$/ }).click();
+  await station(page, "Cut");
+  await page.getByRole("row").nth(29).click();
+  await page.getByRole("row").nth(29).dblclick();
+  await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
+  await shot("cut");
+  await station(page, "Loop");
+  await page.getByRole("switch", { name: "Loop" }).click();
+  await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
+  await shot("loop");
+  await station(page, "Sound");
+  await shot("sound");
+  await station(page, "Motion");
+  await shot("motion");
+  await station(page, "Face");
+  await page.getByRole("button", { name: "dial Brightness" }).click();
+  await shot("face");
+  await station(page, "Rules");
+  await page.getByRole("switch", { name: "Rules on" }).click();
+  await page.keyboard.press("d");
+  await page.getByTestId("trace").getByText(/rules/).waitFor();
+  await shot("rules");
+  await station(page, "Ship");
+  await shot("ship");
+  if (dark) return;
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Export the player" }).click(),
+  ]);
+  const path = join(tmpdir(), "vise-player.html");
+  await file.saveAs(path);
+  await page.goto(pathToFileURL(path).href);
+  await page.getByRole("heading", { name: "Spoke harp" }).waitFor();
+  await page.keyboard.down("d");
+  await page.locator(".key.down").waitFor();
+  await shot("player");
+}
+
+for (const dark of process.argv[3] === "night" ? [true] : process.argv[3] === "day" ? [false] : [false, true]) {
+  const { page, context } = await visit(browser, { dark });
+  await tour(page, dark);
+  await context.close();
+}
+await browser.close();
+await server.close();

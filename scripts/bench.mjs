@@ -1,0 +1,8 @@
+// `npm run bench [-- name]`: prints one JSON line for each figure of design §11 that can be measured so far.
+await import("./install.mjs");
+await import("./chromium.mjs");
+await import("./kernels.mjs");
+const { resolve } = await import("node:path");
+const { pathToFileURL } = await import("node:url");
+const { bundle } = await import("./bundle.mjs");
+await import(pathToFileURL(resolve(await bundle("bench/main.ts", ".cache/bench.mjs"))).href);
