@@ -1,7 +1,7 @@
 export { type FormatCode, FormatError } from "./format-error";
 export { sha256Of } from "./hash";
 export { instrumentJsonSchema } from "./json-schema";
-export { type MadeSample, makeSample, nameSample, noteOfSlice } from "./make-sample";
+export { type MadeSample, makeSample, nameSample, noteOfSlice, pitchOfSlice } from "./make-sample";
 export { readMidi, type Song, type SongEvent } from "./midi-read";
 export {
   looksLikeZip,

@@ -13,6 +13,19 @@ export interface MadeSample {
 export const noteOfSlice = (slice: Pick<Slice, "note" | "pitch">): number | null =>
   slice.note ?? (slice.pitch === null ? null : Math.round(slice.pitch));
 
+/**
+ * The exact pitch of a slice: its note with the cents that its owner said, else with those that were measured (by the octave
+ * nearest to the note; none where the measured pitch is another note altogether). Null where nothing is known.
+ */
+export function pitchOfSlice(slice: Pick<Slice, "note" | "pitch" | "cents">): number | null {
+  const note = noteOfSlice(slice);
+  if (note === null) return null;
+  if (slice.cents !== null) return note + slice.cents / 100;
+  if (slice.pitch === null) return note;
+  const moved = slice.pitch + 12 * Math.round((note - slice.pitch) / 12);
+  return Math.abs(moved - note) <= 0.5 ? moved : note;
+}
+
 /** A sample's name from its take, note and number: `spokes-D4-07`. */
 export function nameSample(take: string, note: number | null, number: number): string {
   const base =
@@ -24,8 +37,7 @@ export function nameSample(take: string, note: number | null, number: number): s
 }
 
 /**
- * Cuts one slice out of a take: 1 ms of fade-in, 8 ms of fade-out, written as WAV with its root note inside. A note that
- * its owner set moves the measured pitch by whole semitones, so that the fine tuning stays as measured.
+ * Cuts one slice out of a take: 1 ms of fade-in, 8 ms of fade-out, written as WAV with its root note inside.
  */
 export function makeSample(
   audio: Audio,
@@ -37,8 +49,7 @@ export function makeSample(
   const cut = sliceAudio(audio, slice.start, slice.end);
   const faded = fadeEnds(cut, Math.round(audio.rate * 0.001), Math.round(audio.rate * 0.008));
   const note = noteOfSlice(slice);
-  const pitch =
-    slice.note !== null && slice.pitch !== null ? settledPitch(slice.note, slice.pitch) : (slice.pitch ?? slice.note);
+  const pitch = pitchOfSlice(slice);
   const root = pitch === null ? 60 : Math.floor(pitch);
   const bytes = writeWav(faded, depth, pitch === null ? null : { root, fine: (pitch - root) * 100, loop: null });
   return {
@@ -50,16 +61,10 @@ export function makeSample(
       rate: audio.rate,
       channels: audio.channels.length,
       pitch,
-      confidence: slice.note === null ? slice.confidence : 1,
+      confidence: slice.note === null && slice.cents === null ? slice.confidence : 1,
       peak: slice.peak,
       loudness: slice.loudness,
       from: { take: take.id, slice: slice.id },
     },
   };
-}
-
-/** The measured pitch by the octave nearest to the note that was set; the note itself where it was another one. */
-function settledPitch(note: number, pitch: number): number {
-  const moved = pitch + 12 * Math.round((note - pitch) / 12);
-  return Math.abs(moved - note) <= 0.5 ? moved : note;
 }

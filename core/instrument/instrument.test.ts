@@ -113,6 +113,7 @@ describe("edits", () => {
       loudness: -12,
       keep: true,
       note: null,
+      cents: null,
       edited: false,
     };
     const take = {

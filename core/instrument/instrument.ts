@@ -28,6 +28,8 @@ export interface Slice {
   readonly keep: boolean;
   /** The root note its owner typed in; null takes the measured one. */
   readonly note: number | null;
+  /** How far off that note its owner says it is, in cents; null takes what was measured. */
+  readonly cents: number | null;
   /** Whether its owner moved an edge: such a slice outlives a new search. */
   readonly edited: boolean;
 }

@@ -63,6 +63,7 @@ const slice = yup.object({
   loudness: number(),
   keep: yup.boolean().required(),
   note: level(),
+  cents: level(),
   edited: yup.boolean().required(),
 });
 

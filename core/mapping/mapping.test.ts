@@ -141,6 +141,7 @@ describe("a new search", () => {
     loudness: -20,
     keep: true,
     note: null,
+    cents: null,
     edited: false,
     ...change,
   });

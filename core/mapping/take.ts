@@ -4,7 +4,7 @@ import type { Slice, Take } from "../instrument";
 /** Slices as the document keeps them, from what was found and measured. */
 export function slicesOf(measured: readonly MeasuredSlice[], idOf: (index: number) => string): Slice[] {
   const keep = proposeKeep(measured);
-  return measured.map((m, i) => ({ ...m, id: idOf(i), keep: keep[i] ?? true, note: null, edited: false }));
+  return measured.map((m, i) => ({ ...m, id: idOf(i), keep: keep[i] ?? true, note: null, cents: null, edited: false }));
 }
 
 /** Ids of slices are numbered by their attack, so that a new search finds the same sound under the same id. */
@@ -18,7 +18,15 @@ export function mergeSlices(before: readonly Slice[], found: readonly Slice[], r
     .filter((s) => !kept.some((k) => near(k, s)))
     .map((s) => {
       const old = before.find((b) => near(b, s));
-      return old ? { ...s, id: old.id, note: old.note, keep: old.note !== null ? old.keep : s.keep } : s;
+      return old
+        ? {
+            ...s,
+            id: old.id,
+            note: old.note,
+            cents: old.cents,
+            keep: old.note !== null || old.cents !== null ? old.keep : s.keep,
+          }
+        : s;
     });
   return [...kept, ...fresh].sort((a, b) => a.start - b.start);
 }

@@ -61,7 +61,7 @@ export function FaceStation() {
         <Empty title="The face is empty">
           <p className="mb-4">Place a dial for each macro to start from.</p>
           <Button look="primary" onClick={() => dialsForMacros(instrument)}>
-            Place dials for {instrument.macros.length} macros
+            Place a dial for each macro
           </Button>
         </Empty>
       ) : (
