@@ -2,6 +2,7 @@ import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, type W
 import { columnPeaks } from "../../core/audio";
 import type { Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
+import { Playhead } from "./Playhead";
 import { useSize } from "./use-size";
 import { rulerStep, type Span, settleSpan, zoomSpan } from "./wave-span";
 
@@ -14,6 +15,8 @@ export interface WaveScale {
 }
 
 interface WaveViewProps {
+  /** The stored sound that is shown, so that the playhead knows it. */
+  readonly sha: string;
   readonly wave: Wave;
   readonly rate: number;
   readonly span: Span;
@@ -33,7 +36,7 @@ const RULER = 18;
 const OVERVIEW = 26;
 
 /** A waveform as a solid ink shape with a time ruler and an overview: wheel scrolls, with Ctrl zooms, drag scrolls. */
-export function WaveView({ wave, rate, span, onSpan, under, over, children, onPick, label, fill }: WaveViewProps) {
+export function WaveView({ sha, wave, rate, span, onSpan, under, over, children, onPick, label, fill }: WaveViewProps) {
   const [box, size] = useSize<HTMLDivElement>();
   const { frames } = wave.peaks;
   const scale = useMemo<WaveScale>(() => {
@@ -106,6 +109,7 @@ export function WaveView({ wave, rate, span, onSpan, under, over, children, onPi
         <Drawing draw={draw} label={label} className="h-full w-full" />
         <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: RULER }}>
           {children?.(scale)}
+          <Playhead sha={sha} scale={scale} span={span} frames={frames} onSpan={onSpan} />
         </div>
       </div>
       <Overview wave={wave} span={span} onSpan={onSpan} gain={gain} />

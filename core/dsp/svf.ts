@@ -15,11 +15,10 @@ export interface SvfCoefficients {
 export const dampingOf = (resonance: number): number => 1.6 * 0.0125 ** Math.min(1, Math.max(0, resonance));
 
 /**
- * Tunes the trapezoidal state-variable filter of Zavalishin ("The Art of VA Filter Design", 2012) into `out`. The cutoff is
+ * Tunes the trapezoidal state-variable filter of Zavalishin ("The Art of VA Filter Design", 2012) into `out`, from its cutoff and damping k. The cutoff is
  * held below 0.49 of the rate. The band pass is scaled to 0 dB at its centre.
  */
-export function tuneSvf(out: SvfCoefficients, mode: FilterMode, cutoff: Hertz, resonance: number, rate: Hertz): void {
-  const k = dampingOf(resonance);
+export function tuneSvf(out: SvfCoefficients, mode: FilterMode, cutoff: Hertz, k: number, rate: Hertz): void {
   out.g = Math.tan(Math.PI * Math.min(0.49, Math.max(1e-5, cutoff / rate)));
   out.k = k;
   switch (mode) {

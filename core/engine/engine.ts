@@ -1,24 +1,21 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
-import { BANK_ROWS, BANK_TAPS, type Kernels, Limiter, makeBanks, PAIR_BYTES, Reverb } from "../dsp";
+import { BANK_ROWS, BANK_TAPS, type Kernels, Limiter, makeBanks, Reverb } from "../dsp";
 import { EVENT, EventQueue } from "./events";
 import { Heap } from "./heap";
+import { HeldNotes } from "./held-notes";
 import { Modulation } from "./modulation";
 import type { NoteRules } from "./note-rules";
 import type { Plan } from "./plan";
 import { type Path, SampleStore } from "./sample-store";
 import { REASON, TraceLog } from "./trace";
-import { Voice, type ZoneRef } from "./voice";
+import type { Voice, ZoneRef } from "./voice";
+import { VoicePool } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
+import { ZoneTable } from "./zone-table";
 
 /** Frames between two control steps. */
 export const CONTROL = 32;
 const BLOCK = 128;
-/** Voices that may fade out beside those that the instrument allows. */
-const SPARE = 64;
-const MOST_VOICES = 256 + SPARE;
-/** A voice that gives way fades in 3 ms. */
-const STEAL_SECONDS = 0.003;
-const HELD = 16;
 
 export interface EngineOptions {
   readonly rate: Hertz;
@@ -49,7 +46,9 @@ export class Engine {
   frame = 0;
   private readonly heap: Heap;
   private readonly store: SampleStore;
-  private readonly voices: Voice[] = [];
+  private readonly table: ZoneTable;
+  private readonly pool: VoicePool;
+  private readonly held = new HeldNotes();
   private readonly queue = new EventQueue();
   private readonly modulation: Modulation;
   private readonly tuner: VoiceTuner;
@@ -57,22 +56,11 @@ export class Engine {
   private readonly limiter: Limiter;
   private random: Random;
   private plan: Plan | null = null;
-  private zones: ZoneRef[] = [];
-  private counters = new Uint16Array(0);
-  private groups: number[] = [];
-  private readonly pairs: number;
   private readonly scratch: number;
   private readonly bus: number;
-  private readonly heldSerials = new Int32Array(128 * HELD);
-  private readonly heldDelays = new Float64Array(128 * HELD);
-  private readonly heldCounts = new Uint8Array(128);
-  private readonly repeats = new Int32Array(64);
   private serial = 0;
-  private sustain = false;
   private level = 1;
   private levelStep = 0;
-  private activeCount = 0;
-  private pairCount = 0;
   private peakLeft = 0;
   private peakRight = 0;
   private broken = 0;
@@ -87,12 +75,11 @@ export class Engine {
     private readonly options: EngineOptions,
   ) {
     this.heap = new Heap(kernels.memory, 4096);
-    this.pairs = this.heap.allocate((MOST_VOICES / 2) * PAIR_BYTES);
-    this.heap.f32.fill(0, this.pairs / 4, (this.pairs + (MOST_VOICES / 2) * PAIR_BYTES) / 4);
     this.scratch = this.heap.allocate(BLOCK * 16);
     this.bus = this.heap.allocate(BLOCK * 8);
-    for (let i = 0; i < MOST_VOICES; i++) this.voices.push(new Voice(i, this.pairs));
+    this.pool = new VoicePool(this.heap, options.rate);
     this.store = new SampleStore(this.heap);
+    this.table = new ZoneTable(this.store);
     this.modulation = new Modulation(options.rate, CONTROL);
     this.reverb = new Reverb(options.rate);
     this.limiter = new Limiter(options.rate);
@@ -108,45 +95,28 @@ export class Engine {
 
   /** Takes a new plan. Held notes go on, changed in place by their zones' ids; those whose zone is gone fade out. */
   setPlan(plan: Plan): void {
-    const before = new Map(this.zones.map((ref) => [ref.zone.id, ref]));
-    const groupsBefore = this.groups.length;
     this.plan = plan;
-    this.zones = [];
-    this.groups = [];
-    plan.layers.forEach((layer, l) => {
-      layer.groups.forEach((group) => {
-        const g = this.groups.length;
-        this.groups.push(l);
-        for (const zone of group.zones) {
-          const old = before.get(zone.id);
-          const keep = old?.path && old.path.key === SampleStore.keyOf(zone) ? old.path : null;
-          this.zones.push({ zone, index: this.zones.length, layer: l, group: g, path: keep ?? this.store.path(zone) });
-        }
-      });
-    });
-    if (groupsBefore !== this.groups.length) this.counters = new Uint16Array(this.groups.length * 128);
+    this.table.setPlan(plan);
     this.modulation.setPlan(plan);
     this.moveVoices(plan);
-    const kept = new Set(this.zones.map((ref) => ref.path));
-    for (const old of before.values()) if (old.path && !kept.has(old.path)) this.store.release(old.path);
-    const wanted = new Set(plan.samples);
-    const unused = this.store.shas().filter((sha) => !wanted.has(sha));
-    for (const sha of unused) if (!this.zones.some((ref) => ref.zone.sample === sha)) this.dropSample(sha);
+    this.table.collect(this.pool.voices);
     if (this.frame === 0) this.modulation.settle();
   }
 
   private moveVoices(plan: Plan): void {
-    const after = new Map(this.zones.map((ref) => [ref.zone.id, ref]));
-    for (const voice of this.voices) {
+    const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
+    for (const voice of this.pool.voices) {
       if (!voice.active || !voice.ref) continue;
       const next = after.get(voice.ref.zone.id);
-      if (!next?.path || next.zone.sample !== voice.ref.zone.sample || !plan.layers[next.layer]) {
-        voice.end(this.heap);
-        continue;
+      if (next?.path && next.zone.sample === voice.ref.zone.sample) {
+        if (next.path !== voice.ref.path) this.tuner.repath(voice, next.zone, next.path);
+        voice.ref = next;
+        voice.layer = next.layer;
+      } else {
+        this.pool.giveUp(voice);
+        voice.layer = Math.min(voice.layer, plan.layers.length - 1);
+        if (plan.layers.length === 0) voice.end(this.heap);
       }
-      if (next.path !== voice.ref.path) this.tuner.repath(voice, next.zone, next.path);
-      voice.ref = next;
-      voice.layer = next.layer;
     }
   }
 
@@ -157,17 +127,7 @@ export class Engine {
 
   /** Puts a sample into the engine's memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
-    this.store.add(sha, audio);
-    for (const ref of this.zones) if (ref.zone.sample === sha) ref.path ??= this.store.path(ref.zone);
-  }
-
-  hasSample(sha: string): boolean {
-    return this.store.has(sha);
-  }
-
-  private dropSample(sha: string): void {
-    for (const voice of this.voices) if (voice.active && voice.ref?.zone.sample === sha) voice.end(this.heap);
-    this.store.remove(sha);
+    this.table.addSample(sha, audio);
   }
 
   /** Bytes of samples and tables held. */
@@ -197,16 +157,6 @@ export class Engine {
     }
   }
 
-  /** Sets a slot's base value at a frame. */
-  setValue(slot: number, value: number, frame = this.frame): void {
-    this.queue.push(frame, EVENT.macro, slot, value);
-  }
-
-  /** Forgets everything that was to come. */
-  clearEvents(): void {
-    this.queue.clear();
-  }
-
   /** Renders the frames `[from, to)` of two channels, replacing what they hold. */
   render(left: Float32Array, right: Float32Array, from = 0, to = left.length): void {
     let at = from;
@@ -226,7 +176,8 @@ export class Engine {
     const { f32 } = this.heap;
     const bus = this.bus / 4;
     f32.fill(0, bus, bus + frames * 2);
-    if (this.pairCount > 0) this.kernels.renderPairs(this.pairs, this.pairCount, this.scratch, 0, frames);
+    const { pairs, pairCount } = this.pool;
+    if (pairCount > 0) this.kernels.renderPairs(pairs, pairCount, this.scratch, 0, frames);
     let { level } = this;
     for (let i = 0; i < frames; i++) {
       left[from + i] = (f32[bus + 2 * i] as number) * level;
@@ -245,13 +196,14 @@ export class Engine {
   }
 
   private controlStep(): void {
-    const { plan, modulation } = this;
+    const { plan, modulation, pool } = this;
     if (!plan) return;
     modulation.advance();
+    this.table.collect(pool.voices);
     let active = 0;
     let last = -1;
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
+    for (let v = 0; v < pool.voices.length; v++) {
+      const voice = pool.voices[v] as Voice;
       if (!voice.active) continue;
       if (this.tuner.finished(voice)) {
         voice.end(this.heap);
@@ -266,9 +218,9 @@ export class Engine {
       active++;
       last = v;
     }
-    this.activeCount = active;
-    this.pairCount = (last >> 1) + 1;
-    modulation.evaluate(plan, plan.routes, 0, modulation.current.length, null);
+    pool.active = active;
+    pool.pairCount = (last >> 1) + 1;
+    modulation.evaluate(plan, plan.routes, null);
     const wanted = 10 ** ((modulation.now[plan.level] as number) / 20);
     if (this.frame === 0) this.level = wanted;
     this.levelStep = (wanted - this.level) / CONTROL;
@@ -303,7 +255,7 @@ export class Engine {
         this.startNote(a, b, c, Math.floor(d / 128) % 128, d % 128, Math.floor(d / 16384), 2);
         return;
       case EVENT.soundingOff:
-        this.releaseSerial(a);
+        this.pool.release(a);
         return;
       case EVENT.wheel:
         this.modulation.wheel = a;
@@ -315,13 +267,10 @@ export class Engine {
         this.tuner.bend = a;
         return;
       case EVENT.sustain:
-        this.setSustain(a === 1);
+        this.pool.setSustain(a === 1);
         return;
       case EVENT.silence:
         this.silence();
-        return;
-      case EVENT.macro:
-        this.modulation.setBaseAt(a, b);
     }
   }
 
@@ -342,7 +291,7 @@ export class Engine {
   }
 
   private readonly emit = (key: number, velocity: number, delay: number, length: number): void => {
-    if (this.ruleEmits >= HELD) return;
+    if (this.ruleEmits >= HeldNotes.MOST) return;
     this.ruleEmits++;
     const k = Math.round(Math.min(127, Math.max(0, key)));
     const v = Math.min(127, Math.max(1, velocity));
@@ -372,14 +321,7 @@ export class Engine {
     const frames = Math.round(Math.max(0, delay) * this.options.rate);
     if (length > 0)
       this.queue.push(this.frame + frames + Math.round(length * this.options.rate), EVENT.soundingOff, serial);
-    else {
-      const count = this.heldCounts[playedKey] as number;
-      if (count < HELD) {
-        this.heldSerials[playedKey * HELD + count] = serial;
-        this.heldDelays[playedKey * HELD + count] = frames;
-        this.heldCounts[playedKey] = count + 1;
-      }
-    }
+    else this.held.add(playedKey, serial, frames);
     if (frames > 0)
       this.queue.push(
         this.frame + frames,
@@ -394,14 +336,14 @@ export class Engine {
 
   /** A key went up: whatever it holds is released, each note as much later as it began. */
   private lift(key: number): void {
-    const count = this.heldCounts[key] as number;
+    const { held } = this;
+    const count = held.count(key);
     if (count === 0) return;
-    this.heldCounts[key] = 0;
+    held.forget(key);
     for (let i = 0; i < count; i++) {
-      const serial = this.heldSerials[key * HELD + i] as number;
-      const delay = this.heldDelays[key * HELD + i] as number;
-      if (delay > 0) this.queue.push(this.frame + delay, EVENT.soundingOff, serial);
-      else this.releaseSerial(serial);
+      const delay = held.delay(key, i);
+      if (delay > 0) this.queue.push(this.frame + delay, EVENT.soundingOff, held.serial(key, i));
+      else this.pool.release(held.serial(key, i));
     }
     if (!this.rules) return;
     this.ruleKey = key;
@@ -420,14 +362,15 @@ export class Engine {
     delay: number,
     rules: number,
   ): void {
-    const { plan, zones, trace } = this;
+    const { plan, table, trace } = this;
+    const { refs } = table;
     trace.begin(key, velocity, this.frame, playedKey, playedVelocity, delay / this.options.rate, rules);
     if (!plan) return;
     const random = this.random() * 2 - 1;
-    for (let g = 0; g < this.groups.length; g++) {
-      const repeat = this.chooseRepeat(g, key, velocity);
-      for (let z = 0; z < zones.length; z++) {
-        const ref = zones[z] as ZoneRef;
+    for (let g = 0; g < table.groups; g++) {
+      const repeat = table.chooseRepeat(g, key, velocity);
+      for (let z = 0; z < refs.length; z++) {
+        const ref = refs[z] as ZoneRef;
         if (ref.group !== g) continue;
         const { zone } = ref;
         if (key < zone.keyLow || key > zone.keyHigh) trace.skip();
@@ -440,29 +383,6 @@ export class Engine {
     }
   }
 
-  /** The next of the round robins that answer a key at a velocity; each key of a group counts for itself. */
-  private chooseRepeat(group: number, key: number, velocity: number): number {
-    const { repeats } = this;
-    let count = 0;
-    for (let z = 0; z < this.zones.length; z++) {
-      const ref = this.zones[z] as ZoneRef;
-      const { zone } = ref;
-      if (ref.group !== group || !ref.path || key < zone.keyLow || key > zone.keyHigh) continue;
-      if (velocity < zone.velLow || velocity >= zone.velHigh + 1) continue;
-      let at = 0;
-      while (at < count && (repeats[at] as number) < zone.repeat) at++;
-      if ((at < count && repeats[at] === zone.repeat) || count === repeats.length) continue;
-      repeats.copyWithin(at + 1, at, count);
-      repeats[at] = zone.repeat;
-      count++;
-    }
-    if (count === 0) return 0;
-    const counter = group * 128 + key;
-    const turn = this.counters[counter] as number;
-    this.counters[counter] = turn + 1;
-    return repeats[turn % count] as number;
-  }
-
   private startVoice(
     plan: Plan,
     ref: ZoneRef,
@@ -472,8 +392,9 @@ export class Engine {
     serial: number,
     random: number,
   ): void {
-    const voice = this.freeVoice(plan);
+    const voice = this.pool.take(this.modulation.current[plan.voices] as number);
     if (!voice) return;
+    if (this.pool.gaveWay) this.trace.stole();
     voice.active = true;
     voice.ref = ref;
     voice.layer = ref.layer;
@@ -492,88 +413,23 @@ export class Engine {
     voice.env.start();
     const phase = this.frame % CONTROL;
     this.tuner.tune(plan, voice, CONTROL - phase, true);
-    this.activeCount++;
-    this.pairCount = Math.max(this.pairCount, (voice.index >> 1) + 1);
+    this.pool.began(voice);
     this.trace.zone(ref.layer, ref.index, REASON.played, voice.rate, decibelsOf(this.tuner.lastLevel));
-  }
-
-  /** A voice for a new note; beyond the limit, a released and quiet one gives way, else the oldest. */
-  private freeVoice(plan: Plan): Voice | null {
-    const limit = this.modulation.current[plan.voices] as number;
-    let sounding = 0;
-    let free: Voice | null = null;
-    let victim: Voice | null = null;
-    let dying: Voice | null = null;
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
-      if (!voice.active) {
-        free ??= voice;
-        continue;
-      }
-      if (voice.fadeFrames > 0) {
-        if (!dying || voice.fadeLeft < dying.fadeLeft) dying = voice;
-        continue;
-      }
-      sounding++;
-      if (!victim || this.rather(voice, victim)) victim = voice;
-    }
-    if (sounding >= limit && victim) {
-      this.trace.stole();
-      victim.fadeFrames = Math.round(STEAL_SECONDS * this.options.rate);
-      victim.fadeLeft = victim.fadeFrames;
-    }
-    if (free) return free;
-    const last = dying ?? victim;
-    last?.end(this.heap);
-    return last;
-  }
-
-  /** Whether `a` should give way rather than `b`. */
-  private rather(a: Voice, b: Voice): boolean {
-    if (a.released !== b.released) return a.released;
-    if (a.released) return a.gainLeft + a.gainRight < b.gainLeft + b.gainRight;
-    return a.born < b.born;
-  }
-
-  private releaseSerial(serial: number): void {
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
-      if (!voice.active || voice.serial !== serial || voice.released) continue;
-      if (this.sustain) voice.sustained = true;
-      else this.releaseVoice(voice);
-    }
-  }
-
-  private releaseVoice(voice: Voice): void {
-    voice.released = true;
-    voice.env.release();
-  }
-
-  private setSustain(down: boolean): void {
-    this.sustain = down;
-    if (down) return;
-    for (const voice of this.voices) if (voice.active && voice.sustained && !voice.released) this.releaseVoice(voice);
   }
 
   /** Ends every note within 3 ms and forgets notes to come. */
   private silence(): void {
     this.queue.clear();
-    this.heldCounts.fill(0);
-    this.sustain = false;
-    for (const voice of this.voices) {
-      if (!voice.active || voice.fadeFrames > 0) continue;
-      voice.fadeFrames = Math.round(STEAL_SECONDS * this.options.rate);
-      voice.fadeLeft = voice.fadeFrames;
-    }
+    this.held.clear();
+    this.pool.silence();
   }
 
   /** Sets playing back to the beginning: no notes, no echoes, repeats and randomness anew. Frame 0 is next. */
   reset(): void {
-    for (const voice of this.voices) if (voice.active) voice.end(this.heap);
+    this.pool.reset();
     this.queue.clear();
-    this.counters.fill(0);
-    this.heldCounts.fill(0);
-    this.sustain = false;
+    this.table.reset();
+    this.held.clear();
     this.tuner.bend = 0;
     this.modulation.wheel = 0;
     this.modulation.pressure = 0;
@@ -583,14 +439,12 @@ export class Engine {
     this.random = seededRandom(this.options.seed ?? 1);
     this.serial = 0;
     this.frame = 0;
-    this.activeCount = 0;
-    this.pairCount = 0;
   }
 
   /** Meters since the last call; allocates, so it is for outside the render call. */
   status(): EngineStatus {
     const status = {
-      voices: this.activeCount,
+      voices: this.pool.active,
       left: this.peakLeft,
       right: this.peakRight,
       limiter: decibelsOf(this.limiter.lowest),
@@ -604,7 +458,7 @@ export class Engine {
 
   /** Where sounding voices read: zone number and frame, for cursors. Allocates. */
   cursors(): { zone: number; frame: number }[] {
-    return this.voices
+    return this.pool.voices
       .filter((v) => v.active && v.ref)
       .map((v) => ({ zone: v.ref?.index ?? 0, frame: v.frameOf(this.heap) }));
   }

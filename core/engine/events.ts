@@ -9,7 +9,6 @@ export const EVENT = {
   silence: 7,
   soundingOn: 8,
   soundingOff: 9,
-  macro: 10,
 } as const;
 export type EventKind = (typeof EVENT)[keyof typeof EVENT];
 

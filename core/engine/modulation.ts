@@ -24,7 +24,7 @@ export class Modulation {
 
   constructor(
     private readonly rate: number,
-    private readonly step: number,
+    step: number,
   ) {
     this.follow = 1 - Math.exp(-step / (0.005 * rate));
   }
@@ -46,11 +46,7 @@ export class Modulation {
     if (base.length === this.base.length) this.base.set(base);
   }
 
-  setBaseAt(slot: number, value: number): void {
-    if (slot >= 0 && slot < this.base.length) this.base[slot] = value;
-  }
-
-  /** Moves everything smoothed on by one control step. */
+  /** Moves everything smoothed on by one control step; `now` then holds what is not routed. */
   advance(): void {
     const { base, current, slots, follow } = this;
     for (let i = 0; i < current.length; i++) {
@@ -60,14 +56,14 @@ export class Modulation {
       const near = Math.abs(gap) < 1e-6 * (slot.max - slot.min);
       current[i] = near || !slot.smooth ? (base[i] as number) : (current[i] as number) + follow * gap;
     }
+    this.now.set(current);
     this.wheelNow += follow * (this.wheel - this.wheelNow);
     this.pressureNow += follow * (this.pressure - this.pressureNow);
   }
 
-  /** Writes the values of the slots `[from, to)` with their routes into `now`; `voice` is null for what is one for all. */
-  evaluate(plan: Plan, routes: readonly RoutePlan[], from: number, to: number, voice: Voice | null): void {
+  /** Writes the values of the slots that some routes move into `now`; `voice` is null for what is one for all. */
+  evaluate(plan: Plan, routes: readonly RoutePlan[], voice: Voice | null): void {
     const { now, current, amounts, slots } = this;
-    for (let i = from; i < to; i++) now[i] = current[i] as number;
     for (let r = 0; r < routes.length; r++) amounts[(routes[r] as RoutePlan).slot] = 0;
     for (let r = 0; r < routes.length; r++) {
       const route = routes[r] as RoutePlan;
@@ -124,11 +120,8 @@ export class Modulation {
   /** Forgets smoothing: everything stands at its base value. */
   settle(): void {
     this.current.set(this.base);
+    this.now.set(this.base);
     this.wheelNow = this.wheel;
     this.pressureNow = this.pressure;
-  }
-
-  get controlStep(): number {
-    return this.step;
   }
 }

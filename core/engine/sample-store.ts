@@ -65,11 +65,12 @@ export class SampleStore {
     this.samples.set(sha, { at, left, right: stereo ? left + stride : left, frames, rate: audio.rate });
   }
 
-  remove(sha: string): void {
+  /** Gives a sample's memory back; true, for callers that filter by it. */
+  remove(sha: string): true {
     const stored = this.samples.get(sha);
-    if (!stored) return;
-    this.heap.release(stored.at);
+    if (stored) this.heap.release(stored.at);
     this.samples.delete(sha);
+    return true;
   }
 
   shas(): string[] {
@@ -81,7 +82,7 @@ export class SampleStore {
     return `${zone.sample}|${zone.end}|${loop ? `${loop.start},${loop.end},${loop.fade}` : "-"}`;
   }
 
-  /** The spans of a zone; null while its sample isn't there. `release` gives back what they hold. */
+  /** The spans of a zone; null while its sample isn't there. */
   path(zone: Zone): Path | null {
     const sample = this.samples.get(zone.sample);
     if (!sample) return null;
@@ -92,8 +93,10 @@ export class SampleStore {
     return { key: SampleStore.keyOf(zone), first: held[0] as number, rate: sample.rate, frames: sample.frames, held };
   }
 
-  release(path: Path): void {
+  /** Gives a path's memory back; true, for callers that filter by it. */
+  release(path: Path): true {
     for (const at of path.held) this.heap.release(at);
+    return true;
   }
 
   /** Reads to the end, with a fade where the sample goes on. */

@@ -1,6 +1,7 @@
 import type { Hertz } from "../audio";
 import {
   BANK,
+  dampingOf,
   MAX_STAGES,
   PLAYING,
   POSITION,
@@ -33,6 +34,8 @@ export class VoiceTuner {
   bend = 0;
   /** Level (a factor) without envelope of the voice that was tuned last. */
   lastLevel = 0;
+  private lastResonance = Number.NaN;
+  private lastDamping = 0;
   private readonly svf: SvfCoefficients = { g: 0, k: 0, m0: 1, m1: 0, m2: 0 };
 
   constructor(
@@ -56,7 +59,7 @@ export class VoiceTuner {
     const layer = plan.layers[voice.layer] as LayerPlan;
     const { now } = this.modulation;
     if (fresh) {
-      this.modulation.evaluate(plan, layer.routes, layer.from, layer.to, voice);
+      this.modulation.evaluate(plan, layer.routes, voice);
       voice.env.advance(0, now[layer.attack] as number, 1, 1, 1);
       this.setStages(layer, voice, 0);
       voice.rate = this.rateOf(plan, layer, voice);
@@ -64,7 +67,7 @@ export class VoiceTuner {
     }
     this.modulation.turn(plan, voice, frames);
     voice.age += frames;
-    this.modulation.evaluate(plan, layer.routes, layer.from, layer.to, voice);
+    this.modulation.evaluate(plan, layer.routes, voice);
     voice.env.advance(
       frames / this.rate,
       now[layer.attack] as number,
@@ -168,7 +171,11 @@ export class VoiceTuner {
       voice.cutoffs[s] = cutoff;
       voice.resonances[s] = resonance;
       voice.modes[s] = mode;
-      tuneSvf(svf, MODES[mode] ?? "off", cutoff, resonance, this.rate);
+      if (resonance !== this.lastResonance) {
+        this.lastResonance = resonance;
+        this.lastDamping = dampingOf(resonance);
+      }
+      tuneSvf(svf, MODES[mode] ?? "off", cutoff, this.lastDamping, this.rate);
       const at = STAGE_0 + s * STAGE_BYTES;
       this.ramp(voice, at + STAGE_G, svf.g, frames);
       this.ramp(voice, at + STAGE_K, svf.k, frames);

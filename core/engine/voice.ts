@@ -146,6 +146,12 @@ export class Voice {
     return heap.u32[(this.record + POSITION) / 4 + 1] as number;
   }
 
+  /** Lets it die away by its envelope. */
+  letGo(): void {
+    this.released = true;
+    this.env.release();
+  }
+
   end(heap: Heap): void {
     this.active = false;
     this.ref = null;

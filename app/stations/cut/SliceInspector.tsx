@@ -1,5 +1,5 @@
 import { nameOfNote, parseNote } from "../../../core/audio";
-import { noteOfSlice } from "../../../core/formats";
+import { noteOfSlice, pitchOfSlice } from "../../../core/formats";
 import { changeSlices, type Slice, type Take } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition } from "../../state/audio-queries";
@@ -102,6 +102,24 @@ export function SliceInspector({ take }: { take: Take }) {
             +12
           </Button>
         </Row>
+        <Row
+          label="Cents"
+          help="How far the sound is off that note. Type another to correct it; empty takes the measured one again"
+        >
+          <Well
+            label="Cents of the slice"
+            text={centsText(first)}
+            mixed={!same(centsText)}
+            width={74}
+            onType={(text) => {
+              const parsed = text.trim() === "" ? null : parseNumber("cents", text);
+              if (parsed === null && text.trim() !== "") return false;
+              change("Set cents", (s) => ({ ...s, cents: parsed }));
+              return true;
+            }}
+            onStep={(steps) => change("Set cents", (s) => ({ ...s, cents: centsOf(s) + steps }), "step")}
+          />
+        </Row>
         <Row label="Measured">
           <span className="num text-[12px]">
             {first.pitch === null
@@ -138,5 +156,9 @@ export function SliceInspector({ take }: { take: Take }) {
   );
 }
 
+/** How far a slice is off its note, in cents; 0 where nothing is known. */
+const centsOf = (slice: Slice): number => ((pitchOfSlice(slice) ?? 0) - (noteOfSlice(slice) ?? 0)) * 100;
+const centsText = (slice: Slice): string =>
+  pitchOfSlice(slice) === null ? "none" : formatNumber("cents", centsOf(slice));
 const formatTime = (seconds: number): string =>
   seconds < 1 ? `${(seconds * 1000).toFixed(1)} ms` : `${seconds.toFixed(4)} s`;

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { SURE } from "../../../core/analysis";
 import { nameOfNote } from "../../../core/audio";
-import { noteOfSlice } from "../../../core/formats";
+import { noteOfSlice, pitchOfSlice } from "../../../core/formats";
 import { changeSlices, type Slice, type Take } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { session } from "../../state/session";
@@ -18,7 +18,7 @@ const COLUMNS = "grid grid-cols-[34px_44px_62px_72px_88px_1fr_84px_84px_84px] it
 
 /** Why a slice is doubtful, in words; empty when it isn't. */
 function doubtOf(slice: Slice): string {
-  if (slice.note !== null) return "note set by hand";
+  if (slice.note !== null || slice.cents !== null) return "set by hand";
   if (slice.pitch === null) return "no pitch";
   if (slice.confidence < SURE) return "pitch unsure";
   return slice.keep ? "" : "short: a bump or false start?";
@@ -85,7 +85,8 @@ interface SliceRowProps {
 
 function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: SliceRowProps) {
   const note = noteOfSlice(slice);
-  const cents = slice.pitch === null ? null : (slice.pitch - Math.round(slice.pitch)) * 100;
+  const pitch = pitchOfSlice(slice);
+  const cents = pitch === null || note === null ? null : (pitch - note) * 100;
   return (
     <div
       role="row"
@@ -130,7 +131,9 @@ function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: S
       <span className={slice.confidence < SURE && slice.note === null ? "text-ochre" : undefined}>
         {Math.round(slice.confidence * 100)} %
       </span>
-      <span className={cx("truncate font-sans", slice.note === null && "text-ochre")}>{doubtOf(slice)}</span>
+      <span className={cx("truncate font-sans", slice.note === null && slice.cents === null && "text-ochre")}>
+        {doubtOf(slice)}
+      </span>
       <span className="text-right">{formatNumber("seconds", (slice.end - slice.start) / rate)}</span>
       <span className="text-right">{formatNumber("decibels", slice.peak)}</span>
       <span className="text-right">{slice.loudness.toFixed(1)} LUFS</span>

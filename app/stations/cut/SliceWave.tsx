@@ -55,6 +55,7 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
     );
   return (
     <WaveView
+      sha={take.sha}
       wave={wave}
       rate={take.rate}
       span={span}

@@ -156,7 +156,15 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
     >
       {wave.data ? (
         <>
-          <LoopWave zone={zone} wave={wave.data} rate={rate} span={span} onSpan={setSpan} change={change} />
+          <LoopWave
+            index={index}
+            zone={zone}
+            wave={wave.data}
+            rate={rate}
+            span={span}
+            onSpan={setSpan}
+            change={change}
+          />
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
             {loop

@@ -1,6 +1,8 @@
 import { useCallback } from "react";
+import { useStore } from "zustand";
 import type { Zone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
+import { engine } from "../../audio/engine";
 import type { Wave } from "../../state/audio-queries";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
@@ -8,6 +10,8 @@ import { type WaveScale, WaveView } from "../../widgets/WaveView";
 import type { Span } from "../../widgets/wave-span";
 
 interface LoopWaveProps {
+  /** The zone's place among all zones, by which the engine knows it. */
+  readonly index: number;
   readonly zone: Zone;
   readonly wave: Wave;
   readonly rate: number;
@@ -17,7 +21,7 @@ interface LoopWaveProps {
 }
 
 /** The zone's waveform with its start, end, loop and crossfade. */
-export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
+export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
   const { loop } = zone;
   const under = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
@@ -60,9 +64,11 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
     },
     [zone.start, zone.end],
   );
+  const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === index);
   const at = (frame: number) => formatNumber("seconds", frame / rate);
   return (
     <WaveView
+      sha={zone.sample}
       wave={wave}
       rate={rate}
       span={span}
@@ -74,6 +80,13 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
     >
       {(scale) => (
         <>
+          {cursors.map((cursor) => (
+            <div
+              key={cursor.frame}
+              className="absolute inset-y-0 left-0 w-[2px] bg-vermilion"
+              style={{ transform: `translateX(${scale.x(cursor.frame)}px)` }}
+            />
+          ))}
           <WaveHandle
             scale={scale}
             frame={zone.start}

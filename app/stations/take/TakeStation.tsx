@@ -109,6 +109,7 @@ function TakeWave({ take }: { take: Take }) {
   if (!wave.data) return <p className="m-6 text-ink-soft">Reading {take.name} …</p>;
   return (
     <WaveView
+      sha={take.sha}
       wave={wave.data}
       rate={take.rate}
       span={span}
