@@ -1,16 +1,6 @@
 import { createBrowserRouter, Navigate } from "react-router";
 import { Frame } from "./shell/Frame";
 import { Gate } from "./shell/Gate";
-import { CutStation } from "./stations/cut/CutStation";
-import { FaceStation } from "./stations/face/FaceStation";
-import { LibraryPage } from "./stations/library/LibraryPage";
-import { LoopStation } from "./stations/loop/LoopStation";
-import { MapStation } from "./stations/map/MapStation";
-import { MotionStation } from "./stations/motion/MotionStation";
-import { RulesStation } from "./stations/rules/RulesStation";
-import { ShipStation } from "./stations/ship/ShipStation";
-import { SoundStation } from "./stations/sound/SoundStation";
-import { TakeStation } from "./stations/take/TakeStation";
 
 /** One route for each station. */
 export const router = createBrowserRouter([
@@ -22,16 +12,28 @@ export const router = createBrowserRouter([
     ),
     children: [
       { path: "/", element: <Navigate to="/take" replace /> },
-      { path: "/take", element: <TakeStation /> },
-      { path: "/cut", element: <CutStation /> },
-      { path: "/map", element: <MapStation /> },
-      { path: "/loop", element: <LoopStation /> },
-      { path: "/sound", element: <SoundStation /> },
-      { path: "/motion", element: <MotionStation /> },
-      { path: "/face", element: <FaceStation /> },
-      { path: "/rules", element: <RulesStation /> },
-      { path: "/ship", element: <ShipStation /> },
-      { path: "/library", element: <LibraryPage /> },
+      { path: "/take", lazy: async () => ({ Component: (await import("./stations/take/TakeStation")).TakeStation }) },
+      { path: "/cut", lazy: async () => ({ Component: (await import("./stations/cut/CutStation")).CutStation }) },
+      { path: "/map", lazy: async () => ({ Component: (await import("./stations/map/MapStation")).MapStation }) },
+      { path: "/loop", lazy: async () => ({ Component: (await import("./stations/loop/LoopStation")).LoopStation }) },
+      {
+        path: "/sound",
+        lazy: async () => ({ Component: (await import("./stations/sound/SoundStation")).SoundStation }),
+      },
+      {
+        path: "/motion",
+        lazy: async () => ({ Component: (await import("./stations/motion/MotionStation")).MotionStation }),
+      },
+      { path: "/face", lazy: async () => ({ Component: (await import("./stations/face/FaceStation")).FaceStation }) },
+      {
+        path: "/rules",
+        lazy: async () => ({ Component: (await import("./stations/rules/RulesStation")).RulesStation }),
+      },
+      { path: "/ship", lazy: async () => ({ Component: (await import("./stations/ship/ShipStation")).ShipStation }) },
+      {
+        path: "/library",
+        lazy: async () => ({ Component: (await import("./stations/library/LibraryPage")).LibraryPage }),
+      },
       { path: "*", element: <Navigate to="/take" replace /> },
     ],
   },

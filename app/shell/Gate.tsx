@@ -1,21 +1,31 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { newInstrument } from "../../core/instrument";
-import { openLastOrDemo } from "../state/demo";
+import { installDemo, openLastOrDemo } from "../state/demo";
 import { freshId } from "../state/ids";
+import { tell } from "../state/notices";
 import { session } from "../state/session";
 import { Button } from "../widgets/Button";
 
 let opening: Promise<void> | null = null;
+let installing: Promise<void> | null = null;
 
 /** Opens what was open last before anything is shown; the very first time, the demo. */
 export function Gate({ children }: { children: ReactNode }) {
   const open = useStore(session.store, (s) => s.history !== null);
+  const client = useQueryClient();
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
     opening ??= openLastOrDemo();
+    installing ??= opening.then(installDemo);
+    installing
+      .then(() => client.invalidateQueries())
+      .catch((error: unknown) =>
+        tell("doubt", `The demo instrument could not be put into the library: ${String(error)}`),
+      );
     opening.catch((error: unknown) => setFailure(error instanceof Error ? error.message : String(error)));
-  }, []);
+  }, [client]);
   if (open) return children;
   return (
     <div className="grid h-full place-items-center">

@@ -16,7 +16,9 @@ export function Meter() {
   const loaded = useStore(engine.store, (s) => s.loaded);
   const wanted = useStore(engine.store, (s) => s.wanted);
   const [peak, setPeak] = useState({ level: Number.NEGATIVE_INFINITY, limited: false });
-  const level = decibelsOf(Math.max(left, right));
+  // Below −100 dB is silence: a reverb never falls to nothing.
+  const loudest = decibelsOf(Math.max(left, right));
+  const level = loudest < -100 ? Number.NEGATIVE_INFINITY : loudest;
   useEffect(() => {
     setPeak((p) => ({ level: Math.max(p.level, level), limited: p.limited || limiter < -0.05 }));
   }, [level, limiter]);

@@ -50,16 +50,19 @@ async function installHarp(): Promise<void> {
   await saveInstrument(harp);
 }
 
-/** Opens what was open last; at the very first start, installs the demo and opens its takes in a new instrument. */
+/** Installs the finished demo instrument once, without keeping anybody waiting. */
+export async function installDemo(): Promise<void> {
+  if ((await settings.getItem<boolean>(INSTALLED)) === true) return;
+  await installHarp();
+  await settings.setItem(INSTALLED, true);
+}
+
+/** Opens what was open last; at the very first start, the demo's takes in a new instrument. */
 export async function openLastOrDemo(): Promise<void> {
   const last = await session.lastOpen();
   if (last !== null && (await session.open(last))) return;
-  if ((await settings.getItem<boolean>(INSTALLED)) !== true) {
-    const instrument = await demoTakes(freshId(), "New instrument");
-    await installHarp();
-    await settings.setItem(INSTALLED, true);
-    await session.begin(instrument);
-    return;
-  }
-  await session.begin(newInstrument(freshId(), "New instrument"));
+  const first = (await settings.getItem<boolean>(INSTALLED)) !== true;
+  await session.begin(
+    first ? await demoTakes(freshId(), "New instrument") : newInstrument(freshId(), "New instrument"),
+  );
 }

@@ -1,4 +1,4 @@
-import { expose } from "comlink";
+import { expose, transfer } from "comlink";
 import { type FoundSlice, type Levels, type MeasuredSlice, measureLevels, measureSlices } from "../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf } from "../../core/audio";
 import { compile, PHRASES, phraseEvents, renderSong } from "../../core/engine";
@@ -16,6 +16,7 @@ import type { Instrument, Sample, Slice, Take } from "../../core/instrument";
 import { searchTake } from "../../core/mapping";
 import { Sandbox } from "../../core/rules";
 import { audioBlob, audioBytes, storeAudio } from "../storage/audio-files";
+import { fillPlayer } from "./fill-player";
 
 /** Longest file that is opened as a take, in seconds. */
 const MOST_SECONDS = 3600;
@@ -62,6 +63,15 @@ const levelsOf = (entry: Held): Levels => {
 };
 
 const hours = (seconds: number) => `${Math.floor(seconds / 3600)} h ${Math.round((seconds % 3600) / 60)} min`;
+
+async function packed(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> {
+  const wavs = new Map<string, Uint8Array>();
+  for (const { sha } of instrument.samples) {
+    const bytes = await audioBytes(sha);
+    if (bytes) wavs.set(sha, bytes);
+  }
+  return writePackage(instrument, (sha) => wavs.get(sha) ?? null);
+}
 
 const worker = {
   /** Opens a WAV file and stores it by content. `salvage` takes what is there of a damaged one. */
@@ -125,13 +135,20 @@ const worker = {
   async peaks(sha: string): Promise<{ peaks: Peaks; samples: Float32Array }> {
     const { audio } = await hold(sha);
     const mono = monoOf(audio);
-    return { peaks: peaksOf(mono), samples: mono };
+    const peaks = peaksOf(mono);
+    // The page gets a copy of its own, handed over rather than cloned there.
+    const samples = mono.slice();
+    return transfer({ peaks, samples }, [samples.buffer, ...peaks.levels.map((l) => l.buffer)]);
   },
 
   /** A stretch of a stored file, decoded, for listening. */
   async stretch(sha: string, from: number, to: number): Promise<Audio> {
     const { audio } = await hold(sha);
-    return { rate: audio.rate, channels: audio.channels.map((c) => c.slice(from, to)) };
+    const channels = audio.channels.map((c) => c.slice(from, to));
+    return transfer(
+      { rate: audio.rate, channels },
+      channels.map((c) => c.buffer),
+    );
   },
 
   /** Finds the sounds of a take at a threshold above its noise floor. */
@@ -165,13 +182,13 @@ const worker = {
   },
 
   /** Writes an instrument with its samples as a package. */
-  async pack(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> {
-    const wavs = new Map<string, Uint8Array>();
-    for (const { sha } of instrument.samples) {
-      const bytes = await audioBytes(sha);
-      if (bytes) wavs.set(sha, bytes);
-    }
-    return writePackage(instrument, (sha) => wavs.get(sha) ?? null);
+  async pack(instrument: Instrument): Promise<Blob> {
+    return new Blob([await packed(instrument)], { type: "application/zip" });
+  },
+
+  /** Puts an instrument with its samples into the player's page. */
+  async player(instrument: Instrument, template: string): Promise<Blob> {
+    return new Blob(fillPlayer(template, instrument.about.name, await packed(instrument)), { type: "text/html" });
   },
 
   /** Renders a phrase to a 32-bit float WAV file. */
@@ -181,7 +198,7 @@ const worker = {
     tempo: number,
     rules: WebAssembly.Module,
     progress: (share: number) => void,
-  ): Promise<Uint8Array<ArrayBuffer>> {
+  ): Promise<Blob> {
     const phrase = PHRASES.find((p) => p.id === phraseId) ?? PHRASES[0];
     if (!phrase) throw new RangeError("there are no phrases");
     const plan = compile(instrument);
@@ -200,7 +217,7 @@ const worker = {
       rules: script,
       progress,
     });
-    return writeWav(audio, 32);
+    return new Blob([writeWav(audio, 32)], { type: "audio/wav" });
   },
 };
 

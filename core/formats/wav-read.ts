@@ -108,7 +108,11 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
   const reader = new ByteReader(bytes);
   const riff = reader.left >= 12 ? reader.tag() : "";
   if (riff !== "RIFF" && riff !== "RF64")
-    throw new FormatError("not-this-format", 0, "it isn't a WAV file: it doesn't begin with RIFF");
+    throw new FormatError(
+      "not-this-format",
+      0,
+      "it isn't a WAV file: it doesn't begin with RIFF. Recordings can be opened as WAV",
+    );
   reader.skip(4);
   if (reader.tag() !== "WAVE") throw new FormatError("not-this-format", 8, "it is a RIFF file, but not a WAVE one");
   let format: Format | null = null;

@@ -88,7 +88,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
           ) : (
             <Button
               look="primary"
-              disabled={kept.length === 0}
+              disabled={kept.length === 0 || search.preview !== null}
               onClick={() => void makeSamples(take, (to) => void navigate(to))}
               hint="Cuts the kept slices out as samples of the instrument; the take stays"
             >

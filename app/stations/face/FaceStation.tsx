@@ -33,7 +33,7 @@ export function FaceStation() {
   return (
     <Station
       title="Face"
-      facts={`${face.width} × ${face.height} px · ${face.items.length} items`}
+      facts={`${face.width} × ${face.height} px · ${face.items.length === 1 ? "1 item" : `${face.items.length} items`}`}
       actions={
         <>
           <Button

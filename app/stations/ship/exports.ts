@@ -4,7 +4,6 @@ import { rulesModule } from "../../audio/engine";
 import { fileName, saveFile } from "../../state/files";
 import { tell } from "../../state/notices";
 import { type AudioCalls, Cancelled, withProgress } from "../../workers/audio-worker";
-import { fillPlayer } from "./fill-player";
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 
@@ -25,24 +24,16 @@ async function exporting(
 }
 
 export const exportPackage = (instrument: Instrument): Promise<void> =>
-  exporting(
-    "Packing",
-    `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`,
-    async (worker) => new Blob([await worker.pack(instrument)], { type: "application/zip" }),
-  );
+  exporting("Packing", `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`, (worker) => worker.pack(instrument));
 
 export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: number): Promise<void> =>
-  exporting(
-    "Bouncing",
-    `${fileName(instrument.about.name)}-${phrase}.wav`,
-    async (worker, progress) =>
-      new Blob([await worker.bounce(instrument, phrase, tempo, await rulesModule(), progress)], { type: "audio/wav" }),
+  exporting("Bouncing", `${fileName(instrument.about.name)}-${phrase}.wav`, async (worker, progress) =>
+    worker.bounce(instrument, phrase, tempo, await rulesModule(), progress),
   );
 
 export const exportPlayer = (instrument: Instrument): Promise<void> =>
   exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker) => {
     const reply = await fetch("/player-template.html");
     if (!reply.ok) throw new Error("the player's template isn't on the server");
-    const [template, bytes] = await Promise.all([reply.text(), worker.pack(instrument)]);
-    return new Blob(await fillPlayer(template, instrument.about.name, bytes), { type: "text/html" });
+    return worker.player(instrument, await reply.text());
   });

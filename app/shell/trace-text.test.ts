@@ -1,0 +1,84 @@
+import { describe, expect, test } from "@jest/globals";
+import type { NoteTrace } from "../../core/engine";
+import { addSamples, newInstrument, newZone, placeZones, together } from "../../core/instrument";
+import { traceText } from "./trace-text";
+
+const sha = (n: number) => n.toString(16).padStart(64, "0");
+const instrument = together("", [
+  addSamples(
+    [1, 2].map((n) => ({
+      sha: sha(n),
+      name: `spoke-${n}`,
+      frames: 10,
+      rate: 44100,
+      channels: 1,
+      pitch: null,
+      confidence: 0,
+      peak: 0,
+      loudness: 0,
+      from: null,
+    })),
+  ),
+  placeZones(
+    "main",
+    "main",
+    [
+      newZone({ id: "a", sample: sha(1), end: 10, velHigh: 80 }),
+      newZone({ id: "b", sample: sha(2), end: 10, velLow: 81, repeat: 2 }),
+    ],
+    true,
+  ),
+]).apply(newInstrument("t", "T"));
+
+const trace = (change: Partial<NoteTrace>): NoteTrace => ({
+  key: 62,
+  velocity: 92,
+  frame: 0,
+  zones: 2,
+  otherKeys: 0,
+  playedKey: 62,
+  playedVelocity: 92,
+  delay: 0,
+  rules: "off",
+  stolen: false,
+  at: [],
+  ...change,
+});
+const at = (zone: number, reason: 0 | 1 | 2 | 3) => ({ layer: 0, zone, reason, rate: 1.0594, level: -6.2 });
+
+describe("the note trace in words", () => {
+  test("what played, at which rate and level, and what did not", () => {
+    const text = traceText(trace({ at: [at(0, 1), at(1, 0)] }), instrument, false);
+    expect(text).toMatchObject({
+      headline: "D4 · 92",
+      silent: false,
+      played: ["spoke-2 · rate 1.059 · −6.2 dB"],
+      notes: ["velocity 1–80 passed over"],
+    });
+  });
+
+  test.each([
+    [{ zones: 0 }, "nothing is mapped yet"],
+    [{ otherKeys: 2 }, "none of 2 zones answers this key"],
+    [{ at: [at(0, 1)] }, "no zone answers this velocity"],
+    [{ at: [at(0, 3)] }, "the sound is missing"],
+    [{ rules: "dropped" as const }, "the rules dropped it"],
+  ])("a silent note always says why: %j", (change, words) => {
+    const text = traceText(trace(change), instrument, false);
+    expect(text.silent).toBe(true);
+    expect(text.notes.join(" ")).toContain(words);
+  });
+
+  test("a sample on its way is told apart from one that is gone", () => {
+    expect(traceText(trace({ at: [at(0, 3)] }), instrument, true).notes.join(" ")).toContain("still loading");
+  });
+
+  test("what a rule changed is told", () => {
+    const text = traceText(
+      trace({ rules: "changed", playedKey: 60, playedVelocity: 100, delay: 0.004, at: [at(1, 0)] }),
+      instrument,
+      false,
+    );
+    expect(text.notes.join()).toBe("rules: key from C4, velocity from 100, 4.0 ms later");
+  });
+});
