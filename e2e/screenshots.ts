@@ -32,8 +32,9 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await shot("map");
   await page.getByRole("button", { name: /repeat 2$/ }).click();
   await station(page, "Cut");
-  await page.getByRole("row").nth(29).click();
-  await page.getByRole("row").nth(29).dblclick();
+  await page.getByRole("row").nth(4).click();
+  for (let i = 0; i < 25; i++) await page.keyboard.press("ArrowDown");
+  await page.locator('[aria-rowindex="30"]').dblclick();
   await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
   await shot("cut");
   await station(page, "Loop");

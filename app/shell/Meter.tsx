@@ -4,6 +4,7 @@ import { decibelsOf } from "../../core/audio";
 import { formatNumber } from "../../core/params";
 import { engine } from "../audio/engine";
 import { Hint } from "../widgets/Button";
+import { plural } from "../widgets/plural";
 
 const LOWEST = -60;
 const place = (level: number): number => Math.max(0, Math.min(1, (level - LOWEST) / -LOWEST));
@@ -31,7 +32,7 @@ export function Meter() {
     state === "running" && loaded < wanted
       ? `loading ${loaded}/${wanted}`
       : state === "running" || state === "off"
-        ? `${voices} ${voices === 1 ? "voice" : "voices"} · ${Math.round(load * 100)} %`
+        ? `${plural(voices, "voice")} · ${Math.round(load * 100)} %`
         : state;
   return (
     <div className="flex items-center gap-2.5">

@@ -1,6 +1,7 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
 import { type Instrument, listZones } from "../../core/instrument";
+import { plural } from "../widgets/plural";
 
 /** How far a station is: empty, begun, done. */
 export type Progress = "empty" | "half" | "full";
@@ -14,8 +15,6 @@ export interface StationInfo {
   readonly state: (instrument: Instrument) => { readonly text: string; readonly progress: Progress };
 }
 
-const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
-
 /** The nine stations in the order of the work; the rail is made of this. */
 export const STATIONS: readonly StationInfo[] = [
   {
@@ -24,7 +23,7 @@ export const STATIONS: readonly StationInfo[] = [
     label: "Take",
     question: "Is everything recorded that the instrument needs?",
     state: ({ takes }) => ({
-      text: takes.length === 0 ? "empty" : count(takes.length, "take"),
+      text: takes.length === 0 ? "empty" : plural(takes.length, "take"),
       progress: takes.length > 0 ? "full" : "empty",
     }),
   },
@@ -35,8 +34,8 @@ export const STATIONS: readonly StationInfo[] = [
     question: "Where does each sound begin and end, and which is it?",
     state: ({ takes, samples }) => {
       const slices = takes.reduce((n, t) => n + t.slices.filter((s) => s.keep).length, 0);
-      if (samples.length > 0) return { text: count(samples.length, "sample"), progress: "full" };
-      return { text: slices > 0 ? count(slices, "slice") : "not yet", progress: slices > 0 ? "half" : "empty" };
+      if (samples.length > 0) return { text: plural(samples.length, "sample"), progress: "full" };
+      return { text: slices > 0 ? plural(slices, "slice") : "not yet", progress: slices > 0 ? "half" : "empty" };
     },
   },
   {
@@ -72,7 +71,7 @@ export const STATIONS: readonly StationInfo[] = [
     label: "Sound",
     question: "What makes the tone?",
     state: ({ layers }) => ({
-      text: count(layers.length, "layer"),
+      text: plural(layers.length, "layer"),
       progress: layers.some((l) => l.groups.some((g) => g.zones.length > 0)) ? "half" : "empty",
     }),
   },
@@ -89,7 +88,7 @@ export const STATIONS: readonly StationInfo[] = [
           ? "no routes"
           : idle > 0
             ? `${routes.length} · ${idle} idle`
-            : count(routes.length, "route");
+            : plural(routes.length, "route");
       return { text, progress: routes.length === 0 ? "empty" : idle > 0 ? "half" : "full" };
     },
   },
@@ -103,7 +102,7 @@ export const STATIONS: readonly StationInfo[] = [
       if (face.items.length === 0) return { text: "empty", progress: "empty" };
       return loose > 0
         ? { text: `${loose} unbound`, progress: "half" }
-        : { text: count(face.items.length, "item"), progress: "full" };
+        : { text: plural(face.items.length, "item"), progress: "full" };
     },
   },
   {

@@ -21,7 +21,10 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const group = layer?.groups[0];
   if (!instrument || !layer || !group) return;
   const taken = new Set(listZones(instrument).map((z) => z.id));
-  const placement = placeSamples(samples, options, () => {
+  // The usual four octaves, and wherever else there are roots.
+  const pitches = samples.flatMap((s) => (s.pitch === null ? [] : [Math.round(s.pitch)]));
+  const limits = { ...options, low: Math.min(options.low, ...pitches), high: Math.max(options.high, ...pitches) };
+  const placement = placeSamples(samples, limits, () => {
     const id = freshId(taken);
     taken.add(id);
     return id;

@@ -19,8 +19,27 @@ interface ChoiceProps {
   readonly placeholder?: string;
 }
 
+/** Beyond so many options the browser's own list is used: it opens at once, whatever its length. */
+const LONG = 100;
+
 /** One of several, from a list. */
 export function Choice({ label, value, options, onChange, className, placeholder = "choose" }: ChoiceProps) {
+  if (options.length > LONG) {
+    return (
+      <select
+        aria-label={label}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className={cx("h-[24px] min-w-0 rounded-[2px] bg-well px-1", className)}
+      >
+        {options.map((o) => (
+          <option key={o.id} value={o.id} disabled={o.disabled === true}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+    );
+  }
   const groups = [...new Set(options.map((o) => o.group ?? ""))];
   return (
     <Select.Root value={value} onValueChange={onChange}>

@@ -12,7 +12,7 @@ const KEY_SHARE = 0.9;
 
 /**
  * Finds the pitch of plucked, struck or sustained sounds by the normalised square difference of McLeod and Wyvill ("A
- * smarter way to find pitch", 2005): the attack is skipped, up to 24 frames are measured, each period is refined at its
+ * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured, each period is refined at its
  * largest multiple inside the frame, and the weighted median counts.
  */
 export class PitchFinder {
@@ -46,7 +46,7 @@ export class PitchFinder {
     const window = Math.min(this.size, usable);
     if (window < this.rate / 200) return NO_PITCH;
     const span = Math.min(usable - window, Math.round(0.9 * this.rate));
-    const hop = Math.max(window / 4, span / 23);
+    const hop = Math.max(window / 4, span / 11);
     const notes: { note: number; weight: number }[] = [];
     let clarity = 0;
     let heard = 0;

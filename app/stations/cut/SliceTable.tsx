@@ -1,3 +1,4 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import { SURE } from "../../../core/analysis";
 import { nameOfNote } from "../../../core/audio";
@@ -24,14 +25,26 @@ function doubtOf(slice: Slice): string {
   return slice.keep ? "" : "short: a bump or false start?";
 }
 
-/** The slices as a list: note, pitch, length, level; keep or leave out. */
+/** Height of a row in pixels. */
+const ROW = 24;
+
+/** The slices as a list: note, pitch, length, level; keep or leave out. Only the rows in sight are drawn. */
 export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
   const sliceIds = useView((v) => v.sliceIds);
   const body = useRef<HTMLDivElement>(null);
+  const { slices } = take;
+  const rows = useVirtualizer({
+    count: slices.length,
+    getScrollElement: () => body.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
   const [first] = sliceIds;
+  const index = first === undefined ? -1 : slices.findIndex((s) => s.id === first);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only a new choice scrolls
   useEffect(() => {
-    if (first) body.current?.querySelector(`[data-slice="${first}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [first]);
+    if (index >= 0) rows.scrollToIndex(index, { align: "auto" });
+  }, [index]);
   const keep = (slice: Slice) =>
     session.commit(
       changeSlices(take.id, new Set([slice.id]), slice.keep ? "Leave out a slice" : "Keep a slice", (s) => ({
@@ -39,7 +52,14 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
         keep: !s.keep,
       })),
     );
-  if (take.slices.length === 0) {
+  const step = (from: number, by: number) => {
+    const next = slices[from + by];
+    if (!next) return;
+    onSelect(next.id, false);
+    rows.scrollToIndex(from + by, { align: "auto" });
+    requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-slice="${next.id}"]`)?.focus());
+  };
+  if (slices.length === 0) {
     return (
       <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">
         “Find sounds” lists every sound of this take here, with its note and level.
@@ -47,7 +67,12 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
     );
   }
   return (
-    <div role="table" aria-label="Slices" className="flex h-[38%] shrink-0 flex-col border-rule border-t">
+    <div
+      role="table"
+      aria-label="Slices"
+      aria-rowcount={slices.length + 1}
+      className="flex h-[38%] shrink-0 flex-col border-rule border-t"
+    >
       <div role="row" className={cx(COLUMNS, "h-6 shrink-0 border-rule border-b text-ink-soft text-s")}>
         {["keep", "no.", "note", "cents", "sureness", "remark", "length", "peak", "loudness"].map((title, i) => (
           <span key={title} role="columnheader" className={i === 1 || i > 5 || i === 3 ? "text-right" : undefined}>
@@ -56,18 +81,26 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
         ))}
       </div>
       <div ref={body} className="min-h-0 flex-1 overflow-y-auto">
-        {take.slices.map((slice, i) => (
-          <SliceRow
-            key={slice.id}
-            slice={slice}
-            number={i + 1}
-            rate={take.rate}
-            selected={sliceIds.has(slice.id)}
-            onSelect={onSelect}
-            onShow={onShow}
-            onKeep={keep}
-          />
-        ))}
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index: i, start }) => {
+            const slice = slices[i];
+            if (!slice) return null;
+            return (
+              <div key={slice.id} className="absolute inset-x-0" style={{ top: start }}>
+                <SliceRow
+                  slice={slice}
+                  index={i}
+                  rate={take.rate}
+                  selected={sliceIds.has(slice.id)}
+                  onSelect={onSelect}
+                  onShow={onShow}
+                  onKeep={keep}
+                  onStep={step}
+                />
+              </div>
+            );
+          })}
+        </div>
       </div>
     </div>
   );
@@ -75,21 +108,24 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
 
 interface SliceRowProps {
   readonly slice: Slice;
-  readonly number: number;
+  readonly index: number;
   readonly rate: number;
   readonly selected: boolean;
   readonly onSelect: (id: string, more: boolean) => void;
   readonly onShow: (slice: Slice) => void;
   readonly onKeep: (slice: Slice) => void;
+  /** Selects the slice so many rows further. */
+  readonly onStep: (from: number, by: number) => void;
 }
 
-function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: SliceRowProps) {
+function SliceRow({ slice, index, rate, selected, onSelect, onShow, onKeep, onStep }: SliceRowProps) {
   const note = noteOfSlice(slice);
   const pitch = pitchOfSlice(slice);
   const cents = pitch === null || note === null ? null : (pitch - note) * 100;
   return (
     <div
       role="row"
+      aria-rowindex={index + 2}
       tabIndex={0}
       data-slice={slice.id}
       aria-selected={selected}
@@ -98,13 +134,9 @@ function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: S
       onKeyDown={(event) => {
         if (event.key === "Enter") onSelect(slice.id, event.shiftKey);
         else if (event.key === "Delete") onKeep(slice);
-        else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-          const next =
-            event.key === "ArrowDown"
-              ? event.currentTarget.nextElementSibling
-              : event.currentTarget.previousElementSibling;
-          if (next instanceof HTMLElement) next.focus();
-        } else return;
+        else if (event.key === "ArrowDown") onStep(index, 1);
+        else if (event.key === "ArrowUp") onStep(index, -1);
+        else return;
         event.preventDefault();
         event.stopPropagation();
       }}
@@ -117,13 +149,13 @@ function SliceRow({ slice, number, rate, selected, onSelect, onShow, onKeep }: S
     >
       <input
         type="checkbox"
-        aria-label={`Keep slice ${number}`}
+        aria-label={`Keep slice ${index + 1}`}
         checked={slice.keep}
         onChange={() => onKeep(slice)}
         onClick={(event) => event.stopPropagation()}
         className="size-3.5 accent-[var(--ink)]"
       />
-      <span className="text-right">{number}</span>
+      <span className="text-right">{index + 1}</span>
       <b className="font-semibold">{note === null ? "–" : nameOfNote(note)}</b>
       <span className="text-right">
         {cents === null ? "–" : `${cents >= 0 ? "+" : "−"}${Math.abs(cents).toFixed(1)}`}

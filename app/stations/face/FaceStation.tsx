@@ -17,6 +17,7 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { FacePage } from "./FacePage";
@@ -33,7 +34,7 @@ export function FaceStation() {
   return (
     <Station
       title="Face"
-      facts={`${face.width} × ${face.height} px · ${face.items.length === 1 ? "1 item" : `${face.items.length} items`}`}
+      facts={`${face.width} × ${face.height} px · ${plural(face.items.length, "item")}`}
       actions={
         <>
           <Button

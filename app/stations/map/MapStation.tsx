@@ -6,6 +6,7 @@ import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
 import { useInstrument } from "../../state/use-session";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
+import { plural } from "../../widgets/plural";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
@@ -26,7 +27,11 @@ export function MapStation() {
   return (
     <Station
       title="Keys × velocity"
-      facts={zones.length > 0 ? `${zones.length} zones · ${roots} roots · ${layers} layers × ${repeats} repeats` : null}
+      facts={
+        zones.length > 0
+          ? `${plural(zones.length, "zone")} · ${plural(roots, "root")} · ${plural(layers, "layer")} × ${plural(repeats, "repeat")}`
+          : null
+      }
       actions={
         <>
           {zones.length > 0 && (

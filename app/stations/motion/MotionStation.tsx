@@ -21,6 +21,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl, Section } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { Scale } from "../../widgets/Scale";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
@@ -44,7 +45,7 @@ export function MotionStation() {
   return (
     <Station
       title="Motion"
-      facts={`${instrument.routes.length} routes · ${instrument.macros.length} macros`}
+      facts={`${plural(instrument.routes.length, "route")} · ${plural(instrument.macros.length, "macro")}`}
       actions={
         <Button look="primary" onClick={add} hint="Adds a route from a source to a parameter">
           <Plus size={14} aria-hidden /> Add route

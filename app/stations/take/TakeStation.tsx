@@ -12,6 +12,7 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 import { Row, Section } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { WaveView } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
 import type { Span } from "../../widgets/wave-span";
@@ -31,7 +32,7 @@ export function TakeStation() {
   return (
     <Station
       title="Recordings"
-      facts={takes.length > 0 ? `${takes.length} takes · ${seconds.toFixed(0)} s` : null}
+      facts={takes.length > 0 ? `${plural(takes.length, "take")} · ${seconds.toFixed(0)} s` : null}
       actions={
         <>
           <input
