@@ -190,8 +190,11 @@ export class VoiceTuner {
       voice.setRamp(this.heap, offset, target, 0);
       return;
     }
-    const value = this.heap.f32[(voice.lane + offset) / 4] as number;
+    const { f32 } = this.heap;
+    const at = (voice.lane + offset) / 4;
+    const value = f32[at] as number;
     const wanted = Math.fround(target);
+    if (value === wanted && f32[at + 4] === 0) return;
     if (Math.abs(value - wanted) < 1e-7 * Math.abs(wanted) + 1e-12) voice.setRamp(this.heap, offset, wanted, 0);
     else voice.setRamp(this.heap, offset, value, (wanted - value) / frames);
   }

@@ -47,7 +47,7 @@ function read(voice: usize, out: usize, frames: i32): void {
       end = load<u32>(span + SPAN_END);
     }
     const fraction = <u32>position;
-    const remainder = f32x4.splat(<f32>(fraction & REMAINDER_MASK) * REMAINDER_SCALE);
+    const remainder = f32x4.splat(<f32>(<i32>(fraction & REMAINDER_MASK)) * REMAINDER_SCALE);
     const row = rows + <usize>(fraction >> REMAINDER_BITS) * rowBytes;
     const deltas = row + (rowBytes >> 1);
     const at = (<usize>(position >> 32) << 2) - half;
@@ -76,7 +76,7 @@ function read(voice: usize, out: usize, frames: i32): void {
       v128.shuffle<f32>(sumL, sumR, 2, 6, 3, 7),
     );
     const sum = f32x4.add(folded, v128.shuffle<f32>(folded, folded, 2, 3, 2, 3));
-    store<i64>(out, i64x2.extract_lane(sum, 0));
+    v128.store64_lane(out, sum, 0);
     position += rate;
     rate += rateStep;
     out += 16;
@@ -86,24 +86,30 @@ function read(voice: usize, out: usize, frames: i32): void {
   store<u32>(voice + SPAN, span as u32);
 }
 
-// State-variable filter after Zavalishin (2012) with both integrators trapezoidal; g and k move every frame.
+// State-variable filter after Zavalishin (2012) with both integrators trapezoidal; g and k move every frame. The two states are
+// advanced as one matrix, so that each frame waits for the last by three operations only; the outputs are the means of the
+// states before and after, which is what trapezoidal integration says of them.
 function stage(s: usize, block: usize, frames: i32): void {
   let g = v128.load(s + STAGE_G), k = v128.load(s + STAGE_K);
   let m0 = v128.load(s + STAGE_M0), m1 = v128.load(s + STAGE_M1), m2 = v128.load(s + STAGE_M2);
   const gStep = v128.load(s + STAGE_G, 16), kStep = v128.load(s + STAGE_K, 16);
   const m0Step = v128.load(s + STAGE_M0, 16), m1Step = v128.load(s + STAGE_M1, 16), m2Step = v128.load(s + STAGE_M2, 16);
   let s1 = v128.load(s + STAGE_S1), s2 = v128.load(s + STAGE_S2);
-  const one = f32x4.splat(1);
+  const one = f32x4.splat(1), two = f32x4.splat(2), half = f32x4.splat(0.5);
   const last = block + (<usize>frames << 4);
   for (; block < last; block += 16) {
     const v0 = v128.load(block);
-    const a1 = f32x4.div(one, f32x4.add(one, f32x4.mul(g, f32x4.add(g, k))));
+    const a1 = f32x4.div(two, f32x4.add(one, f32x4.mul(g, f32x4.add(g, k))));
     const a2 = f32x4.mul(g, a1);
-    const v3 = f32x4.sub(v0, s2);
-    const v1 = f32x4.add(f32x4.mul(a1, s1), f32x4.mul(a2, v3));
-    const v2 = f32x4.add(s2, f32x4.mul(g, v1));
-    s1 = f32x4.sub(f32x4.add(v1, v1), s1);
-    s2 = f32x4.sub(f32x4.add(v2, v2), s2);
+    const a3 = f32x4.mul(g, a2);
+    const in1 = f32x4.mul(a2, v0);
+    const in2 = f32x4.mul(a3, v0);
+    const next1 = f32x4.add(f32x4.mul(f32x4.sub(a1, one), s1), f32x4.sub(in1, f32x4.mul(a2, s2)));
+    const next2 = f32x4.add(f32x4.mul(a2, s1), f32x4.add(f32x4.mul(f32x4.sub(one, a3), s2), in2));
+    const v1 = f32x4.mul(half, f32x4.add(s1, next1));
+    const v2 = f32x4.mul(half, f32x4.add(s2, next2));
+    s1 = next1;
+    s2 = next2;
     v128.store(block, f32x4.add(f32x4.mul(m0, v0), f32x4.add(f32x4.mul(m1, v1), f32x4.mul(m2, v2))));
     g = f32x4.add(g, gStep);
     k = f32x4.add(k, kStep);
@@ -132,15 +138,15 @@ function mix(pair: usize, block: usize, offset: usize, frames: i32): void {
       const x = f32x4.mul(v128.load(block + (i << 4)), gain);
       const sum = f32x4.add(x, v128.shuffle<f32>(x, x, 2, 3, 2, 3));
       const bus = busA + (i << 3);
-      store<i64>(bus, i64x2.extract_lane(f32x4.add(v128.load64_zero(bus), sum), 0));
+      v128.store64_lane(bus, f32x4.add(v128.load64_zero(bus), sum), 0);
       gain = f32x4.add(gain, gainStep);
     }
   } else {
     for (let i: usize = 0; i < count; i++) {
       const x = f32x4.mul(v128.load(block + (i << 4)), gain);
       const a = busA + (i << 3), b = busB + (i << 3);
-      store<i64>(a, i64x2.extract_lane(f32x4.add(v128.load64_zero(a), x), 0));
-      store<i64>(b, i64x2.extract_lane(f32x4.add(v128.load64_zero(b), v128.shuffle<f32>(x, x, 2, 3, 2, 3)), 0));
+      v128.store64_lane(a, f32x4.add(v128.load64_zero(a), x), 0);
+      v128.store64_lane(b, f32x4.add(v128.load64_zero(b), v128.shuffle<f32>(x, x, 2, 3, 2, 3)), 0);
       gain = f32x4.add(gain, gainStep);
     }
   }
