@@ -1,3 +1,4 @@
+import { addPartial } from "./partial";
 import { RATE, Room } from "./room";
 
 /** Ratios of a small brass dome's modes to its strike note, with their levels and decay rates. */
@@ -21,14 +22,13 @@ export function recordBells(seed = 72): Float32Array<ArrayBuffer> {
       const out = new Float32Array(Math.round(2.4 * RATE));
       const size = frequency * (1 + room.between(-0.012, 0.012));
       for (const [ratio, weight, decay] of MODES) {
-        const step = (2 * Math.PI * size * ratio) / RATE;
-        const phase = room.between(0, 6.28);
-        for (let i = 0; i < out.length; i++) {
-          const t = i / RATE;
-          out[i] =
-            (out[i] ?? 0) +
-            level * 0.5 * weight * Math.exp(-t * decay) * Math.sin(phase + step * i) * Math.min(1, i / 20);
-        }
+        addPartial(out, {
+          frequency: size * ratio,
+          level: level * 0.5 * weight,
+          phase: room.between(0, 6.28),
+          decay,
+          rise: 20,
+        });
       }
       for (let i = 0; i < out.length; i++) out[i] = (out[i] ?? 0) * Math.min(1, (out.length - i) / (0.4 * RATE));
       room.add(out);

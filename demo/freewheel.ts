@@ -1,3 +1,4 @@
+import { addPartial } from "./partial";
 import { RATE, Room } from "./room";
 
 /** A freewheel spun and let run out: separate clicks first, then pawls that slow down. */
@@ -7,12 +8,7 @@ export function recordFreewheel(seed = 74): Float32Array<ArrayBuffer> {
     const out = new Float32Array(Math.round(0.09 * RATE));
     const tones = [2350, 3820, 5600, 900].map((f) => f * room.between(0.96, 1.04));
     tones.forEach((f, k) => {
-      for (let i = 0; i < out.length; i++) {
-        const t = i / RATE;
-        out[i] =
-          (out[i] ?? 0) +
-          (level / (1 + k)) * Math.exp(-t * (70 + 25 * k)) * Math.sin(2 * Math.PI * f * t) * Math.min(1, i / 6);
-      }
+      addPartial(out, { frequency: f, level: level / (1 + k), phase: 0, decay: 70 + 25 * k, rise: 6 });
     });
     room.add(out);
   };

@@ -1,4 +1,5 @@
 import { hertzOf } from "../core/audio";
+import { addPartial } from "./partial";
 import { RATE, Room } from "./room";
 
 /** The notes that the wheel's eight spokes are tuned near. */
@@ -33,15 +34,13 @@ function pluck(room: Room, { frequency, hard, seconds }: Stroke): Float32Array {
     const f = k * frequency * Math.sqrt(1 + stiffness * k * k);
     if (f > 16000) break;
     const weight = (Math.abs(Math.sin(Math.PI * k * place)) / k ** tilt) * room.between(0.85, 1.15) * level;
-    const rate = 1.9 + 0.35 * k + frequency / 220;
-    const phase = room.between(0, 2 * Math.PI);
-    const step = (2 * Math.PI * f) / RATE;
-    for (let i = 0; i < out.length; i++) {
-      const t = i / RATE;
-      const body = weight * Math.exp(-t * rate);
-      if (body < 2e-6) break;
-      out[i] = (out[i] ?? 0) + body * Math.sin(phase + step * i) * Math.min(1, i / 30);
-    }
+    addPartial(out, {
+      frequency: f,
+      level: weight,
+      phase: room.between(0, 2 * Math.PI),
+      decay: 1.9 + 0.35 * k + frequency / 220,
+      rise: 30,
+    });
   }
   for (let i = 0; i < 0.012 * RATE; i++) {
     out[i] =

@@ -1,5 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import { engine } from "./engine";
+import { midiMessages } from "./midi-messages";
 
 /** What Web MIDI has: the names of its inputs, or why there are none. */
 export interface MidiView {
@@ -13,27 +14,7 @@ export const midiStore = createStore<MidiView>(() => ({ inputs: [], state: "off"
 
 /** Takes MIDI bytes from wherever they come: the one path of real devices and of the little controller. */
 export function receiveMidi(bytes: Uint8Array): void {
-  let status = 0;
-  for (let i = 0; i < bytes.length; ) {
-    const byte = bytes[i] ?? 0;
-    if (byte >= 0xf8) {
-      i++;
-      continue;
-    }
-    if (byte >= 0x80) {
-      status = byte;
-      i++;
-    }
-    if (status < 0x80 || status >= 0xf0) {
-      i++;
-      continue;
-    }
-    const kind = status & 0xf0;
-    const length = kind === 0xc0 || kind === 0xd0 ? 1 : 2;
-    if (i + length > bytes.length) break;
-    engine.midi(status, (bytes[i] ?? 0) & 127, length === 2 ? (bytes[i + 1] ?? 0) & 127 : 0);
-    i += length;
-  }
+  for (const { status, data1, data2 } of midiMessages(bytes)) engine.midi(status, data1, data2);
   midiStore.setState({ last: Array.from(bytes.subarray(0, 6), (b) => b.toString(16).padStart(2, "0")).join(" ") });
 }
 

@@ -1,5 +1,5 @@
 /** The worklet's scope has no TextDecoder; the script interpreter needs one for UTF-8. Must be imported before it. */
-class Utf8Decoder {
+export class Utf8Decoder {
   decode(bytes?: Uint8Array): string {
     let out = "";
     for (let i = 0; bytes && i < bytes.length; ) {

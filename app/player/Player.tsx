@@ -4,15 +4,16 @@ import { type Audio, decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents } from "../../core/engine";
 import { type Instrument, listZones, setParam } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import { bouncePhrase } from "../audio/bounce-phrase";
 import type { EngineHost } from "../audio/engine-host";
 import { FaceItemView } from "../widgets/FaceItemView";
-import { bounce } from "./bounce";
+import { saveFile } from "../widgets/save-file";
 import { PlayerKeys } from "./PlayerKeys";
 
 interface PlayerProps {
   readonly instrument: Instrument;
   readonly host: EngineHost;
-  readonly audioOf: (sha: string) => Audio | null;
+  readonly audioOf: (sha: string) => Promise<Audio | null>;
   readonly rulesModule: () => Promise<WebAssembly.Module>;
 }
 
@@ -21,6 +22,7 @@ const TEMPO = 96;
 /** The single-file player: the instrument's face, a keyboard, and nothing else to learn. */
 export function Player({ instrument: given, host, audioOf, rulesModule }: PlayerProps) {
   const [instrument, setInstrument] = useState(given);
+  const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
   const [busy, setBusy] = useState(false);
   const { playing, status, state, failure, loaded, wanted } = useStore(host.store);
@@ -36,12 +38,15 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
     if (!chosen) return;
     setBusy(true);
     try {
-      await bounce(instrument, chosen, TEMPO, audioOf, await rulesModule());
+      const rules = await rulesModule();
+      saveFile(
+        `${about.name || "phrase"}-${phrase}.wav`,
+        await bouncePhrase({ instrument, phrase: chosen, tempo: TEMPO, audioOf, rules }),
+      );
     } finally {
       setBusy(false);
     }
   };
-  const { face, about } = instrument;
   const level = decibelsOf(Math.max(status.left, status.right));
   return (
     <div className="player">

@@ -1,27 +1,9 @@
 import { type PointerEvent, useEffect, useRef } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
+import { ComputerKeys } from "../audio/computer-keys";
 import type { EngineHost } from "../audio/engine-host";
 
-const NOTES = [
-  "KeyA",
-  "KeyW",
-  "KeyS",
-  "KeyE",
-  "KeyD",
-  "KeyF",
-  "KeyT",
-  "KeyG",
-  "KeyY",
-  "KeyH",
-  "KeyU",
-  "KeyJ",
-  "KeyK",
-  "KeyO",
-  "KeyL",
-  "KeyP",
-  "Semicolon",
-];
 const isBlack = (key: number): boolean => [1, 3, 6, 8, 10].includes(key % 12);
 
 interface PlayerKeysProps {
@@ -37,24 +19,17 @@ export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
   const playing = useRef<number | null>(null);
   const first = Math.max(low, Math.min(high - 17, 60 <= high && 60 >= low ? 60 : low));
   useEffect(() => {
-    const down = new Map<string, number>();
-    const press = (event: KeyboardEvent) => {
-      const index = NOTES.indexOf(event.code);
-      if (index < 0 || event.repeat || event.ctrlKey || event.metaKey || down.has(event.code)) return;
-      down.set(event.code, first + index);
-      host.noteOn(first + index, event.shiftKey ? 40 : 96);
-    };
-    const lift = (event: KeyboardEvent) => {
-      const key = down.get(event.code);
-      if (key === undefined) return;
-      down.delete(event.code);
-      host.noteOff(key);
-    };
+    const notes = new ComputerKeys(host, () => first);
+    const press = (event: KeyboardEvent) => void (event.ctrlKey || event.metaKey || notes.down(event));
+    const lift = (event: KeyboardEvent) => notes.up(event);
+    const leave = () => notes.release();
     addEventListener("keydown", press);
     addEventListener("keyup", lift);
+    addEventListener("blur", leave);
     return () => {
       removeEventListener("keydown", press);
       removeEventListener("keyup", lift);
+      removeEventListener("blur", leave);
     };
   }, [host, first]);
   const count = high - low + 1;

@@ -18,7 +18,7 @@ if (!place) throw new Error("the page has no place for the player");
 const root = createRoot(place);
 try {
   const { instrument, samples } = readPackage(bytesOf(text("vise-package")));
-  const audioOf = (sha: string) => {
+  const audioOf = async (sha: string) => {
     const bytes = samples.get(sha);
     return bytes ? readWav(bytes, { salvage: true }).audio : null;
   };
@@ -31,7 +31,7 @@ try {
     // From a disk, a worklet loads from a data: address but not from a blob: one.
     worklet: `data:text/javascript;base64,${text("vise-worklet")}`,
     rules: rulesModule,
-    audio: async (sha) => audioOf(sha),
+    audio: audioOf,
   });
   root.render(<Player instrument={instrument} host={host} audioOf={audioOf} rulesModule={rulesModule} />);
 } catch (error) {

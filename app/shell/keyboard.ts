@@ -1,30 +1,9 @@
 import { useEffect } from "react";
+import { ComputerKeys } from "../audio/computer-keys";
 import { engine } from "../audio/engine";
 import { session } from "../state/session";
 import { useView } from "../state/view";
 import type { Command } from "./commands";
-
-/** The letters in the order of a keyboard's keys, from the left: where they lie counts, not what is printed on them. */
-const NOTES = [
-  "KeyA",
-  "KeyW",
-  "KeyS",
-  "KeyE",
-  "KeyD",
-  "KeyF",
-  "KeyT",
-  "KeyG",
-  "KeyY",
-  "KeyH",
-  "KeyU",
-  "KeyJ",
-  "KeyK",
-  "KeyO",
-  "KeyL",
-  "KeyP",
-  "Semicolon",
-];
-const VELOCITY = 96;
 
 const typesText = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -34,7 +13,7 @@ const typesText = (target: EventTarget | null): boolean =>
 /** Listens to the computer keyboard: notes, shortcuts. Nothing while text is typed. */
 export function useKeyboard(commands: readonly Command[]): void {
   useEffect(() => {
-    const held = new Map<string, number>();
+    const notes = new ComputerKeys(engine, () => useView.getState().octave);
     const down = (event: KeyboardEvent) => {
       const ctrl = event.ctrlKey || event.metaKey;
       if (ctrl && event.code === "KeyK") {
@@ -49,16 +28,7 @@ export function useKeyboard(commands: readonly Command[]): void {
         else session.undo();
         return;
       }
-      if (ctrl || event.altKey || event.repeat) return;
-      const index = NOTES.indexOf(event.code);
-      if (index >= 0 && !held.has(event.code)) {
-        const key = useView.getState().octave + index;
-        if (key <= 127) {
-          held.set(event.code, key);
-          engine.noteOn(key, event.shiftKey ? 40 : VELOCITY);
-        }
-        return;
-      }
+      if (ctrl || event.altKey || notes.down(event) || event.repeat) return;
       const onControl =
         event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=option]") !== null;
       const keys =
@@ -75,16 +45,8 @@ export function useKeyboard(commands: readonly Command[]): void {
       event.preventDefault();
       command.run();
     };
-    const up = (event: KeyboardEvent) => {
-      const key = held.get(event.code);
-      if (key === undefined) return;
-      held.delete(event.code);
-      engine.noteOff(key);
-    };
-    const leave = () => {
-      for (const key of held.values()) engine.noteOff(key);
-      held.clear();
-    };
+    const up = (event: KeyboardEvent) => notes.up(event);
+    const leave = () => notes.release();
     addEventListener("keydown", down);
     addEventListener("keyup", up);
     addEventListener("blur", leave);

@@ -87,16 +87,6 @@ export async function addRecording(name: string, channels: Float32Array<ArrayBuf
   setView({ takeId: id });
 }
 
-/** Gives a file to the browser to save. */
-export function saveFile(name: string, data: Blob): void {
-  const url = URL.createObjectURL(data);
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10000);
-}
-
 /** A file name made of a title: letters, digits and dashes. */
 export const fileName = (title: string): string =>
   title

@@ -1,7 +1,7 @@
 import { expose, transfer } from "comlink";
 import { type FoundSlice, type Levels, type MeasuredSlice, measureLevels, measureSlices } from "../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf } from "../../core/audio";
-import { compile, PHRASES, phraseEvents, renderSong } from "../../core/engine";
+import { PHRASES } from "../../core/engine";
 import {
   FormatError,
   makeSample,
@@ -14,8 +14,8 @@ import {
 } from "../../core/formats";
 import type { Instrument, Sample, Slice, Take } from "../../core/instrument";
 import { searchTake } from "../../core/mapping";
-import { Sandbox } from "../../core/rules";
-import { audioBlob, audioBytes, storeAudio } from "../storage/audio-files";
+import { bouncePhrase } from "../audio/bounce-phrase";
+import { audioBytes, storeAudio } from "../storage/audio-files";
 import { fillPlayer } from "./fill-player";
 
 /** Longest file that is opened as a take, in seconds. */
@@ -201,23 +201,11 @@ const worker = {
   ): Promise<Blob> {
     const phrase = PHRASES.find((p) => p.id === phraseId) ?? PHRASES[0];
     if (!phrase) throw new RangeError("there are no phrases");
-    const plan = compile(instrument);
-    const samples = new Map<string, Audio>();
-    for (const { sha } of instrument.samples) {
-      const blob = await audioBlob(sha);
-      if (blob) samples.set(sha, readWav(new Uint8Array(await blob.arrayBuffer())).audio);
-    }
-    const script = plan.rules ? (await Sandbox.open(rules)).load(plan.rules.script, plan.rules.seed, () => {}) : null;
-    const audio = renderSong({
-      plan,
-      samples,
-      events: phraseEvents(phrase, tempo),
-      rate: 48000,
-      seconds: (phrase.beats * 60) / tempo + 3,
-      rules: script,
-      progress,
-    });
-    return new Blob([writeWav(audio, 32)], { type: "audio/wav" });
+    const audioOf = async (sha: string) => {
+      const bytes = await audioBytes(sha);
+      return bytes ? readWav(bytes, { salvage: true }).audio : null;
+    };
+    return bouncePhrase({ instrument, phrase, tempo, audioOf, rules, progress });
   },
 };
 

@@ -49,16 +49,16 @@ function makeBank(taps: number, cutoff: number, beta: number, upTo: number): Sin
 }
 
 /**
- * The interpolation banks, slowest first: band-limited interpolation after Smith and Gossett (1984). Up to rate 1 a kernel
- * of 16 taps passes what the sample holds; above, the cutoff falls with the rate, so that little is folded back.
+ * The interpolation banks, slowest first: band-limited interpolation after Smith and Gossett (1984). Near rate 1 a kernel
+ * of 16 taps passes what the sample holds; above, the cutoff falls with the rate, so that little is folded back. Cutoff and
+ * window are chosen so that what a tone gains between its samples stays below −90 dB at every frequency that passes.
  */
 export const makeBanks = (): SincBank[] => [
-  makeBank(16, 0.47, 9, 1.02),
-  makeBank(16, 0.44, 9, 1.26),
-  makeBank(24, 0.385, 9, 1.6),
-  makeBank(32, 0.29, 9, 2.1),
-  makeBank(48, 0.2, 9, 3.1),
-  makeBank(64, 0.14, 9, Number.POSITIVE_INFINITY),
+  makeBank(16, 0.44, 10, 1.26),
+  makeBank(24, 0.385, 10.5, 1.6),
+  makeBank(32, 0.29, 10.5, 2.1),
+  makeBank(48, 0.2, 10.5, 3.1),
+  makeBank(64, 0.14, 10.5, Number.POSITIVE_INFINITY),
 ];
 
 /** Most taps of any bank: samples need half as many silent frames on either side. */

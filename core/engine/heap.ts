@@ -1,3 +1,6 @@
+/** Pages of 64 KiB by which the memory grows at the least: 16 MB. */
+const GENEROUS = 256;
+
 /** Hands out stretches of a WebAssembly memory, first fit, and takes them back. Addresses are multiples of 16 bytes. */
 export class Heap {
   f32: Float32Array;
@@ -63,14 +66,22 @@ export class Heap {
     const missing = bytes - this.memory.buffer.byteLength;
     if (missing <= 0) return;
     const pages = Math.ceil(missing / 65536);
-    try {
-      this.memory.grow(Math.max(pages, Math.min(256, 65536 - this.memory.buffer.byteLength / 65536)));
-    } catch {
-      throw new RangeError(`there is no room for ${Math.round(missing / 1e6)} MB more of samples`);
+    // Generously, so that it is seldom; near the end of what there may be, just as much as is needed.
+    if (!this.tryToGrow(Math.max(pages, GENEROUS)) && !this.tryToGrow(pages)) {
+      throw new RangeError(`there is no room for ${Math.ceil(missing / 1e6)} MB more of samples`);
     }
     this.f32 = new Float32Array(this.memory.buffer);
     this.i32 = new Int32Array(this.memory.buffer);
     this.u32 = new Uint32Array(this.memory.buffer);
+  }
+
+  private tryToGrow(pages: number): boolean {
+    try {
+      this.memory.grow(pages);
+      return true;
+    } catch {
+      return false;
+    }
   }
 }
 

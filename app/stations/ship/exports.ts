@@ -1,8 +1,9 @@
 import { PACKAGE_EXTENSION } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
 import { rulesModule } from "../../audio/engine";
-import { fileName, saveFile } from "../../state/files";
+import { fileName } from "../../state/files";
 import { tell } from "../../state/notices";
+import { saveFile } from "../../widgets/save-file";
 import { type AudioCalls, Cancelled, withProgress } from "../../workers/audio-worker";
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;

@@ -1,0 +1,92 @@
+import { describe, expect, test } from "@jest/globals";
+import {
+  addRoute,
+  changeZones,
+  type Edit,
+  type Instrument,
+  listParams,
+  newInstrument,
+  newLayer,
+  newUnit,
+  renameUnit,
+  setParam,
+} from "../instrument";
+import { baseValues, compile, routeProblem, sameStructure } from "./plan";
+import { benchInstrument, sine } from "./test-bench";
+
+const doc = newInstrument("t", "T");
+const CUTOFF = "layers/main/stages/filter/cutoff";
+const route = { id: "r", source: "wheel", target: CUTOFF, amount: 2, on: true };
+
+describe("compile", () => {
+  test("every parameter has a slot at its place, with its range and value", () => {
+    const params = listParams(doc);
+    const plan = compile(doc);
+    expect(plan.slots.map((s) => s.address)).toEqual(params.map((p) => p.address));
+    expect(plan.base).toEqual(baseValues(doc));
+    params.forEach((p, i) => {
+      if (p.spec.type === "number")
+        expect(plan.slots[i]).toMatchObject({ min: p.spec.min, max: p.spec.max, octaves: p.spec.mod === "octaves" });
+      else expect(plan.base[i]).toBe(p.spec.choices.findIndex((c) => c.id === p.value));
+    });
+  });
+
+  test("the plan is plain data that can be posted", () => {
+    const plan = compile(addRoute(route).apply(benchInstrument([sine(10, 1)], [{}])));
+    expect(structuredClone(plan)).toEqual(plan);
+    expect(JSON.parse(JSON.stringify(plan))).toEqual(plan);
+  });
+
+  test("each layer has slots of its own, and a route belongs to its target's layer", () => {
+    const two: Instrument = { ...doc, layers: [...doc.layers, newLayer("second", "Second")] };
+    const plan = compile(addRoute({ ...route, target: "layers/second/strip/pan" }).apply(two));
+    const [first, second] = plan.layers;
+    expect(first?.to).toBe(second?.from);
+    expect(first?.routes).toEqual([]);
+    expect(second?.routes).toEqual([{ source: { kind: "wheel" }, slot: second?.pan, amount: 2 }]);
+  });
+
+  test("rules that are off or empty are not in the plan", () => {
+    expect(compile(doc).rules).toBeNull();
+    expect(compile({ ...doc, rules: { on: true, script: "  ", seed: 1 } }).rules).toBeNull();
+    expect(compile({ ...doc, rules: { on: true, script: "x", seed: 9 } }).rules).toEqual({ script: "x", seed: 9 });
+  });
+});
+
+describe("what needs a new plan", () => {
+  const base = benchInstrument([sine(10, 1)], [{}]);
+  test.each<[string, Edit, boolean]>([
+    ["a value", setParam(base, CUTOFF, 500), true],
+    ["a name", renameUnit("lfos/lfo1", "Slow"), true],
+    ["a zone", changeZones(new Set(["z0"]), "Set root", (z) => ({ ...z, root: 40 })), false],
+    ["a route", addRoute(route), false],
+    ["a macro", { name: "", apply: (d) => ({ ...d, macros: [...d.macros, newUnit("macro", "m2")] }) }, false],
+    ["a layer", { name: "", apply: (d) => ({ ...d, layers: [...d.layers, newLayer("l2", "L2")] }) }, false],
+  ])("%s", (_, edit, same) => {
+    const next = edit.apply(base);
+    expect(sameStructure(base, next)).toBe(same);
+    if (same) expect(compile(next).slots).toEqual(compile(base).slots);
+  });
+});
+
+describe("a route that can have no effect says why", () => {
+  test.each([
+    [{ on: false }, "switched off"],
+    [{ amount: 0 }, "amount is zero"],
+    [{ source: "macros/gone" }, "source is gone"],
+    [{ target: "layers/main/stages/gone/cutoff" }, "target is gone"],
+    [{ target: "layers/main/stages/filter/mode" }, "can't be modulated"],
+    [{ source: "velocity", target: "effects/reverb/mix" }, "belongs to each note"],
+  ])("%j", (change, words) => {
+    expect(routeProblem(doc, { ...route, ...change })).toContain(words);
+    expect(compile(addRoute({ ...route, ...change }).apply(doc)).layers[0]?.routes).toEqual([]);
+  });
+
+  test("a filter that is off, and one that works", () => {
+    expect(routeProblem(setParam(doc, "layers/main/stages/filter/mode", "off").apply(doc), route)).toBe(
+      "the filter is off",
+    );
+    expect(routeProblem(doc, route)).toBeNull();
+    expect(routeProblem(doc, { ...route, target: "effects/reverb/mix" })).toBeNull();
+  });
+});

@@ -1,0 +1,81 @@
+import { describe, expect, test } from "@jest/globals";
+import type { Slice } from "../instrument";
+import { sha256Of } from "./hash";
+import { makeSample, nameSample, noteOfSlice, pitchOfSlice } from "./make-sample";
+import { readWav } from "./wav-read";
+
+const slice = (change: Partial<Slice> = {}): Slice => ({
+  id: "s",
+  start: 1000,
+  end: 9000,
+  onset: 1100,
+  pitch: 62.2,
+  confidence: 0.8,
+  peak: -6,
+  loudness: -20,
+  keep: true,
+  note: null,
+  cents: null,
+  edited: false,
+  ...change,
+});
+
+describe("SHA-256", () => {
+  test("the standard's own examples", () => {
+    expect(sha256Of(new Uint8Array(0))).toBe("e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855");
+    expect(sha256Of(new TextEncoder().encode("abc"))).toBe(
+      "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad",
+    );
+  });
+});
+
+describe("the pitch of a slice", () => {
+  test.each([
+    [{}, 62, 62.2],
+    [{ note: 74 }, 74, 74.2],
+    [{ note: 50 }, 50, 50.2],
+    [{ note: 65 }, 65, 65],
+    [{ cents: -15 }, 62, 61.85],
+    [{ note: 60, cents: 5 }, 60, 60.05],
+    [{ pitch: null }, null, null],
+    [{ pitch: null, note: 48 }, 48, 48],
+  ])("%j", (change, note, pitch) => {
+    expect(noteOfSlice(slice(change))).toBe(note);
+    if (pitch === null) expect(pitchOfSlice(slice(change))).toBeNull();
+    else expect(pitchOfSlice(slice(change))).toBeCloseTo(pitch, 9);
+  });
+});
+
+describe("a sample", () => {
+  const audio = { rate: 44100, channels: [Float32Array.from({ length: 20000 }, (_, i) => 0.5 * Math.sin(i * 0.2))] };
+  const made = makeSample(audio, { id: "t", name: "rear wheel.wav" }, slice(), 7);
+
+  test("holds just the slice, faded at its ends, with root and fine tuning inside", () => {
+    const { audio: back, info } = readWav(made.bytes);
+    expect(info.frames).toBe(8000);
+    expect(info.sampler).toMatchObject({ root: 62, fine: expect.closeTo(20, 4), loop: null });
+    const x = back.channels[0] as Float32Array;
+    expect(x[0]).toBe(0);
+    expect(Math.abs(x.at(-1) ?? 1)).toBeLessThan(1e-4);
+    for (const i of [500, 4000, 7000]) expect(x[i]).toBeCloseTo(audio.channels[0]?.[1000 + i] ?? 9, 6);
+  });
+
+  test("is named by its content, and called by take, note and number", () => {
+    expect(made.sample).toMatchObject({
+      sha: sha256Of(made.bytes),
+      name: "rear-wheel-D4-07",
+      frames: 8000,
+      pitch: 62.2,
+      from: { take: "t", slice: "s" },
+    });
+    expect(makeSample(audio, { id: "t", name: "x" }, slice(), 7).sample.sha).toBe(made.sample.sha);
+  });
+
+  test.each([
+    ["Åsa’s bell (2).WAV", 60, 1, "Åsa-s-bell-2-C4-01"],
+    ["../../etc", null, 12, "etc-12"],
+    ["---", 61, 3, "take-C#4-03"],
+  ])("names hold nothing that a file name can't: %s", (take, note, number, name) => {
+    expect(nameSample(take, note, number)).toBe(name);
+  });
+});
