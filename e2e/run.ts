@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
+import { editing } from "./editing";
 import { library } from "./library";
 import { path } from "./path";
 import { recording } from "./recording";
@@ -10,7 +11,7 @@ import { rules } from "./rules";
 import type { Scenario, World } from "./scenario";
 import { serve } from "./serve";
 
-const scenarios: readonly Scenario[] = [...path, ...rules, ...recording, ...library, ...bad];
+const scenarios: readonly Scenario[] = [...path, ...rules, ...editing, ...recording, ...library, ...bad];
 const wanted = process.argv[2] ?? "";
 const { server, address } = await serve();
 const folder = mkdtempSync(join(tmpdir(), "vise-e2e-"));
