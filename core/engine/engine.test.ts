@@ -163,6 +163,18 @@ describe("which zone sounds", () => {
     expect(trace?.at[2]?.level).toBeCloseTo(-6, 5);
   });
 
+  test("among many zones on one key, the one that played is always named", () => {
+    const zones = Array.from({ length: 60 }, (_, i) => ({ sound: 0, root: 60, repeat: i + 1 }));
+    const b = bench(sounds, zones);
+    for (let i = 0; i < 60; i++) {
+      b.engine.midi(0x90, 60, 100);
+      b.play(128);
+      const trace = b.engine.trace.drain()[0];
+      expect(trace?.at.filter((z) => z.reason === 0).map((z) => z.zone)).toEqual([i]);
+      expect(trace?.zones).toBe(60);
+    }
+  });
+
   test("a sample that isn't there is told, and sounds once it has come", () => {
     const instrument = benchInstrument(sounds.slice(0, 1), [{ root: 60 }]);
     const b = bench([], [], () => instrument);

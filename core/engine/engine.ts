@@ -2,8 +2,8 @@ import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from ".
 import { BANK_ROWS, BANK_TAPS, type Kernels, Limiter, makeBanks, Reverb } from "../dsp";
 import { EVENT, EventQueue } from "./events";
 import { Heap } from "./heap";
-import { HeldNotes } from "./held-notes";
 import { Modulation } from "./modulation";
+import { NoteGate } from "./note-gate";
 import type { NoteRules } from "./note-rules";
 import type { Plan } from "./plan";
 import { type Path, SampleStore } from "./sample-store";
@@ -41,15 +41,14 @@ export interface EngineStatus {
  */
 export class Engine {
   readonly trace = new TraceLog();
-  rules: NoteRules | null = null;
   /** Frames rendered so far. */
   frame = 0;
   private readonly heap: Heap;
   private readonly store: SampleStore;
   private readonly table: ZoneTable;
   private readonly pool: VoicePool;
-  private readonly held = new HeldNotes();
   private readonly queue = new EventQueue();
+  private readonly gate: NoteGate;
   private readonly modulation: Modulation;
   private readonly tuner: VoiceTuner;
   private readonly reverb: Reverb;
@@ -58,23 +57,24 @@ export class Engine {
   private plan: Plan | null = null;
   private readonly scratch: number;
   private readonly bus: number;
-  private serial = 0;
   private level = 1;
   private levelStep = 0;
   private peakLeft = 0;
   private peakRight = 0;
   private broken = 0;
-  // What a rule emits is read by these, so that a note needs no closure.
-  private ruleKey = 0;
-  private ruleVelocity = 0;
-  private ruleEmits = 0;
-  private ending = false;
 
   constructor(
     private readonly kernels: Kernels,
     private readonly options: EngineOptions,
   ) {
     this.heap = new Heap(kernels.memory, 4096);
+    this.gate = new NoteGate(
+      this.queue,
+      options.rate,
+      () => this.startNote(),
+      (serial) => this.pool.release(serial),
+      () => this.beginTrace(),
+    );
     this.scratch = this.heap.allocate(BLOCK * 16);
     this.bus = this.heap.allocate(BLOCK * 8);
     this.pool = new VoicePool(this.heap, options.rate);
@@ -246,13 +246,13 @@ export class Engine {
     queue.shift();
     switch (kind) {
       case EVENT.on:
-        this.press(a, b);
+        this.gate.press(a, b, this.frame);
         return;
       case EVENT.off:
-        this.lift(a);
+        this.gate.lift(a, this.frame);
         return;
       case EVENT.soundingOn:
-        this.startNote(a, b, c, Math.floor(d / 128) % 128, d % 128, Math.floor(d / 16384), 2);
+        this.gate.resume(a, b, c, d);
         return;
       case EVENT.soundingOff:
         this.pool.release(a);
@@ -274,97 +274,25 @@ export class Engine {
     }
   }
 
-  /** A key went down: the rules say what sounds. */
-  private press(key: number, velocity: number): void {
-    this.lift(key);
-    if (!this.rules) {
-      this.sound(key, velocity, key, velocity, 0, 0, 0);
-      return;
-    }
-    this.ruleKey = key;
-    this.ruleVelocity = velocity;
-    this.ruleEmits = 0;
-    this.ending = false;
-    const fine = this.rules.start(key, velocity, this.frame / this.options.rate, this.emit);
-    if (!fine) this.sound(key, velocity, key, velocity, 0, 0, 4);
-    else if (this.ruleEmits === 0) this.trace.begin(key, velocity, this.frame, key, velocity, 0, 3);
+  /** A script that sees notes before zones are chosen; null for none. */
+  get rules(): NoteRules | null {
+    return this.gate.rules;
+  }
+  set rules(rules: NoteRules | null) {
+    this.gate.rules = rules;
   }
 
-  private readonly emit = (key: number, velocity: number, delay: number, length: number): void => {
-    if (this.ruleEmits >= HeldNotes.MOST) return;
-    this.ruleEmits++;
-    const k = Math.round(Math.min(127, Math.max(0, key)));
-    const v = Math.min(127, Math.max(1, velocity));
-    const changed = k !== this.ruleKey || v !== this.ruleVelocity || delay > 0 || this.ruleEmits > 1;
-    this.sound(
-      k,
-      v,
-      this.ruleKey,
-      this.ruleVelocity,
-      delay,
-      this.ending && length <= 0 ? 0.5 : length,
-      changed ? 2 : 1,
-    );
-  };
-
-  /** Lets a note sound now or later; `length` 0 ties it to its key. */
-  private sound(
-    key: number,
-    velocity: number,
-    playedKey: number,
-    playedVelocity: number,
-    delay: number,
-    length: number,
-    rules: number,
-  ): void {
-    const serial = ++this.serial;
-    const frames = Math.round(Math.max(0, delay) * this.options.rate);
-    if (length > 0)
-      this.queue.push(this.frame + frames + Math.round(length * this.options.rate), EVENT.soundingOff, serial);
-    else this.held.add(playedKey, serial, frames);
-    if (frames > 0)
-      this.queue.push(
-        this.frame + frames,
-        EVENT.soundingOn,
-        key,
-        velocity,
-        serial,
-        frames * 16384 + playedVelocity * 128 + playedKey,
-      );
-    else this.startNote(key, velocity, serial, playedVelocity, playedKey, 0, rules);
+  private beginTrace(): void {
+    const { key, velocity, playedKey, playedVelocity, delay, ruled } = this.gate.note;
+    this.trace.begin(key, velocity, this.frame, playedKey, playedVelocity, delay / this.options.rate, ruled);
   }
 
-  /** A key went up: whatever it holds is released, each note as much later as it began. */
-  private lift(key: number): void {
-    const { held } = this;
-    const count = held.count(key);
-    if (count === 0) return;
-    held.forget(key);
-    for (let i = 0; i < count; i++) {
-      const delay = held.delay(key, i);
-      if (delay > 0) this.queue.push(this.frame + delay, EVENT.soundingOff, held.serial(key, i));
-      else this.pool.release(held.serial(key, i));
-    }
-    if (!this.rules) return;
-    this.ruleKey = key;
-    this.ruleVelocity = 0;
-    this.ruleEmits = 0;
-    this.ending = true;
-    this.rules.end(key, this.frame / this.options.rate, this.emit);
-  }
-
-  private startNote(
-    key: number,
-    velocity: number,
-    serial: number,
-    playedVelocity: number,
-    playedKey: number,
-    delay: number,
-    rules: number,
-  ): void {
+  /** The gate's note begins: in each group the zones of one repeat sound. */
+  private startNote(): void {
     const { plan, table, trace } = this;
     const { refs } = table;
-    trace.begin(key, velocity, this.frame, playedKey, playedVelocity, delay / this.options.rate, rules);
+    const { key, velocity, serial } = this.gate.note;
+    this.beginTrace();
     if (!plan) return;
     const random = this.random() * 2 - 1;
     for (let g = 0; g < table.groups; g++) {
@@ -372,13 +300,13 @@ export class Engine {
       for (let z = 0; z < refs.length; z++) {
         const ref = refs[z] as ZoneRef;
         if (ref.group !== g) continue;
-        const { zone } = ref;
+        const { zone, path } = ref;
+        const answers = velocity >= zone.velLow && velocity < zone.velHigh + 1;
         if (key < zone.keyLow || key > zone.keyHigh) trace.skip();
-        else if (velocity < zone.velLow || velocity >= zone.velHigh + 1)
-          trace.zone(ref.layer, z, REASON.velocity, 0, 0);
-        else if (!ref.path) trace.zone(ref.layer, z, REASON.missing, 0, 0);
+        else if (!answers) trace.zone(ref.layer, z, REASON.velocity, 0, 0);
+        else if (!path) trace.zone(ref.layer, z, REASON.missing, 0, 0);
         else if (zone.repeat !== repeat) trace.zone(ref.layer, z, REASON.repeat, 0, 0);
-        else this.startVoice(plan, ref, ref.path, key, velocity, serial, random);
+        else this.startVoice(plan, ref, path, key, velocity, serial, random);
       }
     }
   }
@@ -420,7 +348,7 @@ export class Engine {
   /** Ends every note within 3 ms and forgets notes to come. */
   private silence(): void {
     this.queue.clear();
-    this.held.clear();
+    this.gate.clear();
     this.pool.silence();
   }
 
@@ -429,7 +357,7 @@ export class Engine {
     this.pool.reset();
     this.queue.clear();
     this.table.reset();
-    this.held.clear();
+    this.gate.reset();
     this.tuner.bend = 0;
     this.modulation.wheel = 0;
     this.modulation.pressure = 0;
@@ -437,7 +365,6 @@ export class Engine {
     this.reverb.reset();
     this.limiter.reset();
     this.random = seededRandom(this.options.seed ?? 1);
-    this.serial = 0;
     this.frame = 0;
   }
 

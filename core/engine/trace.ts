@@ -41,6 +41,8 @@ export class TraceLog {
   private written = 0;
   private read = 0;
   private open = 0;
+  /** The place that the next zone that played takes once the list is full, from its end. */
+  private spare = 0;
 
   begin(
     key: number,
@@ -65,6 +67,7 @@ export class TraceLog {
     data[open + 8] = 0;
     data[open + 9] = 0;
     data[open + 10] = 0;
+    this.spare = TRACE_ZONES - 1;
   }
 
   /** Counts a zone that answers other keys. */
@@ -81,14 +84,16 @@ export class TraceLog {
     const { data, open } = this;
     data[open + 7] = (data[open + 7] as number) + 1;
     const count = data[open + 9] as number;
-    if (count >= TRACE_ZONES) return;
-    const at = open + HEAD + count * ZONE;
+    // What played is never left out: when the list is full, it takes the place of one that did not.
+    if (count >= TRACE_ZONES && (reason !== REASON.played || this.spare < 0)) return;
+    const place = count < TRACE_ZONES ? count : this.spare--;
+    const at = open + HEAD + place * ZONE;
     data[at] = layer;
     data[at + 1] = zone;
     data[at + 2] = reason;
     data[at + 3] = rate;
     data[at + 4] = level;
-    data[open + 9] = count + 1;
+    data[open + 9] = Math.min(TRACE_ZONES, count + 1);
   }
 
   /** The traces since the last call, oldest first; allocates, so it is for outside the render call. */

@@ -22,8 +22,11 @@ export interface RuleProblem {
 }
 
 const FILE = "rules.js";
-/** How often the interpreter looks up while one handler runs; about 3 ms in all. A count, so that results don't hang on the clock. */
-const PATIENCE = 28;
+/**
+ * How often the interpreter may look up (about every 10,000 steps, 0.5 to 2 ms) before a handler or the script's top level is
+ * ended. A count, so that results don't hang on the clock.
+ */
+const PATIENCE = { handler: 4, load: 100 } as const;
 const MOST_NOTES = 16;
 /** A script that overruns so many times in a row is switched off. */
 const MOST_OVERRUNS = 3;
@@ -70,6 +73,7 @@ export class Sandbox {
 /** A running script. */
 export class RuleScript implements NoteRules {
   private polls = 0;
+  private patience: number = PATIENCE.load;
   private overruns = 0;
   private stopped = false;
   private readonly notes = new Float64Array(MOST_NOTES * 4);
@@ -82,7 +86,7 @@ export class RuleScript implements NoteRules {
     private readonly context: QuickJSContext,
     private readonly report: (problem: RuleProblem) => void,
   ) {
-    runtime.setInterruptHandler(() => ++this.polls > PATIENCE);
+    runtime.setInterruptHandler(() => ++this.polls > this.patience);
   }
 
   /** Sets up the script's world and runs its top level; false when that fails, which is reported. */
@@ -121,6 +125,7 @@ export class RuleScript implements NoteRules {
 
   private evaluate(code: string, file: string): boolean {
     this.polls = 0;
+    this.patience = PATIENCE.load;
     const result = this.context.evalCode(code, file);
     if (result.error) {
       this.fail(this.context.dump(result.error));
@@ -134,6 +139,7 @@ export class RuleScript implements NoteRules {
   private call(handler: QuickJSHandle | null, values: readonly number[], emit: EmitNote): boolean {
     if (!handler || this.stopped) return false;
     this.polls = 0;
+    this.patience = PATIENCE.handler;
     this.count = 0;
     const { context, notes } = this;
     const args = values.map((v) => context.newNumber(v));
@@ -153,7 +159,7 @@ export class RuleScript implements NoteRules {
   }
 
   private fail(error: unknown): void {
-    const overrun = this.polls > PATIENCE;
+    const overrun = this.polls > this.patience;
     if (overrun && ++this.overruns >= MOST_OVERRUNS) this.stopped = true;
     const { message = String(error), stack = "" } = (typeof error === "object" && error !== null ? error : {}) as {
       message?: string;
