@@ -80,7 +80,14 @@ export function Keybed() {
                 opacity={answer || down ? 1 : 0.38}
               />
               {black && (
-                <rect x={x} y={BLACK} width={w} height={HEIGHT - BLACK} fill="var(--key-white)" opacity={0.55} />
+                <rect
+                  x={x}
+                  y={BLACK}
+                  width={w}
+                  height={HEIGHT - BLACK}
+                  fill="var(--key-white)"
+                  opacity={answer || down ? 0.55 : 0.22}
+                />
               )}
               {roots.has(key) && (
                 <path

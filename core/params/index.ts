@@ -1,9 +1,7 @@
 export {
   defaultParams,
   isUnitKind,
-  kindsOf,
   type ParamsOf,
-  paramSpec,
   UNITS,
   type UnitKind,
   unitSpec,

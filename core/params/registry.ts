@@ -1,4 +1,4 @@
-import type { ParamSpec, ParamValue, UnitRole, UnitSpec } from "./spec";
+import type { ParamSpec, ParamValue, UnitSpec } from "./spec";
 import { amp } from "./units/amp";
 import { filter } from "./units/filter";
 import { lfo } from "./units/lfo";
@@ -26,14 +26,6 @@ export const isUnitKind = (kind: string): kind is UnitKind => Object.hasOwn(UNIT
 
 /** The declaration of a kind of unit. */
 export const unitSpec = (kind: UnitKind): UnitSpec => UNITS[kind];
-
-/** The declaration of one parameter; null where the unit has none of that id. */
-export const paramSpec = (kind: UnitKind, id: string): ParamSpec | null =>
-  unitSpec(kind).params.find((p) => p.id === id) ?? null;
-
-/** Kinds that serve in a role, in the registry's order. */
-export const kindsOf = (role: UnitRole): UnitKind[] =>
-  (Object.keys(UNITS) as UnitKind[]).filter((kind) => UNITS[kind].role === role);
 
 /** All parameters of a kind at their defaults. */
 export function defaultParams<K extends UnitKind>(kind: K): ParamsOf<K> {
