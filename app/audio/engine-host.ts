@@ -214,9 +214,4 @@ export class EngineHost {
     source.start();
     return () => source.stop();
   }
-
-  /** The audio context, once the audio has started. */
-  get audioContext(): AudioContext | null {
-    return this.context;
-  }
 }

@@ -72,7 +72,7 @@ export function SliceInspector({ take }: { take: Take }) {
             label="Note of the slice"
             text={note === null ? "none" : nameOfNote(note)}
             mixed={!same(noteOfSlice)}
-            width={54}
+            width={48}
             onType={(text) => {
               const parsed = text.trim() === "" ? null : parseNote(text);
               if (parsed === null && text.trim() !== "") return false;

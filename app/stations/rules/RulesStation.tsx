@@ -89,9 +89,7 @@ export function RulesStation() {
               ? "The rules are off: notes sound as played."
               : problem
                 ? `${problem.line === null ? "" : `Line ${problem.line}: `}${problem.reason}`
-                : engine.audioContext
-                  ? "The script runs. Play a key and watch the note trace."
-                  : "Play a key to start the audio; the script runs from then on."}
+                : "The script runs. Play a key and watch the note trace."}
           </p>
         </>
       )}
