@@ -66,7 +66,9 @@ function ours(voices: number, channels: Float32Array<ArrayBuffer>[]): number {
   const set = (address: string, value: number | string) => {
     instrument = setParam(instrument, address, value).apply(instrument);
   };
-  set("play/voices", 256);
+  set("play/voices", 512);
+  // One movement for all voices, as the other chain has one curve for all.
+  set("lfos/lfo1/scope", "free");
   set("layers/main/stages/filter/mode", "low");
   set("layers/main/stages/filter/cutoff", 2000);
   set("layers/main/stages/filter/resonance", 0.5);

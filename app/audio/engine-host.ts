@@ -37,7 +37,7 @@ export interface EngineView {
   readonly wanted: number;
 }
 
-const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0 };
+const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0, thinned: 0, dropped: 0 };
 
 /** Runs the engine in an audio worklet: keeps its plan and samples as the instrument has them, and passes notes to it. */
 export class EngineHost {

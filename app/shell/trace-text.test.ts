@@ -41,10 +41,12 @@ const trace = (change: Partial<NoteTrace>): NoteTrace => ({
   delay: 0,
   rules: "off",
   stolen: false,
+  release: false,
+  bound: "no",
   at: [],
   ...change,
 });
-const at = (zone: number, reason: 0 | 1 | 2 | 3) => ({ layer: 0, zone, reason, rate: 1.0594, level: -6.2 });
+const at = (zone: number, reason: 0 | 1 | 2 | 3) => ({ layer: 0, zone, reason, rate: 1.0594, level: -6.2, from: 62 });
 
 describe("the note trace in words", () => {
   test("what played, at which rate and level, and what did not", () => {

@@ -1,5 +1,5 @@
 import { type PointerEvent, useCallback, useRef } from "react";
-import { Adsr } from "../../core/dsp";
+import { bent } from "../../core/dsp";
 import { findParam, setParam } from "../../core/instrument";
 import type { NumberParam } from "../../core/params";
 import { newGesture } from "../state/gesture";
@@ -40,6 +40,7 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const drag = useRef<{ corner: "a" | "d" | "r"; gesture: string } | null>(null);
   const read = (id: keyof Times) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
+  const bendOf = (id: string) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
   const times: Times = {
     attack: read("attack"),
     decay: read("decay"),
@@ -47,6 +48,9 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
     release: read("release"),
   };
   const { attack, decay, sustain, release } = times;
+  const attackBend = bendOf("attackBend");
+  const decayBend = bendOf("decayBend");
+  const releaseBend = bendOf("releaseBend");
   const c = corners(times);
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
@@ -63,23 +67,14 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
       pen.setLineDash([]);
       pen.beginPath();
       pen.moveTo(0, y(0));
-      pen.lineTo(at.a * w, y(1));
-      const env = new Adsr();
-      const trace = (from: number, to: number, time: number, released: boolean) => {
-        env.start();
-        env.advance(0, 0, decay, sustain, release);
-        if (released) {
-          env.level = sustain;
-          env.release();
-        }
-        for (let i = 0; i <= 40; i++) {
-          const level = i === 0 ? env.level : env.advance(time / 40, 0, decay, sustain, release);
-          pen.lineTo((from + ((to - from) * i) / 40) * w, y(level));
-        }
+      const trace = (from: number, to: number, low: number, high: number, bend: number) => {
+        for (let i = 0; i <= 40; i++)
+          pen.lineTo((from + ((to - from) * i) / 40) * w, y(low + (high - low) * bent(i / 40, bend)));
       };
-      trace(at.a, at.d, decay, false);
+      trace(0, at.a, 0, 1, attackBend);
+      trace(at.a, at.d, 1, sustain, decayBend);
       pen.lineTo(at.held * w, y(sustain));
-      trace(at.held, at.r, release, true);
+      trace(at.held, at.r, sustain, 0, releaseBend);
       pen.strokeStyle = colours.ink;
       pen.lineWidth = 2;
       pen.stroke();
@@ -87,7 +82,7 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
       pen.fillStyle = colours["ink-faint"];
       pen.fillText("let go", Math.min(w - 40, at.held * w + 4), 12);
     },
-    [attack, decay, sustain, release],
+    [attack, decay, sustain, release, attackBend, decayBend, releaseBend],
   );
   const move = (event: PointerEvent) => {
     const from = drag.current;

@@ -19,21 +19,21 @@ export function likeness(x: Float32Array, a: number, b: number, length: number):
  * equal gain, unlike ones by equal power.
  */
 export function fadeWeights(place: number, alike: number): readonly [number, number] {
+  if (place <= 0) return [1, 0];
+  if (place >= 1) return [0, 1];
   const out = 1 - place;
   const scale = 1 / Math.sqrt(out * out + place * place + 2 * out * place * Math.max(0, alike));
   return [out * scale, place * scale];
 }
 
-/** A loop's frame, taken once round for ever: the sound at frame `t` of a playback that loops `[start, end)` with a crossfade before `end`. */
-export function loopedSample(
+/** Likeness that a loop's crossfade assumes: as measured, or as its owner says. */
+export function likenessOf(
   x: Float32Array,
-  loop: { start: number; end: number; fade: number },
-  alike: number,
-  t: number,
+  loop: { start: number; end: number; fade: number; mode: string; law: "match" | "gain" | "power" },
 ): number {
+  if (loop.law === "power") return 0;
+  // A mirror meets itself: near the turn both sides are the same.
+  if (loop.law === "gain" || loop.fade <= 0 || loop.mode === "alternating") return 1;
   const { start, end, fade } = loop;
-  const u = t < end ? t : start + ((t - start) % (end - start));
-  if (u < end - fade) return x[u] ?? 0;
-  const [out, back] = fadeWeights((u - (end - fade)) / fade, alike);
-  return out * (x[u] ?? 0) + back * (x[u - (end - start)] ?? 0);
+  return loop.mode === "backward" ? likeness(x, start, end, fade) : likeness(x, end - fade, start - fade, fade);
 }

@@ -28,13 +28,12 @@ describe.each(banks.map((b) => [b.upTo, b] as const))("the bank up to rate %f", 
     for (const frequency of [0.73, 0.8, 0.9, 1, 1.3]) expect(gainAt(bank, frequency)).toBeLessThan(-90);
   });
 
-  test("the differences lead each phase to the next", () => {
+  test("the straight lines between phases meet to within a hundred thousandth", () => {
     for (const p of [0, 1, 100, PHASES - 2]) {
       for (let t = 0; t < bank.taps; t++) {
         const row = p * bank.taps * 2;
-        const here = bank.rows[row + t] as number;
-        const step = bank.rows[row + bank.taps + t] as number;
-        expect(here + step).toBeCloseTo(bank.rows[row + bank.taps * 2 + t] as number, 6);
+        const end = (bank.rows[row + t] as number) + (bank.rows[row + bank.taps + t] as number);
+        expect(Math.abs(end - (bank.rows[row + bank.taps * 2 + t] as number))).toBeLessThan(1e-5);
       }
     }
   });

@@ -19,50 +19,101 @@ function bessel0(x: number): number {
   return sum;
 }
 
-/** Weight of the kernel at a distance in frames: a sinc of that cutoff (in cycles per frame) under a Kaiser window (Kaiser, 1974). */
-function kernelAt(distance: number, taps: number, cutoff: number, beta: number): number {
-  const edge = (2 * distance) / taps;
-  if (Math.abs(edge) >= 1) return 0;
-  const x = 2 * Math.PI * cutoff * distance;
-  const sinc = x === 0 ? 2 * cutoff : (2 * cutoff * Math.sin(x)) / x;
-  return (sinc * bessel0(beta * Math.sqrt(1 - edge * edge))) / bessel0(beta);
+/** Points of the kernel between two frames: each phase and each middle between two phases. */
+const FINE = PHASES * 2;
+
+/** The kernel at distances of 1/FINE of a frame, from its middle outwards: a sinc of a cutoff (cycles per frame) under a Kaiser window (Kaiser, 1974). */
+function kernelTable(taps: number, cutoff: number, beta: number): Float64Array {
+  const top = bessel0(beta);
+  const size = (taps / 2) * FINE;
+  return Float64Array.from({ length: size + 1 }, (_, i) => {
+    const distance = i / FINE;
+    const edge = (2 * distance) / taps;
+    if (edge >= 1) return 0;
+    const x = 2 * Math.PI * cutoff * distance;
+    const sinc = x === 0 ? 2 * cutoff : (2 * cutoff * Math.sin(x)) / x;
+    return (sinc * bessel0(beta * Math.sqrt(1 - edge * edge))) / top;
+  });
 }
 
-function makeBank(taps: number, cutoff: number, beta: number, upTo: number): SincBank {
+/**
+ * Rows from the weights of a phase (0–1 of a frame). Between two phases a straight line stands for the true weights: the one
+ * whose error is evenly spread, half a chord's.
+ */
+function bankOf(taps: number, upTo: number, weightsAt: (phase: number) => ArrayLike<number>): SincBank {
   const rows = new Float32Array(PHASES * taps * 2);
-  const half = taps / 2 - 1;
-  const phase = (p: number): number[] => {
-    const weights = Array.from({ length: taps }, (_, t) => kernelAt(t - half - p / PHASES, taps, cutoff, beta));
-    const sum = weights.reduce((a, b) => a + b, 0);
-    return weights.map((w) => w / sum);
-  };
-  let here = phase(0);
+  let here = weightsAt(0);
   for (let p = 0; p < PHASES; p++) {
-    const next = phase(p + 1);
+    const middle = weightsAt((p + 0.5) / PHASES);
+    const next = weightsAt((p + 1) / PHASES);
     for (let t = 0; t < taps; t++) {
-      rows[p * taps * 2 + t] = here[t] ?? 0;
-      rows[p * taps * 2 + taps + t] = (next[t] ?? 0) - (here[t] ?? 0);
+      const [a, m, b] = [here[t] ?? 0, middle[t] ?? 0, next[t] ?? 0];
+      rows[p * taps * 2 + t] = a + (m - (a + b) / 2) / 2;
+      rows[p * taps * 2 + taps + t] = b - a;
     }
     here = next;
   }
   return { taps, rows, upTo };
 }
 
-/**
- * The interpolation banks, slowest first: band-limited interpolation after Smith and Gossett (1984). Near rate 1 a kernel
- * of 16 taps passes what the sample holds; above, the cutoff falls with the rate, so that little is folded back. Cutoff and
- * window are chosen so that what a tone gains between its samples stays below −90 dB at every frequency that passes.
- */
-export const makeBanks = (): SincBank[] => [
-  makeBank(16, 0.44, 10, 1.26),
-  makeBank(24, 0.385, 10.5, 1.6),
-  makeBank(32, 0.29, 10.5, 2.1),
-  makeBank(48, 0.2, 10.5, 3.1),
-  makeBank(64, 0.14, 10.5, Number.POSITIVE_INFINITY),
+function makeBank(taps: number, cutoff: number, beta: number, upTo: number): SincBank {
+  const table = kernelTable(taps, cutoff, beta);
+  const half = taps / 2 - 1;
+  return bankOf(taps, upTo, (phase) => {
+    const weights = new Float64Array(taps);
+    let sum = 0;
+    for (let t = 0; t < taps; t++) {
+      const w = table[Math.abs((t - half) * FINE - Math.round(phase * FINE))] ?? 0;
+      weights[t] = w;
+      sum += w;
+    }
+    for (let t = 0; t < taps; t++) weights[t] = (weights[t] as number) / sum;
+    return weights;
+  });
+}
+
+/** Weights of the cubic through four points with the slopes of their neighbours (Catmull and Rom, 1974). */
+const cubicAt = (x: number): readonly number[] => [
+  ((2 - x) * x - 1) * x * 0.5,
+  ((3 * x - 5) * x * x + 2) * 0.5,
+  ((4 - 3 * x) * x + 1) * x * 0.5,
+  (x - 1) * x * x * 0.5,
 ];
 
+export type Quality = "full" | "economy" | "best";
+
+/**
+ * The interpolation banks of a quality, slowest first: band-limited interpolation after Smith and Gossett (1984). Near rate 1 a
+ * kernel of 16 taps passes what the sample holds; above, the cutoff falls with the rate, so that little is folded back. Cutoff
+ * and window are chosen so that what a tone gains between its samples stays below −90 dB at every frequency that passes. `best`,
+ * for rendering, passes more and lets through less; `economy` is a cubic through four points, which folds what rises too high.
+ */
+export function makeBanks(quality: Quality = "full"): SincBank[] {
+  switch (quality) {
+    case "economy":
+      return [bankOf(4, Number.POSITIVE_INFINITY, cubicAt)];
+    case "full":
+      return [
+        makeBank(16, 0.44, 10, 1.26),
+        makeBank(24, 0.385, 10.5, 1.6),
+        makeBank(32, 0.29, 10.5, 2.1),
+        makeBank(48, 0.2, 10.5, 3.1),
+        makeBank(64, 0.14, 10.5, Number.POSITIVE_INFINITY),
+      ];
+    case "best":
+      return [
+        makeBank(48, 0.465, 12, 1.06),
+        makeBank(64, 0.405, 12, 1.26),
+        makeBank(80, 0.33, 12, 1.6),
+        makeBank(96, 0.26, 12, 2.1),
+        makeBank(128, 0.17, 12, 3.1),
+        makeBank(128, 0.12, 12, Number.POSITIVE_INFINITY),
+      ];
+  }
+}
+
 /** Most taps of any bank: samples need half as many silent frames on either side. */
-export const MOST_TAPS = 64;
+export const MOST_TAPS = 128;
 
 /** One interpolated value in plain TypeScript, as the kernel computes it; `position` in frames. The kernel's reference. */
 export function interpolate(bank: SincBank, read: (frame: number) => number, position: number): number {

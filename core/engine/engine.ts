@@ -1,26 +1,35 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
-import { BANK_ROWS, BANK_TAPS, type Kernels, Limiter, makeBanks, Reverb } from "../dsp";
+import { BANK_ROWS, BANK_TAPS, CONTROL, type Kernels, Limiter, makeBanks, type Quality, Reverb } from "../dsp";
 import { EVENT, EventQueue } from "./events";
 import { Heap } from "./heap";
+import { MidiInput } from "./midi-input";
 import { Modulation } from "./modulation";
 import { NoteGate } from "./note-gate";
+import { NotePlayer } from "./note-player";
 import type { NoteRules } from "./note-rules";
-import type { Plan } from "./plan";
-import { type Path, SampleStore } from "./sample-store";
-import { REASON, TraceLog } from "./trace";
+import { Performer } from "./performer";
+import type { LayerPlan, Plan } from "./plan";
+import { COLUMN, GLOBAL } from "./plan-modulation";
+import { SampleStore } from "./sample-store";
+import { StageTuner } from "./stage-tuner";
+import { TraceLog } from "./trace";
 import type { Voice, ZoneRef } from "./voice";
-import { VoicePool } from "./voice-pool";
+import { MOST_VOICES, VoicePool } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
+import { ZoneChooser } from "./zone-chooser";
 import { ZoneTable } from "./zone-table";
 
-/** Frames between two control steps. */
-export const CONTROL = 32;
 const BLOCK = 128;
+const MOST_LAYERS = 64;
+/** Notes that may begin in one call of render: what is more is dropped, and told. */
+const MOST_STARTS = 512;
 
 export interface EngineOptions {
   readonly rate: Hertz;
   /** Decides all randomness. */
   readonly seed?: number;
+  /** `best` is for rendering that needn't keep up with time. */
+  readonly quality?: "live" | "best";
 }
 
 /** How the engine is doing, for meters. */
@@ -31,8 +40,11 @@ export interface EngineStatus {
   readonly right: number;
   /** Largest reduction by the limiter since the last status, in decibels (0 or less). */
   readonly limiter: number;
-  /** Voices dropped because their numbers were no longer finite. */
+  /** Stretches of sound thrown away because their numbers were no longer finite. */
   readonly broken: number;
+  /** Voices that gave way because the computer couldn't keep up, and notes and messages that came too many at once. */
+  readonly thinned: number;
+  readonly dropped: number;
 }
 
 /**
@@ -44,80 +56,189 @@ export class Engine {
   /** Frames rendered so far. */
   frame = 0;
   private readonly heap: Heap;
-  private readonly store: SampleStore;
   private readonly table: ZoneTable;
+  private readonly chooser: ZoneChooser;
   private readonly pool: VoicePool;
   private readonly queue = new EventQueue();
+  private readonly input = new MidiInput(this.queue);
   private readonly gate: NoteGate;
+  private readonly player: NotePlayer;
+  private readonly performer: Performer;
   private readonly modulation: Modulation;
   private readonly tuner: VoiceTuner;
+  private readonly stages: StageTuner;
   private readonly reverb: Reverb;
   private readonly limiter: Limiter;
   private random: Random;
   private plan: Plan | null = null;
   private readonly scratch: number;
   private readonly bus: number;
+  private readonly lists: Int32Array[] = [];
+  private readonly list = new Int32Array(1);
+  private readonly counts = new Int32Array(MOST_LAYERS);
+  private readonly chains = new Float64Array(MOST_LAYERS).fill(-1);
   private level = 1;
   private levelStep = 0;
   private peakLeft = 0;
   private peakRight = 0;
   private broken = 0;
+  private thinned = 0;
+  private dropped = 0;
+  private starts = 0;
 
   constructor(
     private readonly kernels: Kernels,
     private readonly options: EngineOptions,
   ) {
+    const { rate } = options;
     this.heap = new Heap(kernels.memory, 4096);
-    this.gate = new NoteGate(
-      this.queue,
-      options.rate,
-      () => this.startNote(),
-      (serial) => this.pool.release(serial),
-      () => this.beginTrace(),
-    );
     this.scratch = this.heap.allocate(BLOCK * 16);
     this.bus = this.heap.allocate(BLOCK * 8);
-    this.pool = new VoicePool(this.heap, options.rate);
-    this.store = new SampleStore(this.heap);
-    this.table = new ZoneTable(this.store);
-    this.modulation = new Modulation(options.rate, CONTROL);
-    this.reverb = new Reverb(options.rate);
-    this.limiter = new Limiter(options.rate);
     this.random = seededRandom(options.seed ?? 1);
-    const banks = makeBanks().map((bank) => {
+    this.pool = new VoicePool(this.heap, rate);
+    this.table = new ZoneTable(new SampleStore(this.heap));
+    this.modulation = new Modulation(rate, MOST_VOICES);
+    this.chooser = new ZoneChooser(this.table, this.modulation, this.trace);
+    this.stages = new StageTuner(this.heap, this.modulation, rate);
+    const qualities: Quality[] = options.quality === "best" ? ["best"] : ["full", "economy"];
+    this.tuner = new VoiceTuner(
+      this.heap,
+      this.modulation,
+      this.pool.numbers,
+      this.pool.voices,
+      this.stages,
+      this.input,
+      rate,
+      qualities.map((q) => this.storeBanks(q)),
+      kernels,
+    );
+    this.player = new NotePlayer(
+      this.heap,
+      kernels,
+      this.pool,
+      this.table,
+      this.chooser,
+      this.modulation,
+      this.tuner,
+      this.stages,
+      this.input,
+      this.trace,
+      rate,
+      () => this.random,
+    );
+    this.player.bus = this.bus;
+    this.performer = new Performer(this.player, this.modulation, this.trace, rate);
+    this.gate = new NoteGate(
+      this.queue,
+      rate,
+      () => this.startNote(),
+      (serial, velocity) => this.performer.lift(serial, velocity, this.frame),
+      () => this.beginTrace(),
+    );
+    this.reverb = new Reverb(rate);
+    this.limiter = new Limiter(rate);
+  }
+
+  private storeBanks(quality: Quality): { at: number; upTo: number }[] {
+    return makeBanks(quality).map((bank) => {
       const at = this.heap.allocate(BANK_ROWS + bank.rows.byteLength);
       this.heap.i32[(at + BANK_TAPS) / 4] = bank.taps;
       this.heap.f32.set(bank.rows, (at + BANK_ROWS) / 4);
       return { at, upTo: bank.upTo };
     });
-    this.tuner = new VoiceTuner(this.heap, this.modulation, banks, options.rate);
   }
 
   /** Takes a new plan. Held notes go on, changed in place by their zones' ids; those whose zone is gone fade out. */
   setPlan(plan: Plan): void {
+    const before = this.plan;
     this.plan = plan;
+    this.player.plan = plan;
+    this.performer.plan = plan;
     this.table.setPlan(plan);
+    this.chooser.setPlan();
+    this.tuner.setPlan(plan, this.table.groups);
     this.modulation.setPlan(plan);
-    this.moveVoices(plan);
-    this.table.collect(this.pool.voices);
+    while (this.lists.length < plan.layers.length) this.lists.push(new Int32Array(MOST_VOICES));
     if (this.frame === 0) this.modulation.settle();
+    this.moveVoices(plan, before);
+    this.table.collect(this.pool.voices);
   }
 
-  private moveVoices(plan: Plan): void {
+  private moveVoices(plan: Plan, before: Plan | null): void {
     const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
     for (const voice of this.pool.voices) {
       if (!voice.active || !voice.ref) continue;
-      const next = after.get(voice.ref.zone.id);
-      if (next?.path && next.zone.sample === voice.ref.zone.sample) {
-        if (next.path !== voice.ref.path) this.tuner.repath(voice, next.zone, next.path);
+      const old = voice.ref;
+      const next = after.get(old.zone.id);
+      const stages = (p: Plan | null, layer: number): string => p?.layers[layer]?.stages.map((s) => s.id).join() ?? "";
+      if (!next?.path || next.zone.sample !== old.zone.sample) {
+        // It fades out as what it was; a layer that is gone can't say how, so it ends.
+        if (voice.layer < plan.layers.length && plan.layers[voice.layer]?.id === before?.layers[voice.layer]?.id) {
+          this.pool.giveUp(voice);
+          voice.frozen = true;
+          this.stages.freeze(voice);
+          this.pool.numbers.group[voice.index] = -1;
+          this.pool.numbers.mic[voice.index] = -1;
+        } else voice.end(this.heap);
+        continue;
+      }
+      const moved = next.layer !== voice.layer || stages(before, voice.layer) !== stages(plan, next.layer);
+      if (moved || next.path !== voice.path) this.handOver(voice, next);
+      else {
+        const pitch = this.player.pitchOf(voice.key);
         voice.ref = next;
-        voice.layer = next.layer;
-      } else {
-        this.pool.giveUp(voice);
-        voice.layer = Math.min(voice.layer, plan.layers.length - 1);
-        if (plan.layers.length === 0) voice.end(this.heap);
+        this.player.setOwn(voice.index, next, pitch ?? voice.key, this.pool.numbers.extra[voice.index] as number);
       }
     }
+    this.pool.changed = true;
+  }
+
+  /** Lets another voice go on with a sound, from the same place and in the same state, while this one fades out: both read alike, so nothing is heard of it. */
+  private handOver(voice: Voice, ref: ZoneRef): void {
+    const { plan, pool, heap } = this;
+    const layer = plan?.layers[ref.layer];
+    if (!plan || !layer || !ref.path || voice.leaving || voice.born === this.frame) return;
+    const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
+    const next = pool.free(ref.layer);
+    if (!next) {
+      voice.end(heap);
+      return;
+    }
+    const { path } = ref;
+    const first = path.frameAt(path.first, path.start);
+    const into = Math.max(0, (frame - first) * path.direction);
+    const position = path.start + path.direction * Math.min(into, 2 ** 30);
+    const [v, n] = [voice.index, next.index];
+    const { numbers } = pool;
+    const { serial, key, velocity, channel, released, oneShot, born } = voice;
+    Object.assign(next, { ref, layer: ref.layer, serial, key, velocity, channel, released, oneShot, born });
+    pool.changed = true;
+    next.leaving = false;
+    next.frozen = false;
+    next.active = true;
+    numbers.copy(v, n);
+    numbers.forgetRamps(n);
+    this.modulation.copy(v, n);
+    this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
+    this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
+    next.begin(heap, path, position, this.bus);
+    if (released) next.leaveLoop(heap);
+    numbers.fade[n] = 0;
+    const { list } = this;
+    list[0] = n;
+    this.tuner.tune(plan, layer, list, 1, 0);
+    this.kernels.beginVoice(next.pair, next.side);
+    next.setGain(heap, 0, 0);
+    // Both fades begin with the next control step.
+    this.tuner.lead(plan, layer, list, CONTROL - (this.frame % CONTROL));
+    pool.fadeIn(next);
+    // What fades out keeps its sound but no longer what the new plan says of its zone.
+    voice.ref = ref;
+    voice.layer = ref.layer;
+    voice.frozen = true;
+    this.stages.freeze(voice);
+    voice.serial = 0;
+    pool.giveUp(voice);
   }
 
   /** Takes new base values of the plan's slots. */
@@ -125,9 +246,20 @@ export class Engine {
     this.modulation.setBase(base);
   }
 
+  /** Beats per minute, for LFOs that follow them. */
+  setTempo(tempo: number): void {
+    if (tempo > 0) this.modulation.tempo = tempo;
+  }
+
   /** Puts a sample into the engine's memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.table.addSample(sha, audio);
+  }
+
+  /** Takes a sample away, as when its file has vanished: what plays it fades out, and the trace says that it is missing. */
+  dropSample(sha: string): void {
+    for (const voice of this.pool.voices) if (voice.active && voice.ref?.zone.sample === sha) this.pool.giveUp(voice);
+    this.table.dropSample(sha);
   }
 
   /** Bytes of samples and tables held. */
@@ -137,29 +269,13 @@ export class Engine {
 
   /** Queues a MIDI channel message for a frame; one in the past is played at once. */
   midi(status: number, data1: number, data2: number, frame = this.frame): void {
-    switch (status & 0xf0) {
-      case 0x90:
-        this.queue.push(frame, data2 > 0 ? EVENT.on : EVENT.off, data1 & 127, data2 & 127);
-        return;
-      case 0x80:
-        this.queue.push(frame, EVENT.off, data1 & 127);
-        return;
-      case 0xd0:
-        this.queue.push(frame, EVENT.pressure, (data1 & 127) / 127);
-        return;
-      case 0xe0:
-        this.queue.push(frame, EVENT.bend, (((data2 & 127) << 7) | (data1 & 127)) / 8192 - 1);
-        return;
-      case 0xb0:
-        if (data1 === 1) this.queue.push(frame, EVENT.wheel, (data2 & 127) / 127);
-        else if (data1 === 64) this.queue.push(frame, EVENT.sustain, data2 >= 64 ? 1 : 0);
-        else if (data1 === 120 || data1 === 123) this.queue.push(frame, EVENT.silence);
-    }
+    this.input.receive(status, data1, data2, frame);
   }
 
   /** Renders the frames `[from, to)` of two channels, replacing what they hold. */
   render(left: Float32Array, right: Float32Array, from = 0, to = left.length): void {
     let at = from;
+    this.starts = 0;
     while (at < to) {
       const phase = this.frame % CONTROL;
       if (phase === 0) this.controlStep();
@@ -176,15 +292,25 @@ export class Engine {
     const { f32 } = this.heap;
     const bus = this.bus / 4;
     f32.fill(0, bus, bus + frames * 2);
-    const { pairs, pairCount } = this.pool;
-    if (pairCount > 0) this.kernels.renderPairs(pairs, pairCount, this.scratch, 0, frames);
+    if (this.pool.changed) this.listVoices();
+    const { list, pairCount } = this.pool;
+    if (pairCount > 0) this.kernels.renderPairs(list, pairCount, this.scratch, 0, frames);
     let { level } = this;
+    let sum = 0;
     for (let i = 0; i < frames; i++) {
-      left[from + i] = (f32[bus + 2 * i] as number) * level;
-      right[from + i] = (f32[bus + 2 * i + 1] as number) * level;
+      const l = (f32[bus + 2 * i] as number) * level;
+      const r = (f32[bus + 2 * i + 1] as number) * level;
+      sum += l + r;
+      left[from + i] = l;
+      right[from + i] = r;
       level += this.levelStep;
     }
     this.level = level;
+    if (!Number.isFinite(sum)) {
+      left.fill(0, from, to);
+      right.fill(0, from, to);
+      this.broken++;
+    }
     if (this.plan?.reverb) this.reverb.process(left, right, from, to);
     this.limiter.process(left, right, from, to);
     for (let i = from; i < to; i++) {
@@ -198,80 +324,132 @@ export class Engine {
   private controlStep(): void {
     const { plan, modulation, pool } = this;
     if (!plan) return;
-    modulation.advance();
+    const { play } = plan;
+    modulation.advance(CONTROL);
+    this.input.range = modulation.shared[play.bend as number] as number;
+    this.input.noteRange = modulation.shared[play.noteBend as number] as number;
+    this.input.mpe = modulation.shared[play.mpe as number] as number;
     this.table.collect(pool.voices);
-    let active = 0;
-    let last = -1;
-    for (let v = 0; v < pool.voices.length; v++) {
-      const voice = pool.voices[v] as Voice;
-      if (!voice.active) continue;
-      if (this.tuner.finished(voice)) {
-        voice.end(this.heap);
-        continue;
-      }
-      if (!voice.sane(this.heap, plan.layers[voice.layer]?.stages.length ?? 0)) {
-        voice.end(this.heap);
-        this.broken++;
-        continue;
-      }
-      this.tuner.tune(plan, voice, CONTROL, false);
-      active++;
-      last = v;
+    this.changeChains(plan);
+    const finished = this.tuner.anyFinished();
+    pool.numbers.settle(pool.order, pool.active);
+    if (finished) this.endFinished();
+    if (pool.changed) this.listVoices();
+    for (let l = 0; l < plan.layers.length; l++) {
+      const count = this.counts[l] as number;
+      if (count === 0) continue;
+      const layer = plan.layers[l] as LayerPlan;
+      this.tuner.tune(plan, layer, this.lists[l] as Int32Array, count, CONTROL);
     }
-    pool.active = active;
-    pool.pairCount = (last >> 1) + 1;
-    modulation.evaluate(plan, plan.routes, null);
-    const wanted = 10 ** ((modulation.now[plan.level] as number) / 20);
+    if (pool.pairCount > 0) this.kernels.controlPairs(pool.list, pool.pairCount, CONTROL);
+    const wanted = 10 ** ((modulation.shared[play.level as number] as number) / 20);
     if (this.frame === 0) this.level = wanted;
     this.levelStep = (wanted - this.level) / CONTROL;
     const { reverb } = plan;
     if (reverb) {
-      const { now } = modulation;
+      const { shared } = modulation;
       this.reverb.tune(
-        now[reverb.mix] as number,
-        now[reverb.size] as number,
-        now[reverb.decay] as number,
-        now[reverb.damping] as number,
+        shared[reverb.mix] as number,
+        shared[reverb.size] as number,
+        shared[reverb.decay] as number,
+        shared[reverb.damping] as number,
       );
     }
   }
 
+  private endFinished(): void {
+    const { pool } = this;
+    for (let i = 0; i < pool.active; i++) {
+      const voice = pool.voices[pool.order[i] as number] as Voice;
+      if (!voice.active || !this.tuner.finished(voice)) continue;
+      voice.end(this.heap);
+      pool.changed = true;
+    }
+  }
+
+  /** Sorts the voices that sound by layers. */
+  private listVoices(): void {
+    const { pool, counts } = this;
+    pool.listVoices();
+    counts.fill(0);
+    for (let i = 0; i < pool.active; i++) {
+      const v = pool.order[i] as number;
+      const { layer } = pool.voices[v] as Voice;
+      const count = counts[layer] as number;
+      (this.lists[layer] as Int32Array)[count] = v;
+      counts[layer] = count + 1;
+    }
+  }
+
+  /** A filter that has become of another character can't take over the state of the one before: its layer's voices are handed over. */
+  private changeChains(plan: Plan): void {
+    for (let l = 0; l < plan.layers.length && l < MOST_LAYERS; l++) {
+      const chain = this.stages.chainOf(plan.layers[l] as LayerPlan);
+      if (chain === this.chains[l]) continue;
+      this.chains[l] = chain;
+      for (let v = 0; v < this.pool.voices.length; v++) {
+        const voice = this.pool.voices[v] as Voice;
+        if (voice.active && voice.layer === l && voice.ref && voice.born < this.frame) this.handOver(voice, voice.ref);
+      }
+    }
+  }
+
   private handleNext(): void {
-    const { queue } = this;
+    const { queue, modulation } = this;
     const kind = queue.kind;
     const a = queue.value(0);
     const b = queue.value(1);
     const c = queue.value(2);
     const d = queue.value(3);
     queue.shift();
+    this.player.at(this.frame);
     switch (kind) {
       case EVENT.on:
-        this.gate.press(a, b, this.frame);
+        if (this.starts++ >= MOST_STARTS) {
+          this.dropped++;
+          return;
+        }
+        this.chooser.key(a, true);
+        this.gate.press(a, b, c, this.frame);
         return;
       case EVENT.off:
-        this.gate.lift(a, this.frame);
+        this.chooser.key(a, false);
+        this.gate.lift(a, b, this.frame);
         return;
       case EVENT.soundingOn:
         this.gate.resume(a, b, c, d);
         return;
       case EVENT.soundingOff:
-        this.pool.release(a);
+        this.performer.lift(a, 64, this.frame);
         return;
-      case EVENT.wheel:
-        this.modulation.wheel = a;
+      case EVENT.notePressure:
+        this.player.setExpression(COLUMN.notePressure, a, c, b);
         return;
       case EVENT.pressure:
-        this.modulation.pressure = a;
+        if (this.input.isMember(c)) this.player.setExpression(COLUMN.notePressure, null, c, a);
+        else modulation.setInput(GLOBAL.pressure, a);
         return;
       case EVENT.bend:
-        this.tuner.bend = a;
+        this.input.setBend(c, a);
+        if (!this.input.isMember(c)) modulation.setInput(GLOBAL.bend, a);
         return;
-      case EVENT.sustain:
-        this.pool.setSustain(a === 1);
+      case EVENT.controller:
+        this.controller(a, b, c);
         return;
       case EVENT.silence:
         this.silence();
     }
+  }
+
+  private controller(number: number, value: number, channel: number): void {
+    if (number === 64) this.performer.setSustain(value >= 0.5, this.frame);
+    else if (number === 66) this.performer.setSostenuto(value >= 0.5, this.frame);
+    if (this.input.isMember(channel)) {
+      if (number === 74) this.player.setExpression(COLUMN.slide, null, channel, value);
+      return;
+    }
+    if (number === 1) this.modulation.setInput(GLOBAL.wheel, value);
+    this.modulation.setInput(GLOBAL.controllers + number, value);
   }
 
   /** A script that sees notes before zones are chosen; null for none. */
@@ -284,84 +462,48 @@ export class Engine {
 
   private beginTrace(): void {
     const { key, velocity, playedKey, playedVelocity, delay, ruled } = this.gate.note;
-    this.trace.begin(key, velocity, this.frame, playedKey, playedVelocity, delay / this.options.rate, ruled);
+    this.trace.begin(key, velocity, this.frame, playedKey, playedVelocity, delay / this.options.rate, ruled, false);
   }
 
-  /** The gate's note begins: in each group the zones of one repeat sound. */
   private startNote(): void {
-    const { plan, table, trace } = this;
-    const { refs } = table;
-    const { key, velocity, serial } = this.gate.note;
+    const { key, velocity, serial, channel } = this.gate.note;
     this.beginTrace();
-    if (!plan) return;
-    const random = this.random() * 2 - 1;
-    for (let g = 0; g < table.groups; g++) {
-      const repeat = table.chooseRepeat(g, key, velocity);
-      for (let z = 0; z < refs.length; z++) {
-        const ref = refs[z] as ZoneRef;
-        if (ref.group !== g) continue;
-        const { zone, path } = ref;
-        const answers = velocity >= zone.velLow && velocity < zone.velHigh + 1;
-        if (key < zone.keyLow || key > zone.keyHigh) trace.skip();
-        else if (!answers) trace.zone(ref.layer, z, REASON.velocity, 0, 0);
-        else if (!path) trace.zone(ref.layer, z, REASON.missing, 0, 0);
-        else if (zone.repeat !== repeat) trace.zone(ref.layer, z, REASON.repeat, 0, 0);
-        else this.startVoice(plan, ref, path, key, velocity, serial, random);
-      }
-    }
-  }
-
-  private startVoice(
-    plan: Plan,
-    ref: ZoneRef,
-    path: Path,
-    key: number,
-    velocity: number,
-    serial: number,
-    random: number,
-  ): void {
-    const voice = this.pool.take(this.modulation.current[plan.voices] as number);
-    if (!voice) return;
-    if (this.pool.gaveWay) this.trace.stole();
-    voice.active = true;
-    voice.ref = ref;
-    voice.layer = ref.layer;
-    voice.serial = serial;
-    voice.key = key;
-    voice.velocity = velocity;
-    voice.random = random;
-    voice.released = false;
-    voice.sustained = false;
-    voice.age = 0;
-    voice.born = this.frame;
-    voice.fadeFrames = 0;
-    voice.fadeLeft = 0;
-    voice.phases.fill(0);
-    voice.begin(this.heap, ref.zone.start, path, this.bus);
-    voice.env.start();
-    const phase = this.frame % CONTROL;
-    this.tuner.tune(plan, voice, CONTROL - phase, true);
-    this.pool.began(voice);
-    this.trace.zone(ref.layer, ref.index, REASON.played, voice.rate, decibelsOf(this.tuner.lastLevel));
+    this.performer.begin(serial, key, velocity, channel, this.frame);
   }
 
   /** Ends every note within 3 ms and forgets notes to come. */
   private silence(): void {
     this.queue.clear();
     this.gate.clear();
+    this.performer.clear();
     this.pool.silence();
+  }
+
+  /**
+   * Takes load off when rendering takes `load` of the time that it has: above 0.8 a fifth of the voices gives way, released and
+   * quiet ones first, and no more may sound than are left, until the load has been low for a while.
+   */
+  relieve(load: number): void {
+    const { player, pool } = this;
+    if (load > 0.8 && pool.active > 4) {
+      const keep = Math.floor(pool.active * 0.8);
+      this.thinned += pool.thin(pool.active - keep);
+      player.ceiling = keep;
+    } else if (load < 0.6 && player.ceiling < MOST_VOICES) {
+      player.ceiling = Math.ceil(player.ceiling * 1.1);
+    }
+    if (player.ceiling >= MOST_VOICES) player.ceiling = Number.POSITIVE_INFINITY;
   }
 
   /** Sets playing back to the beginning: no notes, no echoes, repeats and randomness anew. Frame 0 is next. */
   reset(): void {
     this.pool.reset();
     this.queue.clear();
-    this.table.reset();
+    this.chooser.reset();
     this.gate.reset();
-    this.tuner.bend = 0;
-    this.modulation.wheel = 0;
-    this.modulation.pressure = 0;
-    this.modulation.settle();
+    this.performer.reset();
+    this.input.reset();
+    this.modulation.reset();
     this.reverb.reset();
     this.limiter.reset();
     this.random = seededRandom(this.options.seed ?? 1);
@@ -376,6 +518,8 @@ export class Engine {
       right: this.peakRight,
       limiter: decibelsOf(this.limiter.lowest),
       broken: this.broken,
+      thinned: this.thinned,
+      dropped: this.dropped + this.queue.dropped,
     };
     this.peakLeft = 0;
     this.peakRight = 0;
@@ -386,8 +530,11 @@ export class Engine {
   /** Where sounding voices read: zone number and frame, for cursors. Allocates. */
   cursors(): { zone: number; frame: number }[] {
     return this.pool.voices
-      .filter((v) => v.active && v.ref)
-      .map((v) => ({ zone: v.ref?.index ?? 0, frame: v.frameOf(this.heap) }));
+      .filter((v) => v.active && v.ref && !v.leaving)
+      .map((v) => ({
+        zone: v.ref?.index ?? 0,
+        frame: v.path?.frameAt(v.spanOf(this.heap), v.positionOf(this.heap)) ?? 0,
+      }));
   }
 
   get sampleRate(): Hertz {

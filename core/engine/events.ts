@@ -2,10 +2,10 @@
 export const EVENT = {
   on: 1,
   off: 2,
-  wheel: 3,
+  controller: 3,
   pressure: 4,
   bend: 5,
-  sustain: 6,
+  notePressure: 6,
   silence: 7,
   soundingOn: 8,
   soundingOff: 9,

@@ -4,6 +4,7 @@ const GENEROUS = 256;
 /** Hands out stretches of a WebAssembly memory, first fit, and takes them back. Addresses are multiples of 16 bytes. */
 export class Heap {
   f32: Float32Array;
+  f64: Float64Array;
   i32: Int32Array;
   u32: Uint32Array;
   private readonly sizes = new Map<number, number>();
@@ -17,6 +18,7 @@ export class Heap {
   ) {
     this.top = align(from);
     this.f32 = new Float32Array(memory.buffer);
+    this.f64 = new Float64Array(memory.buffer);
     this.i32 = new Int32Array(memory.buffer);
     this.u32 = new Uint32Array(memory.buffer);
   }
@@ -71,6 +73,7 @@ export class Heap {
       throw new RangeError(`there is no room for ${Math.ceil(missing / 1e6)} MB more of samples`);
     }
     this.f32 = new Float32Array(this.memory.buffer);
+    this.f64 = new Float64Array(this.memory.buffer);
     this.i32 = new Int32Array(this.memory.buffer);
     this.u32 = new Uint32Array(this.memory.buffer);
   }

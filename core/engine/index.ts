@@ -1,4 +1,4 @@
-export { CONTROL, Engine, type EngineOptions, type EngineStatus } from "./engine";
+export { Engine, type EngineOptions, type EngineStatus } from "./engine";
 export type { EmitNote, NoteRules } from "./note-rules";
 export { renderSong, type SongRender } from "./offline";
 export { PHRASES, type Phrase, phraseEvents } from "./phrases";

@@ -1,127 +1,392 @@
-import { type LfoShape, lfoAt } from "../dsp";
-import type { Plan, RoutePlan, Slot } from "./plan";
-import { MOST_LFOS, type Voice } from "./voice";
+import type { Seconds } from "../audio";
+import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segments } from "../dsp";
+import type { EnvelopePlan, LfoPlan, Plan, RoutePlan, Slot, Step, TargetPlan } from "./plan";
+import { COLUMN, GLOBALS } from "./plan-modulation";
 
-const SHAPES: readonly LfoShape[] = ["sine", "triangle", "saw", "square"];
+/** Time in which base values follow what was set. */
+const FOLLOW: Seconds = 0.005;
 
 /**
- * The parameters' values as they are now: each base value is followed smoothly (5 ms), and routes are added for one voice
- * or for the whole. Allocates only when a plan comes.
+ * The parameters' values as they are now. Base values follow smoothly what was set; routes move them, for all voices or for each.
+ * A step is computed for many voices at once, column by column. Allocates only when a plan comes.
  */
 export class Modulation {
-  wheel = 0;
-  pressure = 0;
-  private wheelNow = 0;
-  private pressureNow = 0;
+  /** The slots with their routes, then wheels, pressure, controllers and shared LFOs. */
+  shared = new Float64Array(GLOBALS);
+  /** Values of each voice: column × voices + voice. */
+  columns: Float64Array;
+  readonly amp: EnvelopeBank;
+  tempo = 120;
   private slots: readonly Slot[] = [];
   private base = new Float64Array(0);
-  /** Base values, smoothed. */
-  current = new Float64Array(0);
-  /** Values with modulation: of the voice or the whole that was evaluated last. */
-  now = new Float64Array(0);
-  private amounts = new Float64Array(0);
-  private readonly follow: number;
+  private current = new Float64Array(0);
+  private memories = new Float64Array(0);
+  private fixedMemories = 0;
+  private envelopes: (EnvelopeBank | null)[] = [];
+  private paths: (PathBank | null)[] = [];
+  private phases: Float64Array[] = [];
+  private sharedPhases: Float64Array = new Float64Array(0);
+  private sharedTimes: Float64Array = new Float64Array(0);
+  private readonly seeds: Int32Array;
+  private readonly sum: Float64Array;
+  private readonly segments: Segments = {
+    delay: 0,
+    attack: 0,
+    attackBend: 0,
+    hold: 0,
+    decay: 0,
+    decayBend: 0,
+    sustain: 0,
+    release: 0,
+    releaseBend: 0,
+  };
+  private plan: Plan | null = null;
+  /** Whether any base value is on its way. */
+  private moving = true;
 
   constructor(
     private readonly rate: number,
-    step: number,
+    private readonly voices: number,
   ) {
-    this.follow = 1 - Math.exp(-step / (0.005 * rate));
+    this.columns = new Float64Array(9 * voices);
+    this.amp = new EnvelopeBank(voices);
+    this.sum = new Float64Array(voices);
+    this.seeds = new Int32Array(voices);
   }
 
-  /** Takes a plan's slots; parameters that were there before go on from where they are. */
+  /** Takes a plan's slots; parameters, envelopes and LFOs that were there before go on from where they are. */
   setPlan(plan: Plan): void {
+    const { voices } = this;
     const before = new Map(this.slots.map((s, i) => [s.address, this.current[i] as number]));
+    const old = this.plan;
+    const controllers = this.shared.slice(this.slots.length, this.slots.length + GLOBALS);
     this.slots = plan.slots;
     this.base = Float64Array.from(plan.base);
     this.current = Float64Array.from(
       plan.slots,
       (s, i) => (s.smooth ? (before.get(s.address) ?? this.base[i]) : this.base[i]) as number,
     );
-    this.now = Float64Array.from(this.current);
-    this.amounts = new Float64Array(this.base.length);
+    this.shared = new Float64Array(plan.slots.length + GLOBALS + plan.lfos.length);
+    this.shared.set(this.current);
+    this.shared.set(controllers, plan.slots.length);
+    const columns = new Float64Array(plan.columns * voices);
+    columns.set(this.columns.subarray(0, 9 * voices));
+    this.columns = columns;
+    const find = <T>(
+      list: readonly { id: string; kind?: string }[] | undefined,
+      banks: readonly T[],
+      id: string,
+    ): T | null => banks[list?.findIndex((u) => u.id === id) ?? -1] ?? null;
+    this.envelopes = plan.envelopes.map((u) =>
+      u.kind === "path" ? null : (find(old?.envelopes, this.envelopes, u.id) ?? new EnvelopeBank(voices)),
+    );
+    this.paths = plan.envelopes.map((u) =>
+      u.kind === "path" ? (find(old?.envelopes, this.paths, u.id) ?? new PathBank(voices)) : null,
+    );
+    this.phases = plan.lfos.map((u) => find(old?.lfos, this.phases, u.id) ?? new Float64Array(voices));
+    const keep = (values: Float64Array): Float64Array =>
+      Float64Array.from(plan.lfos, (u) => find(old?.lfos, [...values], u.id) ?? 0);
+    this.sharedPhases = keep(this.sharedPhases);
+    this.sharedTimes = keep(this.sharedTimes);
+    if (plan.memories !== this.fixedMemories) this.memories = new Float64Array(plan.memories);
+    this.fixedMemories = plan.memories;
+    this.plan = plan;
+    this.moving = true;
   }
 
   setBase(base: ArrayLike<number>): void {
-    if (base.length === this.base.length) this.base.set(base);
+    if (base.length !== this.base.length) return;
+    this.base.set(base);
+    this.moving = true;
   }
 
-  /** Moves everything smoothed on by one control step; `now` then holds what is not routed. */
-  advance(): void {
-    const { base, current, slots, follow } = this;
-    for (let i = 0; i < current.length; i++) {
-      const gap = (base[i] as number) - (current[i] as number);
-      if (gap === 0) continue;
-      const slot = slots[i] as Slot;
-      const near = Math.abs(gap) < 1e-6 * (slot.max - slot.min);
-      current[i] = near || !slot.smooth ? (base[i] as number) : (current[i] as number) + follow * gap;
-    }
-    this.now.set(current);
-    this.wheelNow += follow * (this.wheel - this.wheelNow);
-    this.pressureNow += follow * (this.pressure - this.pressureNow);
+  /** Sets a wheel, pressure (0–1, bend ±1) or a controller, by its place in GLOBAL. */
+  setInput(index: number, value: number): void {
+    this.shared[this.slots.length + index] = value;
+  }
+  input(index: number): number {
+    return this.shared[this.slots.length + index] as number;
   }
 
-  /** Writes the values of the slots that some routes move into `now`; `voice` is null for what is one for all. */
-  evaluate(plan: Plan, routes: readonly RoutePlan[], voice: Voice | null): void {
-    const { now, current, amounts, slots } = this;
-    for (let r = 0; r < routes.length; r++) amounts[(routes[r] as RoutePlan).slot] = 0;
-    for (let r = 0; r < routes.length; r++) {
-      const route = routes[r] as RoutePlan;
-      amounts[route.slot] = (amounts[route.slot] as number) + route.amount * this.source(plan, route, voice);
-    }
-    for (let r = 0; r < routes.length; r++) {
-      const at = (routes[r] as RoutePlan).slot;
-      const slot = slots[at] as Slot;
-      const amount = amounts[at] as number;
-      const value = slot.octaves ? (current[at] as number) * 2 ** amount : (current[at] as number) + amount;
-      now[at] = value < slot.min ? slot.min : value > slot.max ? slot.max : value;
-    }
+  /** Value that all voices share, or a voice's own, in the domain of modulation. */
+  read(operand: number, v: number): number {
+    return operand >= 0 ? (this.shared[operand] as number) : (this.columns[(-1 - operand) * this.voices + v] as number);
   }
 
-  private source(plan: Plan, route: RoutePlan, voice: Voice | null): number {
-    const { source } = route;
-    switch (source.kind) {
-      case "wheel":
-        return this.wheelNow;
-      case "pressure":
-        return this.pressureNow;
-      case "macro":
-        return this.current[source.slot] as number;
-      case "velocity":
-        return voice ? voice.velocity / 127 : 0;
-      case "key":
-        return voice ? (voice.key - 60) / 60 : 0;
-      case "random":
-        return voice ? voice.random : 0;
-      case "amp":
-        return voice ? voice.env.level : 0;
-      case "lfo":
-        return voice ? this.lfo(plan, source.index, voice) : 0;
+  setColumn(column: number, v: number, value: number): void {
+    this.columns[column * this.voices + v] = value;
+  }
+
+  /** Moves everything that voices share on by some frames. */
+  advance(frames: number): void {
+    const { plan, shared, base, current } = this;
+    if (!plan) return;
+    if (this.moving) {
+      const follow = 1 - Math.exp(-frames / (FOLLOW * this.rate));
+      this.moving = false;
+      for (let i = 0; i < current.length; i++) {
+        const gap = (base[i] as number) - (current[i] as number);
+        if (gap === 0) continue;
+        const slot = this.slots[i] as Slot;
+        const near = Math.abs(gap) < 1e-6 * (slot.max - slot.min);
+        current[i] = near || !slot.smooth ? (base[i] as number) : (current[i] as number) + follow * gap;
+        this.moving = true;
+      }
+    }
+    shared.set(current);
+    const { program } = plan;
+    for (let s = 0; s < program.length; s++) {
+      const step = program[s] as Step;
+      if (step.kind === "lfo") this.sharedLfo(plan.lfos[step.index] as LfoPlan, step.index, step.column, frames);
+      else if (step.kind === "target") this.sharedTarget(step.target, frames);
     }
   }
 
-  private lfo(plan: Plan, index: number, voice: Voice): number {
-    const lfo = plan.lfos[index];
-    if (!lfo || index >= MOST_LFOS) return 0;
-    const fade = this.current[lfo.fade] as number;
-    const depth = fade > 0 ? Math.min(1, voice.age / this.rate / fade) : 1;
-    return depth * lfoAt(SHAPES[this.current[lfo.shape] as number] ?? "sine", voice.phases[index] as number);
+  private sharedTarget(target: TargetPlan, frames: number): void {
+    const { shared } = this;
+    let sum = shared[target.slot] as number;
+    for (let r = 0; r < target.routes.length; r++) {
+      const route = target.routes[r] as RoutePlan;
+      let x = this.shaped(route, shared[route.source] as number);
+      if (route.scale !== null) x *= shared[route.scale] as number;
+      if (route.memory >= 0) {
+        const held = this.memories[route.memory] as number;
+        x = held + (x - held) * (1 - Math.exp(-frames / (route.smooth * this.rate)));
+        this.memories[route.memory] = x;
+      }
+      sum += x * (shared[route.amount] as number);
+    }
+    const slot = this.slots[target.slot] as Slot;
+    shared[target.slot] = sum < slot.min ? slot.min : sum > slot.max ? slot.max : sum;
   }
 
-  /** Moves a voice's LFOs on by some frames. */
-  turn(plan: Plan, voice: Voice, frames: number): void {
-    for (let i = 0; i < plan.lfos.length && i < MOST_LFOS; i++) {
-      const lfo = plan.lfos[i];
-      if (lfo)
-        voice.phases[i] = (voice.phases[i] as number) + ((this.current[lfo.rate] as number) * frames) / this.rate;
+  private shaped(route: RoutePlan, x: number): number {
+    if (route.line < 0) return x;
+    const line = this.plan?.lines[route.line];
+    return line ? (x < 0 ? -lineAt(line, -x) : lineAt(line, x)) : x;
+  }
+
+  private rateOf(lfo: LfoPlan, v: number): number {
+    const beats = LFO_BEATS[this.shared[lfo.beat] as number] ?? 0;
+    return beats > 0 ? this.tempo / 60 / beats : 2 ** this.read(lfo.rate, v);
+  }
+
+  private sharedLfo(lfo: LfoPlan, index: number, at: number, frames: number): void {
+    const seconds = frames / this.rate;
+    const phase = (this.sharedPhases[index] as number) + this.rateOf(lfo, 0) * seconds;
+    const time = (this.sharedTimes[index] as number) + seconds;
+    this.sharedPhases[index] = phase;
+    this.sharedTimes[index] = time;
+    this.shared[at] = this.lfoValue(lfo, phase, 0, time, index + 1);
+  }
+
+  private lfoValue(lfo: LfoPlan, phase: number, v: number, time: number, seed: number): number {
+    const since = time - this.read(lfo.delay, v);
+    if (since < 0) return 0;
+    const fade = this.read(lfo.fade, v);
+    const depth = fade > since ? since / fade : 1;
+    const shape = LFO_SHAPES[this.shared[lfo.shape] as number] ?? "sine";
+    return depth * lfoAt(shape, phase + this.read(lfo.phase, v) / 360, seed, lfo.line);
+  }
+
+  /** The first note of a phrase: the LFOs that run from there begin anew. */
+  beginPhrase(): void {
+    this.plan?.lfos.forEach((lfo, i) => {
+      if (lfo.scope !== "phrase") return;
+      this.sharedPhases[i] = 0;
+      this.sharedTimes[i] = 0;
+    });
+  }
+
+  /** Runs a layer's program for some of its voices, `frames` frames on; with 0 frames it gives the values at the beginning. */
+  run(program: readonly Step[], amp: EnvelopePlan, list: Int32Array, count: number, frames: number): void {
+    const { plan, columns, voices } = this;
+    if (!plan) return;
+    const seconds = frames / this.rate;
+    const time = COLUMN.time * voices;
+    for (let i = 0; i < count; i++) {
+      const at = time + (list[i] as number);
+      columns[at] = (columns[at] as number) + seconds;
+    }
+    for (let s = 0; s < program.length; s++) {
+      const step = program[s] as Step;
+      switch (step.kind) {
+        case "amp":
+          this.runEnvelope(amp, this.amp, COLUMN.amp, list, count, seconds);
+          break;
+        case "envelope": {
+          const unit = plan.envelopes[step.index] as EnvelopePlan;
+          const bank = this.envelopes[step.index];
+          if (bank) this.runEnvelope(unit, bank, step.column, list, count, seconds);
+          else this.runPath(unit, this.paths[step.index] as PathBank, step.column, list, count, seconds);
+          break;
+        }
+        case "lfo":
+          this.runLfo(plan.lfos[step.index] as LfoPlan, step.index, step.column, list, count, seconds);
+          break;
+        case "target":
+          this.runTarget(step.target, list, count, frames);
+      }
+    }
+  }
+
+  /** Reads an envelope's operands for a voice. */
+  segmentsOf(unit: EnvelopePlan, v: number): Segments {
+    const { segments: t } = this;
+    const o = unit.operands;
+    t.delay = this.read(o[0] as number, v);
+    t.attack = this.read(o[1] as number, v);
+    t.attackBend = this.read(o[2] as number, v);
+    t.hold = this.read(o[3] as number, v);
+    t.decay = this.read(o[4] as number, v);
+    t.decayBend = this.read(o[5] as number, v);
+    t.sustain = this.read(o[6] as number, v);
+    t.release = this.read(o[7] as number, v);
+    t.releaseBend = this.read(o[8] as number, v);
+    return t;
+  }
+
+  private runEnvelope(
+    unit: EnvelopePlan,
+    bank: EnvelopeBank,
+    column: number,
+    list: Int32Array,
+    count: number,
+    seconds: number,
+  ): void {
+    const { columns } = this;
+    const at = column * this.voices;
+    let own = false;
+    for (let i = 0; i < unit.operands.length; i++) if ((unit.operands[i] as number) < 0) own = true;
+    let t = this.segmentsOf(unit, list[0] as number);
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      if (own) t = this.segmentsOf(unit, v);
+      columns[at + v] = bank.advance(v, seconds, t);
+    }
+  }
+
+  private runPath(
+    unit: EnvelopePlan,
+    bank: PathBank,
+    column: number,
+    list: Int32Array,
+    count: number,
+    seconds: number,
+  ): void {
+    const at = column * this.voices;
+    const [speed = 0, from = 0, to = 0] = unit.operands;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      const first = this.read(from, v);
+      const last = this.read(to, v);
+      this.columns[at + v] = unit.line ? bank.advance(v, seconds, unit.line, 2 ** this.read(speed, v), first, last) : 0;
+    }
+  }
+
+  private runLfo(lfo: LfoPlan, index: number, column: number, list: Int32Array, count: number, seconds: number): void {
+    const { columns, voices } = this;
+    const phases = this.phases[index] as Float64Array;
+    const at = column * voices;
+    const time = COLUMN.time * voices;
+    const shared = lfo.rate >= 0;
+    let rate = this.rateOf(lfo, list[0] as number);
+    const plain =
+      this.shared[lfo.shape] === 0 && lfo.phase >= 0 && this.shared[lfo.phase] === 0 && lfo.delay >= 0 && lfo.fade >= 0;
+    const quick = plain && this.shared[lfo.delay] === 0 && this.shared[lfo.fade] === 0;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      if (!shared) rate = this.rateOf(lfo, v);
+      const phase = (phases[v] as number) + rate * seconds;
+      phases[v] = phase;
+      columns[at + v] = quick
+        ? Math.sin(2 * Math.PI * phase)
+        : this.lfoValue(lfo, phase, v, columns[time + v] as number, (this.seeds[v] as number) + index);
+    }
+  }
+
+  private runTarget(target: TargetPlan, list: Int32Array, count: number, frames: number): void {
+    const { columns, shared, sum, voices } = this;
+    const slot = this.slots[target.slot] as Slot;
+    const start = shared[target.slot] as number;
+    for (let i = 0; i < count; i++) sum[i] = start;
+    for (let r = 0; r < target.routes.length; r++) {
+      const route = target.routes[r] as RoutePlan;
+      if (route.source < 0 && route.amount >= 0 && route.scale === null && route.line < 0 && route.memory < 0) {
+        const amount = shared[route.amount] as number;
+        const at = (-1 - route.source) * voices;
+        for (let i = 0; i < count; i++) {
+          sum[i] = (sum[i] as number) + amount * (columns[at + (list[i] as number)] as number);
+        }
+        continue;
+      }
+      const follow = route.memory < 0 ? 1 : frames === 0 ? 1 : 1 - Math.exp(-frames / (route.smooth * this.rate));
+      for (let i = 0; i < count; i++) {
+        const v = list[i] as number;
+        let x = this.shaped(route, this.read(route.source, v));
+        if (route.scale !== null) x *= this.read(route.scale, v);
+        if (route.memory >= 0) {
+          const at = route.memory * voices + v;
+          const held = columns[at] as number;
+          x = held + (x - held) * follow;
+          columns[at] = x;
+        }
+        sum[i] = (sum[i] as number) + x * this.read(route.amount, v);
+      }
+    }
+    const at = target.column * voices;
+    const { min, max } = slot;
+    for (let i = 0; i < count; i++) {
+      const x = sum[i] as number;
+      columns[at + (list[i] as number)] = x < min ? min : x > max ? max : x;
+    }
+  }
+
+  /** A voice begins: its envelopes and LFOs start anew. */
+  start(v: number, seed: number): void {
+    this.seeds[v] = seed;
+    this.setColumn(COLUMN.time, v, 0);
+    this.setColumn(COLUMN.release, v, 0);
+    this.amp.start(v);
+    for (const bank of this.envelopes) bank?.start(v);
+    for (const bank of this.paths) bank?.start(v);
+    for (const phases of this.phases) phases[v] = 0;
+  }
+
+  /** A voice goes on where another stands: same envelopes, same LFOs. */
+  copy(from: number, to: number): void {
+    const { columns, voices } = this;
+    for (let at = 0; at < columns.length; at += voices) columns[at + to] = columns[at + from] as number;
+    this.seeds[to] = this.seeds[from] as number;
+    this.amp.copy(from, to);
+    for (const bank of this.envelopes) bank?.copy(from, to);
+    for (const bank of this.paths) bank?.copy(from, to);
+    for (const phases of this.phases) phases[to] = phases[from] as number;
+  }
+
+  /** A voice is let go `back` seconds before the time to which its envelopes were advanced. */
+  release(v: number, amp: EnvelopePlan, back: Seconds): void {
+    const { plan } = this;
+    if (!plan) return;
+    this.amp.release(v, back, this.segmentsOf(amp, v));
+    for (let i = 0; i < this.envelopes.length; i++) {
+      this.envelopes[i]?.release(v, back, this.segmentsOf(plan.envelopes[i] as EnvelopePlan, v));
+      this.paths[i]?.release(v);
     }
   }
 
   /** Forgets smoothing: everything stands at its base value. */
   settle(): void {
     this.current.set(this.base);
-    this.now.set(this.base);
-    this.wheelNow = this.wheel;
-    this.pressureNow = this.pressure;
+    this.shared.set(this.base);
+    this.memories.fill(0);
+    this.moving = true;
+  }
+
+  reset(): void {
+    this.shared.fill(0, this.slots.length);
+    this.sharedPhases.fill(0);
+    this.sharedTimes.fill(0);
+    this.settle();
   }
 }

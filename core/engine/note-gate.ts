@@ -10,6 +10,7 @@ export interface NoteStart {
   key: number;
   velocity: number;
   serial: number;
+  channel: number;
   playedKey: number;
   playedVelocity: number;
   delay: number;
@@ -25,9 +26,19 @@ const AFTER_LENGTH = 0.5;
  */
 export class NoteGate {
   rules: NoteRules | null = null;
-  readonly note: NoteStart = { key: 0, velocity: 0, serial: 0, playedKey: 0, playedVelocity: 0, delay: 0, ruled: 0 };
+  readonly note: NoteStart = {
+    key: 0,
+    velocity: 0,
+    serial: 0,
+    channel: 0,
+    playedKey: 0,
+    playedVelocity: 0,
+    delay: 0,
+    ruled: 0,
+  };
   private readonly held = new HeldNotes();
   private serial = 0;
+  private channel = 0;
   private frame = 0;
   private playedKey = 0;
   private playedVelocity = 0;
@@ -39,14 +50,15 @@ export class NoteGate {
     private readonly rate: number,
     /** Lets `note` sound now. */
     private readonly begin: () => void,
-    private readonly release: (serial: number) => void,
+    private readonly release: (serial: number, velocity: number) => void,
     /** Tells that the rules dropped the key in `note`. */
     private readonly drop: () => void,
   ) {}
 
   /** A key went down: the rules say what sounds. */
-  press(key: number, velocity: number, frame: number): void {
-    this.lift(key, frame);
+  press(key: number, velocity: number, channel: number, frame: number): void {
+    this.lift(key, 64, frame);
+    this.channel = channel;
     this.expect(key, velocity, frame, false);
     if (!this.rules) {
       this.sound(key, velocity, 0, 0, RULED.off);
@@ -60,7 +72,7 @@ export class NoteGate {
   }
 
   /** A key went up: whatever it holds is released, each note as much later as it began. */
-  lift(key: number, frame: number): void {
+  lift(key: number, velocity: number, frame: number): void {
     const { held } = this;
     const count = held.count(key);
     if (count === 0) return;
@@ -68,7 +80,7 @@ export class NoteGate {
     for (let i = 0; i < count; i++) {
       const delay = held.delay(key, i);
       if (delay > 0) this.queue.push(frame + delay, EVENT.soundingOff, held.serial(key, i));
-      else this.release(held.serial(key, i));
+      else this.release(held.serial(key, i), velocity);
     }
     if (!this.rules) return;
     this.expect(key, 0, frame, true);
@@ -79,7 +91,8 @@ export class NoteGate {
   resume(key: number, velocity: number, serial: number, packed: number): void {
     this.playedKey = packed % 128;
     this.playedVelocity = Math.floor(packed / 128) % 128;
-    this.fill(key, velocity, serial, Math.floor(packed / 16384), RULED.changed);
+    this.channel = Math.floor(packed / 16384) % 16;
+    this.fill(key, velocity, serial, Math.floor(packed / 262144), RULED.changed);
     this.begin();
   }
 
@@ -122,7 +135,7 @@ export class NoteGate {
       this.begin();
       return;
     }
-    const packed = late * 16384 + this.playedVelocity * 128 + this.playedKey;
+    const packed = late * 262144 + this.channel * 16384 + this.playedVelocity * 128 + this.playedKey;
     queue.push(frame + late, EVENT.soundingOn, key, velocity, serial, packed);
   }
 
@@ -131,6 +144,7 @@ export class NoteGate {
     note.key = key;
     note.velocity = velocity;
     note.serial = serial;
+    note.channel = this.channel;
     note.playedKey = this.playedKey;
     note.playedVelocity = this.playedVelocity;
     note.delay = delay;

@@ -26,7 +26,11 @@ describe("compile", () => {
     expect(plan.base).toEqual(baseValues(doc));
     params.forEach((p, i) => {
       if (p.spec.type === "number")
-        expect(plan.slots[i]).toMatchObject({ min: p.spec.min, max: p.spec.max, octaves: p.spec.mod === "octaves" });
+        expect(plan.slots[i]).toMatchObject(
+          p.spec.mod === "octaves"
+            ? { min: Math.log2(p.spec.min), max: Math.log2(p.spec.max), octaves: true }
+            : { min: p.spec.min, max: p.spec.max, octaves: false },
+        );
       else expect(plan.base[i]).toBe(p.spec.choices.findIndex((c) => c.id === p.value));
     });
   });
@@ -37,13 +41,20 @@ describe("compile", () => {
     expect(JSON.parse(JSON.stringify(plan))).toEqual(plan);
   });
 
-  test("each layer has slots of its own, and a route belongs to its target's layer", () => {
+  test("a route to a layer's parameter from a source of each note is computed for that layer's voices only", () => {
     const two: Instrument = { ...doc, layers: [...doc.layers, newLayer("second", "Second")] };
-    const plan = compile(addRoute({ ...route, target: "layers/second/strip/pan" }).apply(two));
+    const plan = compile(addRoute({ ...route, source: "velocity", target: "layers/second/strip/pan" }).apply(two));
     const [first, second] = plan.layers;
-    expect(first?.to).toBe(second?.from);
-    expect(first?.routes).toEqual([]);
-    expect(second?.routes).toEqual([{ source: { kind: "wheel" }, slot: second?.pan, amount: 2 }]);
+    expect(first?.program.map((s) => s.kind)).toEqual(["amp"]);
+    expect(second?.program.map((s) => s.kind)).toEqual(["target", "amp"]);
+    expect(second?.pan).toBeLessThan(0);
+    expect(first?.pan).toBeGreaterThanOrEqual(0);
+  });
+
+  test("what doesn't differ from note to note is computed once for all", () => {
+    const plan = compile(addRoute(route).apply(doc));
+    expect(plan.program).toHaveLength(1);
+    expect(plan.layers[0]?.program.map((s) => s.kind)).toEqual(["amp"]);
   });
 
   test("rules that are off or empty are not in the plan", () => {
@@ -79,7 +90,7 @@ describe("a route that can have no effect says why", () => {
     [{ source: "velocity", target: "effects/reverb/mix" }, "belongs to each note"],
   ])("%j", (change, words) => {
     expect(routeProblem(doc, { ...route, ...change })).toContain(words);
-    expect(compile(addRoute({ ...route, ...change }).apply(doc)).layers[0]?.routes).toEqual([]);
+    expect(compile(addRoute({ ...route, ...change }).apply(doc)).program).toEqual([]);
   });
 
   test("a filter that is off, and one that works", () => {

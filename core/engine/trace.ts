@@ -1,15 +1,30 @@
 /** Why a zone did not answer. */
-export const REASON = { played: 0, velocity: 1, repeat: 2, missing: 3 } as const;
+export const REASON = {
+  played: 0,
+  velocity: 1,
+  repeat: 2,
+  missing: 3,
+  trigger: 4,
+  keyswitch: 5,
+  controller: 6,
+  chance: 7,
+  set: 8,
+  faded: 9,
+  untuned: 10,
+} as const;
 export type Reason = (typeof REASON)[keyof typeof REASON];
+
+/** What became of a note as a whole, where only one sounds at a time. */
+export const BOUND = { no: 0, bound: 1, waits: 2 } as const;
 
 /** Zones that one trace names; further ones are only counted. */
 export const TRACE_ZONES = 24;
-const HEAD = 12;
-const ZONE = 5;
+const HEAD = 14;
+const ZONE = 6;
 const RECORD = HEAD + TRACE_ZONES * ZONE;
 const RECORDS = 32;
 
-/** What happened to one note, for people: see NoteTrace's fields in the trace panel. */
+/** What happened to one note, for people. */
 export interface NoteTrace {
   readonly key: number;
   readonly velocity: number;
@@ -24,16 +39,23 @@ export interface NoteTrace {
   readonly rules: "off" | "unchanged" | "changed" | "dropped" | "failed";
   /** Whether a voice had to give way. */
   readonly stolen: boolean;
+  /** Whether it is the sound of a key that was let go. */
+  readonly release: boolean;
+  /** Bound to the note before, whose voices went on; or waiting while another key has priority. */
+  readonly bound: "no" | "bound" | "waits";
+  /** Zone numbers; a rate in frames of the sample for a frame of sound; level in decibels without envelope; `from` is the key it was borrowed from. */
   readonly at: readonly {
     readonly layer: number;
     readonly zone: number;
     readonly reason: Reason;
     readonly rate: number;
     readonly level: number;
+    readonly from: number;
   }[];
 }
 
 const RULES = ["off", "unchanged", "changed", "dropped", "failed"] as const;
+const BINDS = ["no", "bound", "waits"] as const;
 
 /** The last notes' traces in fixed memory: written while rendering, read between blocks. */
 export class TraceLog {
@@ -52,6 +74,7 @@ export class TraceLog {
     playedVelocity: number,
     delay: number,
     rules: number,
+    release: boolean,
   ): void {
     this.open = (this.written % RECORDS) * RECORD;
     this.written++;
@@ -63,24 +86,31 @@ export class TraceLog {
     data[open + 4] = playedVelocity;
     data[open + 5] = delay;
     data[open + 6] = rules;
-    data[open + 7] = 0;
-    data[open + 8] = 0;
-    data[open + 9] = 0;
-    data[open + 10] = 0;
+    data.fill(0, open + 7, open + HEAD);
+    data[open + 11] = release ? 1 : 0;
     this.spare = TRACE_ZONES - 1;
   }
 
-  /** Counts a zone that answers other keys. */
-  skip(): void {
-    this.data[this.open + 7] = (this.data[this.open + 7] as number) + 1;
-    this.data[this.open + 8] = (this.data[this.open + 8] as number) + 1;
+  /** Takes back the trace that was begun last, when there is nothing to tell. */
+  forget(): void {
+    if (this.written > this.read) this.written--;
+  }
+
+  /** Counts zones that answer other keys. */
+  skip(count: number): void {
+    this.data[this.open + 7] = (this.data[this.open + 7] as number) + count;
+    this.data[this.open + 8] = (this.data[this.open + 8] as number) + count;
   }
 
   stole(): void {
     this.data[this.open + 10] = 1;
   }
 
-  zone(layer: number, zone: number, reason: Reason, rate: number, level: number): void {
+  bind(how: number): void {
+    this.data[this.open + 12] = how;
+  }
+
+  zone(layer: number, zone: number, reason: Reason, rate: number, level: number, from: number): void {
     const { data, open } = this;
     data[open + 7] = (data[open + 7] as number) + 1;
     const count = data[open + 9] as number;
@@ -93,6 +123,7 @@ export class TraceLog {
     data[at + 2] = reason;
     data[at + 3] = rate;
     data[at + 4] = level;
+    data[at + 5] = from;
     data[open + 9] = Math.min(TRACE_ZONES, count + 1);
   }
 
@@ -105,7 +136,14 @@ export class TraceLog {
       const n = (i: number) => this.data[from + i] as number;
       const at = Array.from({ length: n(9) }, (_, i) => {
         const z = HEAD + i * ZONE;
-        return { layer: n(z), zone: n(z + 1), reason: n(z + 2) as Reason, rate: n(z + 3), level: n(z + 4) };
+        return {
+          layer: n(z),
+          zone: n(z + 1),
+          reason: n(z + 2) as Reason,
+          rate: n(z + 3),
+          level: n(z + 4),
+          from: n(z + 5),
+        };
       });
       out.push({
         key: n(0),
@@ -118,6 +156,8 @@ export class TraceLog {
         zones: n(7),
         otherKeys: n(8),
         stolen: n(10) === 1,
+        release: n(11) === 1,
+        bound: BINDS[n(12)] ?? "no",
         at,
       });
     }

@@ -1,90 +1,110 @@
 import { describe, expect, test } from "@jest/globals";
+import { compileKernels, startKernels } from "../dsp";
 import { Heap } from "./heap";
 import type { Voice } from "./voice";
-import { VoicePool } from "./voice-pool";
+import { MOST_VOICES, VoicePool } from "./voice-pool";
 
-const RATE = 48000;
-
-function pool() {
-  const p = new VoicePool(new Heap(new WebAssembly.Memory({ initial: 16, maximum: 256 }), 1024), RATE);
-  const begin = (limit: number, serial: number, loudness = 1): Voice => {
-    const voice = p.take(limit);
-    if (!voice) throw new Error("no voice");
+const pool = () => {
+  const heap = new Heap(startKernels(compileKernels()).memory, 4096);
+  const p = new VoicePool(heap, 48000);
+  let frame = 0;
+  const begin = (
+    limit: number,
+    given: { layer?: number; serial?: number; loudness?: number; layerLimit?: number } = {},
+  ) => {
+    const { layer = 0, serial = ++frame, loudness = 1, layerLimit = 0 } = given;
+    const voice = p.take(layer, 0, limit, layerLimit, 0, serial);
+    if (!voice) throw new Error("no voice was given");
     voice.active = true;
+    voice.layer = layer;
     voice.serial = serial;
-    voice.born = serial;
+    voice.born = ++frame;
     voice.released = false;
-    voice.sustained = false;
-    voice.fadeFrames = 0;
-    voice.gainLeft = loudness;
-    voice.gainRight = loudness;
-    voice.env.start();
-    p.began(voice);
+    voice.leaving = false;
+    p.numbers.forget(voice.index);
+    p.numbers.gainLeft[voice.index] = loudness;
+    p.numbers.gainRight[voice.index] = loudness;
     return voice;
   };
-  return { p, begin, givingWay: () => p.voices.filter((v) => v.active && v.fadeFrames > 0).map((v) => v.serial) };
-}
+  const leaving = () => p.voices.filter((v) => v.active && v.leaving);
+  return { p, heap, begin, leaving };
+};
 
 describe("which voice gives way", () => {
   test("none below the limit", () => {
-    const { p, begin, givingWay } = pool();
-    for (let i = 0; i < 4; i++) begin(4, i);
+    const { p, begin, leaving } = pool();
+    for (let i = 0; i < 8; i++) begin(8);
     expect(p.gaveWay).toBe(false);
-    expect(givingWay()).toEqual([]);
+    expect(leaving()).toEqual([]);
   });
 
   test("the oldest, when all are held", () => {
-    const { p, begin, givingWay } = pool();
-    for (let i = 0; i < 5; i++) begin(4, i);
+    const { p, begin, leaving } = pool();
+    const first = begin(3);
+    begin(3);
+    begin(3);
+    begin(3);
     expect(p.gaveWay).toBe(true);
-    expect(givingWay()).toEqual([0]);
-    begin(4, 5);
-    expect(givingWay()).toEqual([0, 1]);
+    expect(leaving()).toEqual([first]);
   });
 
   test("a released one rather than a held one, and the quietest of those", () => {
-    const { p, begin, givingWay } = pool();
-    begin(4, 0);
-    begin(4, 1, 0.9);
-    begin(4, 2, 0.1);
-    begin(4, 3);
-    p.release(1);
-    p.release(2);
-    begin(4, 4);
-    expect(givingWay()).toEqual([2]);
+    const { begin, leaving } = pool();
+    begin(4);
+    const loud = begin(4, { loudness: 0.9 });
+    const quiet = begin(4, { loudness: 0.1 });
+    begin(4);
+    loud.released = true;
+    quiet.released = true;
+    begin(4);
+    expect(leaving()).toEqual([quiet]);
+  });
+
+  test("a layer's own limit counts its own voices only", () => {
+    const { begin, leaving } = pool();
+    const other = begin(64, { layer: 1 });
+    const own = [begin(64, { layerLimit: 2 }), begin(64, { layerLimit: 2 })];
+    begin(64, { layerLimit: 2 });
+    expect(leaving()).toEqual([own[0]]);
+    expect(other.leaving).toBe(false);
   });
 
   test("even thousands at once leave a voice for the next", () => {
     const { p, begin } = pool();
-    for (let i = 0; i < 3000; i++) expect(begin(256, i).active).toBe(true);
-    expect(p.voices.filter((v) => v.active && v.fadeFrames === 0).length).toBeLessThanOrEqual(256);
+    for (let i = 0; i < 5000; i++) expect(begin(512).active).toBe(true);
+    expect(p.voices.filter((v) => v.active).length).toBeLessThanOrEqual(MOST_VOICES);
+  });
+
+  test("thinning takes released and quiet voices first, and no more than there are", () => {
+    const { p, begin, leaving } = pool();
+    const voices = [1, 2, 3, 4].map((n) => begin(8, { loudness: n / 10 }));
+    (voices[2] as Voice).released = true;
+    expect(p.thin(2)).toBe(2);
+    expect(leaving()).toEqual([voices[0], voices[2]]);
+    expect(p.thin(9)).toBe(2);
   });
 });
 
-describe("keys and pedal", () => {
-  test("a note's voices are released together; while the pedal is down they wait for it", () => {
+describe("pairs", () => {
+  test("both voices of a pair belong to one layer", () => {
     const { p, begin } = pool();
-    const [a, b, c] = [begin(9, 1), begin(9, 1), begin(9, 2)];
-    p.release(1);
-    expect([a.released, b.released, c.released]).toEqual([true, true, false]);
-    p.setSustain(true);
-    p.release(2);
-    expect([c.released, c.sustained]).toEqual([false, true]);
-    p.setSustain(false);
-    expect(c.released).toBe(true);
+    for (let i = 0; i < 60; i++) begin(512, { layer: (i * 7) % 3 });
+    for (let v = 0; v < p.voices.length; v += 2) {
+      const [a, b] = [p.voices[v] as Voice, p.voices[v + 1] as Voice];
+      if (a.active && b.active) expect(a.layer).toBe(b.layer);
+    }
+    p.listVoices();
+    expect(p.active).toBe(60);
+    expect(p.pairCount).toBeLessThanOrEqual(32);
   });
 
-  test("silence gives up every voice and lifts the pedal", () => {
-    const { p, begin, givingWay } = pool();
-    for (let i = 0; i < 3; i++) begin(9, i);
-    p.setSustain(true);
+  test("silence fades every voice, a reset ends it", () => {
+    const { p, begin, leaving } = pool();
+    for (let i = 0; i < 5; i++) begin(8);
     p.silence();
-    expect(givingWay()).toEqual([0, 1, 2]);
-    const late = begin(9, 7);
-    p.release(7);
-    expect(late.released).toBe(true);
+    expect(leaving()).toHaveLength(5);
     p.reset();
     expect(p.voices.some((v) => v.active)).toBe(false);
-    expect([p.active, p.pairCount]).toEqual([0, 0]);
+    expect(p.pairCount).toBe(0);
   });
 });

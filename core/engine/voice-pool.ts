@@ -1,117 +1,180 @@
-import { PAIR_BYTES } from "../dsp";
+import { MAX_SECTIONS, MOST_PAIRS, PAIR_BYTES, SECTION_BYTES, SECTION_STRIDE, SECTIONS } from "../dsp";
 import type { Heap } from "./heap";
-import { Voice } from "./voice";
+import { Voice, VoiceNumbers } from "./voice";
 
-/** Voices that may fade out beside those that an instrument allows. */
-const SPARE = 64;
-const MOST = 256 + SPARE;
 /** A voice that gives way fades in 3 ms. */
-const GIVE_WAY_SECONDS = 0.003;
+export const GIVE_WAY_SECONDS = 0.003;
 
-/** All voices there can be: which are free, which gives way, which are released. */
+export const MOST_VOICES = MOST_PAIRS * 2;
+
+/** All voices there can be: which are free, which gives way. Both voices of a pair belong to one layer. */
 export class VoicePool {
   readonly voices: readonly Voice[];
-  /** Address of the first pair's record, and pairs up to the last that sounds. */
-  readonly pairs: number;
+  readonly numbers = new VoiceNumbers(MOST_VOICES);
+  /** Address of the list of pairs that sound, and how many there are. */
+  readonly list: number;
   pairCount = 0;
+  /** The voices that sound, and how many there are, as they were when they were listed last. */
+  readonly order = new Int32Array(MOST_VOICES);
   active = 0;
+  /** Whether a voice has begun or ended since. */
+  changed = false;
   /** Whether another voice began to give way for the one that was taken last. */
   gaveWay = false;
-  private sustain = false;
-  private readonly fade: number;
+  private readonly giveWayFrames: number;
 
   constructor(
     private readonly heap: Heap,
     rate: number,
   ) {
-    this.pairs = heap.allocate((MOST / 2) * PAIR_BYTES);
-    heap.f32.fill(0, this.pairs / 4, (this.pairs + (MOST / 2) * PAIR_BYTES) / 4);
-    this.voices = Array.from({ length: MOST }, (_, i) => new Voice(i, this.pairs));
-    this.fade = Math.round(GIVE_WAY_SECONDS * rate);
+    const pairs = heap.allocate(MOST_PAIRS * PAIR_BYTES);
+    const sections = heap.allocate(MAX_SECTIONS * SECTION_STRIDE);
+    heap.f32.fill(0, pairs / 4, pairs / 4 + (MOST_PAIRS * PAIR_BYTES) / 4);
+    heap.f32.fill(0, sections / 4, sections / 4 + (MAX_SECTIONS * SECTION_STRIDE) / 4);
+    for (let p = 0; p < MOST_PAIRS; p++)
+      heap.u32[(pairs + p * PAIR_BYTES + SECTIONS) / 4] = sections + p * SECTION_BYTES;
+    this.list = heap.allocate(MOST_PAIRS * 4);
+    this.voices = Array.from({ length: MOST_VOICES }, (_, i) => new Voice(i, pairs));
+    this.giveWayFrames = Math.round(GIVE_WAY_SECONDS * rate);
   }
 
   /**
-   * A voice for a new note, silent and unused. Beyond the limit another begins to give way: a released and quiet one first,
-   * else the oldest; `gaveWay` then says whether one did.
+   * A voice for a layer, silent and unused. `limit`, `layerLimit` and `groupLimit` (0: none) bound how many may sound in all, in
+   * the layer and in the group: beyond them another begins to give way, a released and quiet one first, else the oldest;
+   * `gaveWay` then says so. Voices of the note `sparing` are spared where others can give way.
    */
-  take(limit: number): Voice | null {
+  take(
+    layer: number,
+    group: number,
+    limit: number,
+    layerLimit: number,
+    groupLimit: number,
+    sparing: number,
+  ): Voice | null {
+    this.gaveWay = false;
+    if (groupLimit > 0) this.makeRoom(groupLimit, layer, group, sparing);
+    if (layerLimit > 0) this.makeRoom(layerLimit, layer, -1, sparing);
+    this.makeRoom(limit, -1, -1, sparing);
+    return this.free(layer) ?? this.cutShort(layer);
+  }
+
+  private makeRoom(limit: number, layer: number, group: number, sparing: number): void {
     let sounding = 0;
-    let free: Voice | null = null;
     let victim: Voice | null = null;
-    let dying: Voice | null = null;
     for (let v = 0; v < this.voices.length; v++) {
       const voice = this.voices[v] as Voice;
-      if (!voice.active) {
-        free ??= voice;
-        continue;
-      }
-      if (voice.fadeFrames > 0) {
-        if (!dying || voice.fadeLeft < dying.fadeLeft) dying = voice;
-        continue;
-      }
+      if (!voice.active || voice.leaving) continue;
+      if (layer >= 0 && voice.layer !== layer) continue;
+      if (group >= 0 && voice.ref?.group !== group) continue;
       sounding++;
-      if (!victim || rather(voice, victim)) victim = voice;
+      if (!victim || this.rather(voice, victim, sparing)) victim = voice;
     }
-    this.gaveWay = sounding >= limit && victim !== null;
-    if (this.gaveWay && victim) this.giveUp(victim);
-    if (free) return free;
-    const last = dying ?? victim;
-    last?.end(this.heap);
-    return last;
+    if (sounding < limit || !victim) return;
+    this.gaveWay = true;
+    this.giveUp(victim);
   }
 
-  /** Lets a voice fade out within 3 ms. */
-  giveUp(voice: Voice): void {
-    if (voice.fadeFrames > 0) return;
-    voice.fadeFrames = this.fade;
-    voice.fadeLeft = this.fade;
+  /** A free voice beside one of the same layer, or in a pair that is free altogether; null when there is none. */
+  free(layer: number): Voice | null {
+    let alone: Voice | null = null;
+    for (let v = 0; v < this.voices.length; v += 2) {
+      const a = this.voices[v] as Voice;
+      const b = this.voices[v + 1] as Voice;
+      if (a.active && b.active) continue;
+      if (!a.active && !b.active) alone ??= a;
+      else if (!a.active && b.layer === layer && !b.frozen) return a;
+      else if (!b.active && a.layer === layer && !a.frozen) return b;
+    }
+    return alone;
   }
 
-  /** Counts a voice that has just begun. */
-  began(voice: Voice): void {
-    this.active++;
-    this.pairCount = Math.max(this.pairCount, (voice.index >> 1) + 1);
-  }
-
-  release(serial: number): void {
+  /** When everything is taken: ends what is nearest to its end in the same layer, or a whole pair. */
+  private cutShort(layer: number): Voice | null {
+    let best: Voice | null = null;
     for (let v = 0; v < this.voices.length; v++) {
       const voice = this.voices[v] as Voice;
-      if (!voice.active || voice.serial !== serial || voice.released) continue;
-      if (this.sustain) voice.sustained = true;
-      else voice.letGo();
+      if (voice.active && voice.layer === layer && (!best || this.rather(voice, best, -1))) best = voice;
     }
+    if (best) {
+      best.end(this.heap);
+      return best;
+    }
+    const a = this.voices[0] as Voice;
+    a.end(this.heap);
+    (this.voices[1] as Voice).end(this.heap);
+    return a;
   }
 
-  setSustain(down: boolean): void {
-    this.sustain = down;
-    if (down) return;
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
-      if (voice.active && voice.sustained && !voice.released) voice.letGo();
+  /** Whether `a` should give way rather than `b`. */
+  private rather(a: Voice, b: Voice, sparing: number): boolean {
+    if (a.leaving !== b.leaving) return a.leaving;
+    const own = a.serial === sparing;
+    if (own !== (b.serial === sparing)) return !own;
+    if (a.released !== b.released) return a.released;
+    const { gainLeft, gainRight } = this.numbers;
+    const level = (v: Voice): number => (gainLeft[v.index] as number) + (gainRight[v.index] as number);
+    return a.released ? level(a) < level(b) : a.born < b.born;
+  }
+
+  /** Lets a voice fade out, within 3 ms unless said otherwise. */
+  giveUp(voice: Voice, frames: number = this.giveWayFrames): void {
+    if (!voice.active) return;
+    const { fade, fadeStep } = this.numbers;
+    const step = -(fade[voice.index] as number) / Math.max(1, frames);
+    if (voice.leaving && (fadeStep[voice.index] as number) < step) return;
+    voice.leaving = true;
+    fadeStep[voice.index] = step;
+    this.numbers.fading = true;
+  }
+
+  /** Lets a voice fade in within 3 ms. */
+  fadeIn(voice: Voice): void {
+    this.numbers.fade[voice.index] = 0;
+    this.numbers.fadeStep[voice.index] = 1 / this.giveWayFrames;
+    this.numbers.fading = true;
+  }
+
+  /** Lets so many voices give way, released and quiet ones first; returns how many did. */
+  thin(count: number): number {
+    let done = 0;
+    for (; done < count; done++) {
+      let victim: Voice | null = null;
+      for (let v = 0; v < this.voices.length; v++) {
+        const voice = this.voices[v] as Voice;
+        if (voice.active && !voice.leaving && (!victim || this.rather(voice, victim, -1))) victim = voice;
+      }
+      if (!victim) break;
+      this.giveUp(victim);
     }
+    return done;
+  }
+
+  /** Lists the voices and pairs that sound, once that has changed. */
+  listVoices(): void {
+    this.changed = false;
+    const { u32 } = this.heap;
+    let count = 0;
+    let active = 0;
+    for (let v = 0; v < this.voices.length; v += 2) {
+      const a = this.voices[v] as Voice;
+      const b = this.voices[v + 1] as Voice;
+      if (!a.active && !b.active) continue;
+      if (a.active) this.order[active++] = v;
+      if (b.active) this.order[active++] = v + 1;
+      u32[this.list / 4 + count++] = a.pair;
+    }
+    this.pairCount = count;
+    this.active = active;
   }
 
   /** Ends every note within 3 ms. */
   silence(): void {
-    this.sustain = false;
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
-      if (voice.active) this.giveUp(voice);
-    }
+    for (let v = 0; v < this.voices.length; v++) this.giveUp(this.voices[v] as Voice);
   }
 
   /** Ends every note at once. */
   reset(): void {
     for (const voice of this.voices) if (voice.active) voice.end(this.heap);
-    this.sustain = false;
-    this.active = 0;
-    this.pairCount = 0;
+    this.listVoices();
   }
-}
-
-/** Whether `a` should give way rather than `b`. */
-function rather(a: Voice, b: Voice): boolean {
-  if (a.released !== b.released) return a.released;
-  if (a.released) return a.gainLeft + a.gainRight < b.gainLeft + b.gainRight;
-  return a.born < b.born;
 }

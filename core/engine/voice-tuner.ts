@@ -1,93 +1,91 @@
 import type { Hertz } from "../audio";
-import {
-  BANK,
-  dampingOf,
-  MAX_STAGES,
-  PLAYING,
-  POSITION,
-  SPAN,
-  STAGE_0,
-  STAGE_BYTES,
-  STAGE_COUNT,
-  STAGE_G,
-  STAGE_K,
-  STAGE_M0,
-  STAGE_M1,
-  STAGE_M2,
-  type SvfCoefficients,
-  tuneSvf,
-} from "../dsp";
-import type { Zone } from "../instrument";
+import { BANK, ENDED, GAIN_TARGET, type Kernels, PLAYING, SEGMENT } from "../dsp";
 import type { Heap } from "./heap";
+import type { MidiInput } from "./midi-input";
 import type { Modulation } from "./modulation";
-import type { LayerPlan, Plan } from "./plan";
-import type { Path } from "./sample-store";
-import type { Voice } from "./voice";
+import type { GroupPlan, LayerPlan, Plan } from "./plan";
+import { COLUMN } from "./plan-modulation";
+import type { StageTuner } from "./stage-tuner";
+import type { Voice, VoiceNumbers } from "./voice";
+import { MOST_VOICES } from "./voice-pool";
 
-const MODES = ["low", "band", "high", "off"] as const;
 /** Fastest playback: seven octaves up. */
 const FASTEST = 128;
 
-/** Turns parameters into a voice's ramps at each control step: rate, gain, filters. */
+/** Turns parameters into the voices' ramps at each control step: rate, filters, gain. Works on lists of voices of one layer. */
 export class VoiceTuner {
-  /** Pitch wheel, −1 to 1. */
-  bend = 0;
-  /** Level (a factor) without envelope of the voice that was tuned last. */
-  lastLevel = 0;
-  private lastResonance = Number.NaN;
-  private lastDamping = 0;
-  private readonly svf: SvfCoefficients = { g: 0, k: 0, m0: 1, m1: 0, m2: 0 };
+  /** Operands of the groups' tuning, level and pan, by the groups' numbers. */
+  private tunes = new Int32Array(0);
+  private levels = new Int32Array(0);
+  private pans = new Int32Array(0);
+  /** Where each voice's gain is aimed, in the heap's floats. */
+  private readonly targets: Int32Array;
 
   constructor(
     private readonly heap: Heap,
     private readonly modulation: Modulation,
-    private readonly banks: readonly { at: number; upTo: number }[],
+    private readonly numbers: VoiceNumbers,
+    private readonly voices: readonly Voice[],
+    private readonly stages: StageTuner,
+    private readonly input: MidiInput,
     private readonly rate: Hertz,
-  ) {}
+    /** The interpolation banks of each quality. */
+    private readonly banks: readonly (readonly { at: number; upTo: number }[])[],
+    private readonly kernels: Kernels,
+  ) {
+    this.targets = Int32Array.from(voices, (v) => (v.pair + GAIN_TARGET) / 4 + v.side * 2);
+  }
+
+  /** What each layer's pitches were computed from last. */
+  private readonly known = new Map<string, Float64Array>();
+
+  setPlan(plan: Plan, groups: readonly GroupPlan[]): void {
+    this.known.clear();
+    for (const layer of plan.layers) this.known.set(layer.id, new Float64Array(3).fill(Number.NaN));
+    this.tunes = Int32Array.from(groups, (g) => g.params.tune as number);
+    this.levels = Int32Array.from(groups, (g) => g.params.level as number);
+    this.pans = Int32Array.from(groups, (g) => g.params.pan as number);
+  }
+
+  /** Whether any voice may have come to its end since this was asked last. */
+  anyFinished(): boolean {
+    const { amp } = this.modulation;
+    const ended = this.heap.i32[ENDED / 4] as number;
+    const any = ended !== this.ended || amp.ended || this.numbers.fading;
+    this.ended = ended;
+    amp.ended = false;
+    return any;
+  }
+  private ended = 0;
 
   /** Whether a voice has come to its end: its sample, its envelope or its fade is over. */
   finished(voice: Voice): boolean {
+    const v = voice.index;
     return (
-      voice.env.stage === "done" ||
-      (voice.fadeFrames > 0 && voice.fadeLeft <= 0) ||
+      this.modulation.amp.stage[v] === SEGMENT.done ||
+      (voice.leaving && (this.numbers.fade[v] as number) <= 0) ||
       voice.stateOf(this.heap) !== PLAYING
     );
   }
 
-  /** Sets a voice's ramps for the next `frames` frames. A fresh voice begins at its values; others go on from theirs. */
-  tune(plan: Plan, voice: Voice, frames: number, fresh: boolean): void {
-    const layer = plan.layers[voice.layer] as LayerPlan;
-    const { now } = this.modulation;
-    if (fresh) {
-      this.modulation.evaluate(plan, layer.routes, voice);
-      voice.env.advance(0, now[layer.attack] as number, 1, 1, 1);
-      this.setStages(layer, voice, 0);
-      voice.rate = this.rateOf(plan, layer, voice);
-      this.gains(layer, voice, 0);
-    }
-    this.modulation.turn(plan, voice, frames);
-    voice.age += frames;
-    this.modulation.evaluate(plan, layer.routes, voice);
-    voice.env.advance(
-      frames / this.rate,
-      now[layer.attack] as number,
-      now[layer.decay] as number,
-      now[layer.sustain] as number,
-      now[layer.release] as number,
-    );
-    const rate = this.rateOf(plan, layer, voice);
-    if (rate !== voice.rate || voice.rateMoves) {
-      voice.setRate(this.heap, voice.rate, (rate - voice.rate) / frames);
-      this.heap.u32[(voice.record + BANK) / 4] = this.bankFor(Math.max(rate, voice.rate));
-      voice.rateMoves = rate !== voice.rate;
-      voice.rate = rate;
-    }
-    this.setStages(layer, voice, frames);
-    this.gains(layer, voice, frames);
+  /** Sets the ramps of some voices of a layer for the next `frames` frames; with 0 they are to stand at their values. */
+  tune(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
+    this.modulation.run(layer.program, layer.amp, list, count, frames);
+    this.pitches(plan, layer, list, count, frames);
+    this.stages.tune(layer, this.voices, list, count);
+    this.gains(plan, layer, list, count, frames);
   }
 
-  private bankFor(rate: number): number {
-    const { banks } = this;
+  /** The rest of the step in which a voice began: its envelopes and LFOs run and its gain moves, pitch and filters wait for the next. */
+  lead(plan: Plan, layer: LayerPlan, list: Int32Array, frames: number): void {
+    this.modulation.run(layer.program, layer.amp, list, 1, frames);
+    this.gains(plan, layer, list, 1, frames);
+    this.kernels.aimGains((this.voices[list[0] as number] as Voice).pair, frames);
+  }
+
+  private bankFor(plan: Plan, rate: number): number {
+    const economy = this.banks.length > 1 && this.modulation.shared[plan.play.quality as number] === 1;
+    const banks = this.banks[economy ? 1 : 0] as readonly { at: number; upTo: number }[];
     for (let i = 0; i < banks.length; i++) {
       const bank = banks[i] as { at: number; upTo: number };
       if (rate <= bank.upTo) return bank.at;
@@ -95,117 +93,138 @@ export class VoiceTuner {
     return 0;
   }
 
-  private rateOf(plan: Plan, layer: LayerPlan, voice: Voice): number {
-    const { now, current } = this.modulation;
-    const zone = voice.ref?.zone;
-    const path = voice.ref?.path;
-    if (!zone || !path) return voice.rate;
-    const semitones =
-      voice.key -
-      zone.root +
-      zone.tune / 100 +
-      (now[layer.transpose] as number) +
-      (now[layer.fine] as number) / 100 +
-      this.bend * (current[plan.bend] as number);
-    if (semitones !== voice.semitones) {
-      voice.semitones = semitones;
-      voice.pitchFactor = 2 ** (semitones / 12);
-    }
-    const rate = (path.rate / this.rate) * ((current[plan.a4] as number) / 440) * voice.pitchFactor;
-    return rate > FASTEST ? FASTEST : rate;
-  }
-
-  /** Sets the gain ramp; with 0 frames only its beginning. */
-  private gains(layer: LayerPlan, voice: Voice, frames: number): void {
-    const { now } = this.modulation;
-    const zone = voice.ref?.zone;
-    const soft = ((now[layer.velocity] as number) * (127 - voice.velocity)) / 126;
-    const decibels = (now[layer.level] as number) + (zone?.gain ?? 0) - soft;
-    if (decibels !== voice.decibels) {
-      voice.decibels = decibels;
-      voice.level = 10 ** (decibels / 20);
-    }
-    this.lastLevel = voice.level;
-    let gain = voice.level * voice.env.level;
-    if (voice.fadeFrames > 0) {
-      voice.fadeLeft = Math.max(0, voice.fadeLeft - frames);
-      gain *= voice.fadeLeft / voice.fadeFrames;
-    }
-    const pan = Math.min(1, Math.max(-1, (now[layer.pan] as number) + (zone?.pan ?? 0)));
-    if (pan !== voice.pan) {
-      voice.pan = pan;
-      voice.panLeft = Math.SQRT2 * Math.cos(((pan + 1) * Math.PI) / 4);
-      voice.panRight = Math.SQRT2 * Math.sin(((pan + 1) * Math.PI) / 4);
-    }
-    const left = gain * voice.panLeft;
-    const right = gain * voice.panRight;
-    if (frames > 0) {
-      voice.setGain(
-        this.heap,
-        voice.gainLeft,
-        voice.gainRight,
-        (left - voice.gainLeft) / frames,
-        (right - voice.gainRight) / frames,
-      );
-    }
-    voice.gainLeft = left;
-    voice.gainRight = right;
-  }
-
-  /** Sets the filters' ramps towards where they should be; with 0 frames they stand there at once. */
-  private setStages(layer: LayerPlan, voice: Voice, frames: number): void {
-    const { now } = this.modulation;
-    const { svf, heap } = this;
-    const count = Math.min(layer.stages.length, MAX_STAGES);
-    const counter = (voice.pair + STAGE_COUNT) / 4;
-    // Both lanes of a pair run as many stages as the longer chain; unused ones pass the sound on.
-    if ((heap.i32[counter] as number) < count) heap.i32[counter] = count;
-    for (let s = 0; s < count; s++) {
-      const stage = layer.stages[s] as LayerPlan["stages"][number];
-      const cutoff = now[stage.cutoff] as number;
-      const resonance = now[stage.resonance] as number;
-      const mode = now[stage.mode] as number;
-      const steady = cutoff === voice.cutoffs[s] && resonance === voice.resonances[s] && mode === voice.modes[s];
-      if (steady && voice.stageMoves[s] === 0) continue;
-      voice.stageMoves[s] = steady ? 0 : 1;
-      voice.cutoffs[s] = cutoff;
-      voice.resonances[s] = resonance;
-      voice.modes[s] = mode;
-      if (resonance !== this.lastResonance) {
-        this.lastResonance = resonance;
-        this.lastDamping = dampingOf(resonance);
+  private pitches(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
+    const { modulation, numbers, heap, tunes, input } = this;
+    const { shared, columns } = modulation;
+    const { glide, glideStep, keySemitones, group } = numbers;
+    const a4 = (shared[plan.play.a4 as number] as number) / 440;
+    const { transpose, fine } = layer;
+    // What is the same for all is read once; a note's own comes on top.
+    const common =
+      (transpose >= 0 ? (shared[transpose] as number) : 0) +
+      (fine >= 0 ? (shared[fine] as number) / 100 : 0) +
+      (input.mpe === 0 ? input.bendOf(0) : 0);
+    if (frames > 0 && this.pitchSteady(layer, common, a4)) return;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      let semitones = (keySemitones[v] as number) + common;
+      if (glideStep[v] !== 0) {
+        if (frames > 0) {
+          const left = (glide[v] as number) + (glideStep[v] as number) * frames;
+          const over = left === 0 || left > 0 === (glideStep[v] as number) > 0;
+          glide[v] = over ? 0 : left;
+          if (over) glideStep[v] = 0;
+        }
+        semitones += glide[v] as number;
       }
-      tuneSvf(svf, MODES[mode] ?? "off", cutoff, this.lastDamping, this.rate);
-      const at = STAGE_0 + s * STAGE_BYTES;
-      this.ramp(voice, at + STAGE_G, svf.g, frames);
-      this.ramp(voice, at + STAGE_K, svf.k, frames);
-      this.ramp(voice, at + STAGE_M0, svf.m0, frames);
-      this.ramp(voice, at + STAGE_M1, svf.m1, frames);
-      this.ramp(voice, at + STAGE_M2, svf.m2, frames);
+      if (transpose < 0) semitones += columns[(-1 - transpose) * MOST_VOICES + v] as number;
+      if (fine < 0) semitones += (columns[(-1 - fine) * MOST_VOICES + v] as number) / 100;
+      const g = group[v] as number;
+      if (g >= 0) semitones += modulation.read(tunes[g] as number, v) / 100;
+      const voice = this.voices[v] as Voice;
+      if (input.mpe !== 0) semitones += input.bendOf(voice.channel);
+      if (semitones === numbers.semitones[v] && a4 === numbers.tuned[v]) continue;
+      numbers.semitones[v] = semitones;
+      numbers.tuned[v] = a4;
+      const { path } = voice;
+      if (!path) continue;
+      const wanted = (path.rate / this.rate) * a4 * 2 ** (semitones / 12);
+      const rate = wanted < FASTEST ? wanted : FASTEST;
+      const before = numbers.rate[v] as number;
+      numbers.rate[v] = rate;
+      voice.aimRate(heap, rate);
+      heap.u32[(voice.record + BANK) / 4] = this.bankFor(plan, rate > before ? rate : before);
     }
   }
 
-  private ramp(voice: Voice, offset: number, target: number, frames: number): void {
-    if (frames === 0) {
-      voice.setRamp(this.heap, offset, target, 0);
-      return;
+  /** Whether nothing can have moved a layer's pitches since the last step: no wheel, no route, no glide, no tuning of a group. */
+  private pitchSteady(layer: LayerPlan, common: number, a4: number): boolean {
+    if (layer.transpose < 0 || layer.fine < 0 || this.input.mpe !== 0 || this.numbers.gliding) return false;
+    let sum = 0;
+    for (let g = 0; g < this.tunes.length; g++) {
+      const at = this.tunes[g] as number;
+      if (at < 0) return false;
+      sum += (this.modulation.shared[at] as number) * (g + 1.618);
     }
-    const { f32 } = this.heap;
-    const at = (voice.lane + offset) / 4;
-    const value = f32[at] as number;
-    const wanted = Math.fround(target);
-    if (value === wanted && f32[at + 4] === 0) return;
-    if (Math.abs(value - wanted) < 1e-7 * Math.abs(wanted) + 1e-12) voice.setRamp(this.heap, offset, wanted, 0);
-    else voice.setRamp(this.heap, offset, value, (wanted - value) / frames);
+    const known = this.known.get(layer.id);
+    if (!known) return false;
+    const steady = known[0] === common && known[1] === a4 && known[2] === sum;
+    known[0] = common;
+    known[1] = a4;
+    known[2] = sum;
+    return steady;
   }
 
-  /** Lets a voice go on in a zone whose way of being read has changed, from the same place in the sound. */
-  repath(voice: Voice, zone: Zone, path: Path): void {
-    const { u32 } = this.heap;
-    const position = (voice.record + POSITION) / 4 + 1;
-    const frame = u32[position] as number;
-    const { loop } = zone;
-    if (loop && frame >= loop.end) u32[position] = loop.start + ((frame - loop.start) % (loop.end - loop.start));
-    u32[(voice.record + SPAN) / 4] = path.first;
+  private gains(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
+    const { modulation, numbers, heap, levels, pans } = this;
+    const { shared, columns, amp } = modulation;
+    const { fade, fadeStep, ownLevel, ownPan, decibels, factor, pan, panLeft, panRight, gainLeft, gainRight } = numbers;
+    const { softness, group, mic } = numbers;
+    const { targets } = this;
+    const { f32 } = heap;
+    const range = shared[layer.velocity] as number;
+    const ampAt = COLUMN.amp * MOST_VOICES;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      let level = (ownLevel[v] as number) + modulation.read(layer.level, v) - range * (softness[v] as number);
+      let place = (ownPan[v] as number) + modulation.read(layer.pan, v);
+      const g = group[v] as number;
+      if (g >= 0) {
+        level += modulation.read(levels[g] as number, v);
+        place += modulation.read(pans[g] as number, v);
+      }
+      const m = mic[v] as number;
+      const fader = m >= 0 ? plan.mics[m] : undefined;
+      if (fader) {
+        level += shared[fader.level] as number;
+        place += shared[fader.pan] as number;
+      }
+      if (level !== decibels[v]) {
+        decibels[v] = level;
+        factor[v] = 10 ** (level / 20);
+      }
+      if (place !== pan[v]) {
+        pan[v] = place;
+        const angle = ((Math.min(1, Math.max(-1, place)) + 1) * Math.PI) / 4;
+        panLeft[v] = Math.SQRT2 * Math.cos(angle);
+        panRight[v] = Math.SQRT2 * Math.sin(angle);
+      }
+      let full = factor[v] as number;
+      if (fadeStep[v] !== 0 || fade[v] !== 1) {
+        const next = (fade[v] as number) + (fadeStep[v] as number) * frames;
+        fade[v] = next < 0 ? 0 : next > 1 ? 1 : next;
+        if (next >= 1) fadeStep[v] = 0;
+        full *= fade[v] as number;
+      }
+      const gain = full * (columns[ampAt + v] as number);
+      const left = gain * (panLeft[v] as number);
+      const right = gain * (panRight[v] as number);
+      gainLeft[v] = left;
+      gainRight[v] = right;
+      if (frames === 0) {
+        (this.voices[v] as Voice).setGain(heap, left, right);
+        continue;
+      }
+      const at = targets[v] as number;
+      f32[at] = left;
+      f32[at + 1] = right;
+      const corner = amp.cornerAt[v] as number;
+      if (corner < 0) continue;
+      const turn = Math.round(corner * this.rate);
+      if (turn <= 0 || turn >= frames) continue;
+      const top = full * (amp.cornerLevel[v] as number);
+      (this.voices[v] as Voice).turnGain(heap, turn, top * (panLeft[v] as number), top * (panRight[v] as number));
+    }
+  }
+
+  /** Lets a voice's gain go from where it is now to its envelope's new course, `frames` frames before the next control step. */
+  turn(plan: Plan, layer: LayerPlan, voice: Voice, list: Int32Array, frames: number): void {
+    const { modulation } = this;
+    const v = voice.index;
+    list[0] = v;
+    const level = modulation.amp.advance(v, frames / this.rate, modulation.segmentsOf(layer.amp, v));
+    modulation.setColumn(COLUMN.amp, v, level);
+    this.gains(plan, layer, list, 1, frames);
+    this.kernels.aimGains(voice.pair, frames);
   }
 }

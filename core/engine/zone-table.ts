@@ -1,51 +1,98 @@
 import type { Audio } from "../audio";
-import type { Plan } from "./plan";
-import { type Path, SampleStore } from "./sample-store";
+import type { Path } from "./path-builder";
+import type { GroupPlan, Plan } from "./plan";
+import { SampleStore } from "./sample-store";
 import type { Voice, ZoneRef } from "./voice";
 
-const MOST_REPEATS = 64;
-
-/** The zones of the plan, how each is read, and whose turn it is among the repeats. */
+/** The zones of the plan: how each is read, and which there are for each key. */
 export class ZoneTable {
   refs: readonly ZoneRef[] = [];
-  groups = 0;
-  private counters = new Uint16Array(0);
-  private readonly repeats = new Int32Array(MOST_REPEATS);
+  groups: readonly GroupPlan[] = [];
+  /** Layer of each group. */
+  layerOf = new Int32Array(0);
+  private keyStart = new Int32Array(129);
+  private keyZones = new Int32Array(0);
   /** What is no longer in the plan, but may still be sounding. */
   private retiredPaths: Path[] = [];
   private retiredSamples: string[] = [];
+  private waiting = new Map<string, ZoneRef[]>();
 
   constructor(private readonly store: SampleStore) {}
 
   /** Takes a plan's zones; those that are read as before keep their path, others get a new one. */
   setPlan(plan: Plan): void {
+    this.store.holding = plan.holding;
     const before = new Map(this.refs.map((ref) => [ref.zone.id, ref]));
     const refs: ZoneRef[] = [];
-    let groups = 0;
+    const layers: number[] = [];
     plan.layers.forEach((layer, l) => {
       for (const group of layer.groups) {
         for (const zone of group.zones) {
           const old = before.get(zone.id)?.path ?? null;
-          const path = old?.key === SampleStore.keyOf(zone) ? old : this.store.path(zone);
-          refs.push({ zone, index: refs.length, layer: l, group: groups, path });
+          const same = old !== null && old.key === SampleStore.keyOf(zone);
+          const path = same ? old : this.store.path(zone);
+          const mic = zone.mic === null ? -1 : plan.mics.findIndex((m) => m.id === zone.mic);
+          refs.push({ zone, index: refs.length, layer: l, group: layers.length, mic, path });
         }
-        groups++;
+        layers.push(l);
       }
     });
-    if (groups !== this.groups) this.counters = new Uint16Array(groups * 128);
-    this.groups = groups;
     const kept = new Set(refs.map((ref) => ref.path));
     for (const { path } of this.refs) if (path && !kept.has(path)) this.retiredPaths.push(path);
     this.refs = refs;
+    this.groups = plan.layers.flatMap((layer) => layer.groups);
+    this.layerOf = Int32Array.from(layers);
+    this.listKeys();
     const wanted = new Set([...plan.samples, ...refs.map((ref) => ref.zone.sample)]);
     this.retiredSamples = this.store.shas().filter((sha) => !wanted.has(sha));
+    this.waiting = new Map();
+    for (const ref of refs) {
+      if (ref.path === null) this.waiting.set(ref.zone.sample, [...(this.waiting.get(ref.zone.sample) ?? []), ref]);
+    }
+  }
+
+  private listKeys(): void {
+    const counts = new Int32Array(129);
+    for (const { zone } of this.refs)
+      for (let k = zone.keyLow; k <= zone.keyHigh; k++) counts[k + 1] = (counts[k + 1] as number) + 1;
+    for (let k = 0; k < 128; k++) counts[k + 1] = (counts[k + 1] as number) + (counts[k] as number);
+    this.keyStart = counts.slice();
+    this.keyZones = new Int32Array(counts[128] as number);
+    for (const { zone, index } of this.refs) {
+      for (let k = zone.keyLow; k <= zone.keyHigh; k++) {
+        this.keyZones[counts[k] as number] = index;
+        counts[k] = (counts[k] as number) + 1;
+      }
+    }
+  }
+
+  /** How many zones a key has, and the n-th of them; those of one group stand together. */
+  countAt(key: number): number {
+    return (this.keyStart[key + 1] as number) - (this.keyStart[key] as number);
+  }
+  at(key: number, n: number): ZoneRef {
+    return this.refs[this.keyZones[(this.keyStart[key] as number) + n] as number] as ZoneRef;
   }
 
   /** Puts a sample into memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.retiredSamples = this.retiredSamples.filter((s) => s !== sha);
     this.store.add(sha, audio);
-    for (const ref of this.refs) if (ref.zone.sample === sha) ref.path ??= this.store.path(ref.zone);
+    for (const ref of this.waiting.get(sha) ?? []) ref.path ??= this.store.path(ref.zone);
+    this.waiting.delete(sha);
+  }
+
+  /** Takes a sample away, as when its file has vanished; zones that play it fall silent until it comes again. */
+  dropSample(sha: string): void {
+    const paths = new Set<Path>();
+    for (const ref of this.refs) {
+      if (ref.zone.sample !== sha || !ref.path) continue;
+      paths.add(ref.path);
+      ref.path = null;
+      this.waiting.set(sha, [...(this.waiting.get(sha) ?? []), ref]);
+    }
+    this.retiredPaths.push(...paths);
+    if (this.store.has(sha)) this.retiredSamples.push(sha);
   }
 
   /** Gives back what no voice reads any more. */
@@ -54,37 +101,11 @@ export class ZoneTable {
     const read = new Set<Path>();
     const heard = new Set<string>();
     for (const voice of voices) {
-      if (!voice.active || !voice.ref?.path) continue;
-      read.add(voice.ref.path);
-      heard.add(voice.ref.zone.sample);
+      if (!voice.active || !voice.path) continue;
+      read.add(voice.path);
+      if (voice.ref) heard.add(voice.ref.zone.sample);
     }
     this.retiredPaths = this.retiredPaths.filter((path) => read.has(path) || !this.store.release(path));
     this.retiredSamples = this.retiredSamples.filter((sha) => heard.has(sha) || !this.store.remove(sha));
-  }
-
-  /** The next of the round robins that answer a key at a velocity; each key of a group counts for itself. 0 where none answers. */
-  chooseRepeat(group: number, key: number, velocity: number): number {
-    const { repeats, refs } = this;
-    let count = 0;
-    for (let z = 0; z < refs.length; z++) {
-      const { zone, group: own, path } = refs[z] as ZoneRef;
-      if (own !== group || !path || key < zone.keyLow || key > zone.keyHigh) continue;
-      if (velocity < zone.velLow || velocity >= zone.velHigh + 1) continue;
-      let at = 0;
-      while (at < count && (repeats[at] as number) < zone.repeat) at++;
-      if ((at < count && repeats[at] === zone.repeat) || count === MOST_REPEATS) continue;
-      repeats.copyWithin(at + 1, at, count);
-      repeats[at] = zone.repeat;
-      count++;
-    }
-    if (count === 0) return 0;
-    const counter = group * 128 + key;
-    const turn = this.counters[counter] as number;
-    this.counters[counter] = turn + 1;
-    return repeats[turn % count] as number;
-  }
-
-  reset(): void {
-    this.counters.fill(0);
   }
 }

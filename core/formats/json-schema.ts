@@ -1,3 +1,4 @@
+import { DOCUMENT_VERSION } from "../instrument";
 import { UNITS, type UnitKind } from "../params";
 
 type Json = { readonly [key: string]: unknown };
@@ -16,6 +17,17 @@ const object = (properties: Record<string, Json>): Json => ({
   required: Object.keys(properties),
 });
 const ref = (name: string): Json => ({ $ref: `#/$defs/${name}` });
+
+const curve: Json = {
+  type: "array",
+  minItems: 1,
+  maxItems: 256,
+  items: object({
+    x: number,
+    y: { type: "number", minimum: -1, maximum: 1 },
+    bend: { type: "number", minimum: -1, maximum: 1 },
+  }),
+};
 
 function unitSchema(kind: UnitKind): Json {
   const spec = UNITS[kind];
@@ -40,35 +52,60 @@ function unitSchema(kind: UnitKind): Json {
       kind: { const: kind },
       name: text,
       params: { type: "object", properties: params, additionalProperties: false },
+      ...(kind === "lfo" || kind === "path" ? { curve } : {}),
     },
     required: ["id", "kind", "name", "params"],
   };
 }
+
+const loop: Json = {
+  oneOf: [
+    { type: "null" },
+    object({
+      start: frames,
+      end: frames,
+      mode: { enum: ["forward", "backward", "alternating"] },
+      fade: frames,
+      law: { enum: ["match", "gain", "power"], description: "how the crossfade keeps the level" },
+      times: { ...whole(0, 1000), description: "how often it is played in all; 0 has no end" },
+      until: { enum: ["release", "end"], description: "whether letting go leaves it" },
+    }),
+  ],
+};
 
 const zone = object({
   id,
   sample: sha,
   keyLow: whole(0, 127),
   keyHigh: whole(0, 127),
+  keyFadeLow: whole(0, 127),
+  keyFadeHigh: whole(0, 127),
   velLow: whole(1, 127),
   velHigh: whole(1, 127),
+  velFadeLow: whole(0, 127),
+  velFadeHigh: whole(0, 127),
   root: whole(0, 127),
+  track: { ...number, description: "how far the pitch follows the keys: 1 fully" },
   tune: { ...number, description: "cents" },
   gain: { ...number, description: "decibels" },
   pan: { type: "number", minimum: -1, maximum: 1 },
   start: frames,
   end: frames,
-  loop: { oneOf: [{ type: "null" }, object({ start: frames, end: frames, fade: frames })] },
+  reverse: { type: "boolean" },
+  oneShot: { type: "boolean" },
+  loop,
+  releaseLoop: loop,
   repeat: whole(1, 1000),
+  mic: maybe("string"),
 });
 
 /** The JSON Schema of a package's instrument.json, its units taken from the registry of parameters. */
 export function instrumentJsonSchema(): Json {
   return {
     $schema: "https://json-schema.org/draft/2020-12/schema",
-    title: "Vise instrument, version 1",
+    title: `Vise instrument, version ${DOCUMENT_VERSION}`,
     ...object({
-      version: { const: 1 },
+      version: { const: DOCUMENT_VERSION },
       id,
       about: object({ name: text, maker: text, description: text, licence: text }),
       takes: { type: "array", description: "Empty in a package." },
@@ -91,15 +128,30 @@ export function instrumentJsonSchema(): Json {
           id,
           name: text,
           source: ref("samples"),
-          groups: list(object({ id, name: text, zones: list(zone) })),
+          set: maybe("string"),
+          groups: list(object({ id, name: text, settings: ref("group"), zones: list(zone) })),
           stages: { type: "array", maxItems: 8, items: ref("filter") },
           amp: ref("amp"),
           strip: ref("strip"),
         }),
       ),
+      envelopes: list({ oneOf: [ref("envelope"), ref("path")] }),
       lfos: list(ref("lfo")),
       macros: list(ref("macro")),
-      routes: list(object({ id, source: text, target: text, amount: number, on: { type: "boolean" } })),
+      mics: list(ref("mic")),
+      sets: list(ref("set")),
+      routes: list(
+        object({
+          id,
+          source: text,
+          target: text,
+          amount: number,
+          on: { type: "boolean" },
+          curve: { oneOf: [{ type: "null" }, curve] },
+          scale: maybe("string"),
+          smooth: maybe("number"),
+        }),
+      ),
       effects: list(ref("reverb")),
       face: object({
         width: whole(100, 4000),
@@ -119,6 +171,12 @@ export function instrumentJsonSchema(): Json {
       }),
       rules: object({ on: { type: "boolean" }, script: text, seed: whole(0, 2 ** 32 - 1) }),
       play: ref("play"),
+      tuning: {
+        oneOf: [
+          { type: "null" },
+          object({ name: text, keys: { type: "array", minItems: 128, maxItems: 128, items: maybe("number") } }),
+        ],
+      },
     }),
     $defs: Object.fromEntries((Object.keys(UNITS) as UnitKind[]).map((kind) => [kind, unitSchema(kind)])),
   };

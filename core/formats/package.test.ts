@@ -103,7 +103,7 @@ describe("package", () => {
       rezip((files) =>
         Object.assign(files, { "instrument.json": strToU8(JSON.stringify({ ...instrument, ...change })) }),
       );
-    expect(codeOf(document({ version: 2 }))).toBe("newer-version");
+    expect(codeOf(document({ version: 3 }))).toBe("newer-version");
     expect(codeOf(document({ layers: "none" }))).toBe("invalid-document");
     expect(codeOf(rezip((files) => Object.assign(files, { "instrument.json": strToU8("{") })))).toBe(
       "invalid-document",

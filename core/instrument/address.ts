@@ -1,11 +1,14 @@
-import { type ParamSpec, type ParamValue, unitSpec } from "../params";
-import type { Instrument, Layer, Unit } from "./instrument";
+import { amountRange, type NumberParam, type ParamSpec, type ParamValue, unitSpec } from "../params";
+import type { Instrument, Layer, Route, Unit } from "./instrument";
 
 /** A parameter found in a document. */
 export interface FoundParam {
   readonly address: string;
   readonly spec: ParamSpec;
-  readonly unit: Unit;
+  /** null for the amount of a route. */
+  readonly unit: Unit | null;
+  /** Whether each note has a value of its own, or all share one. */
+  readonly perVoice: boolean;
   /** The layer whose voices it belongs to; null where it is one for the whole instrument. */
   readonly layer: Layer | null;
   readonly value: ParamValue;
@@ -19,12 +22,13 @@ export function listUnits(instrument: Instrument): { address: string; unit: Unit
   for (const layer of instrument.layers) {
     const at = `layers/${layer.id}`;
     units.push({ address: `${at}/source`, unit: layer.source, layer });
+    for (const group of layer.groups) units.push({ address: `${at}/groups/${group.id}`, unit: group.settings, layer });
     for (const stage of layer.stages) units.push({ address: `${at}/stages/${stage.id}`, unit: stage, layer });
     units.push({ address: `${at}/amp`, unit: layer.amp, layer }, { address: `${at}/strip`, unit: layer.strip, layer });
   }
-  for (const unit of instrument.lfos) units.push({ address: `lfos/${unit.id}`, unit, layer: null });
-  for (const unit of instrument.macros) units.push({ address: `macros/${unit.id}`, unit, layer: null });
-  for (const unit of instrument.effects) units.push({ address: `effects/${unit.id}`, unit, layer: null });
+  for (const list of ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const) {
+    for (const unit of instrument[list]) units.push({ address: `${list}/${unit.id}`, unit, layer: null });
+  }
   units.push({ address: "play", unit: instrument.play, layer: null });
   return units;
 }
@@ -35,39 +39,93 @@ function labelOf(instrument: Instrument, unit: Unit, spec: ParamSpec, layer: Lay
   return layer && instrument.layers.length > 1 ? `${layer.name}: ${own}` : own;
 }
 
-/** Every parameter of a document. */
+const hasOwnInEachNote = (unit: Unit): boolean =>
+  unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.scope === "note");
+
+function unitParam(
+  instrument: Instrument,
+  { address, unit, layer }: { address: string; unit: Unit; layer: Layer | null },
+  spec: ParamSpec,
+): FoundParam {
+  return {
+    address: `${address}/${spec.id}`,
+    spec,
+    unit,
+    layer,
+    perVoice: layer !== null || hasOwnInEachNote(unit),
+    value: unit.params[spec.id] ?? spec.default,
+    label: labelOf(instrument, unit, spec, layer),
+  };
+}
+
+/** A route's amount as a parameter: in the unit in which its target is modulated, so that routes can move it too. */
+function amountParam(route: Route, target: FoundParam): FoundParam | null {
+  if (target.spec.type !== "number" || target.spec.mod === "none") return null;
+  const most = amountRange(target.spec);
+  const spec: NumberParam = {
+    type: "number",
+    id: "amount",
+    label: "Amount",
+    unit: target.spec.mod === "octaves" ? "octaves" : target.spec.unit,
+    min: -most,
+    max: most,
+    default: 0,
+    taper: "linear",
+    mod: "linear",
+    help: "How far the route moves its target.",
+  };
+  return {
+    address: `routes/${route.id}/amount`,
+    spec,
+    unit: null,
+    layer: target.layer,
+    perVoice: target.perVoice,
+    value: route.amount,
+    label: `Amount of route to ${target.label}`,
+  };
+}
+
+/** The parameter that a route moves; a route to another's amount is followed once, so that a ring of them ends. */
+function targetOf(instrument: Instrument, route: Route): FoundParam | null {
+  if (!route.target.startsWith("routes/")) return findUnitParam(instrument, route.target);
+  const other = instrument.routes.find((r) => `routes/${r.id}/amount` === route.target);
+  const target = other && !other.target.startsWith("routes/") ? findUnitParam(instrument, other.target) : null;
+  return other && target ? amountParam(other, target) : null;
+}
+
+/** Every parameter of a document, the routes' amounts included. */
 export function listParams(instrument: Instrument): FoundParam[] {
-  return listUnits(instrument).flatMap(({ address, unit, layer }) =>
-    unitSpec(unit.kind).params.map((spec) => ({
-      address: `${address}/${spec.id}`,
-      spec,
-      unit,
-      layer,
-      value: unit.params[spec.id] ?? spec.default,
-      label: labelOf(instrument, unit, spec, layer),
-    })),
+  const params = listUnits(instrument).flatMap((at) =>
+    unitSpec(at.unit.kind).params.map((spec) => unitParam(instrument, at, spec)),
   );
+  const byAddress = new Map(params.map((p) => [p.address, p]));
+  for (const route of instrument.routes) {
+    const target = route.target.startsWith("routes/") ? targetOf(instrument, route) : byAddress.get(route.target);
+    const amount = target ? amountParam(route, target) : null;
+    if (amount) params.push(amount);
+  }
+  return params;
+}
+
+function findUnitParam(instrument: Instrument, address: string): FoundParam | null {
+  const cut = address.lastIndexOf("/");
+  const unitAddress = address.slice(0, cut);
+  const id = address.slice(cut + 1);
+  for (const at of listUnits(instrument)) {
+    if (at.address !== unitAddress) continue;
+    const spec = unitSpec(at.unit.kind).params.find((p) => p.id === id);
+    return spec ? unitParam(instrument, at, spec) : null;
+  }
+  return null;
 }
 
 /** The parameter at an address; null where there is none. */
 export function findParam(instrument: Instrument, address: string): FoundParam | null {
-  const cut = address.lastIndexOf("/");
-  const unitAddress = address.slice(0, cut);
-  const id = address.slice(cut + 1);
-  for (const { address: at, unit, layer } of listUnits(instrument)) {
-    if (at !== unitAddress) continue;
-    const spec = unitSpec(unit.kind).params.find((p) => p.id === id);
-    if (!spec) return null;
-    return {
-      address,
-      spec,
-      unit,
-      layer,
-      value: unit.params[id] ?? spec.default,
-      label: labelOf(instrument, unit, spec, layer),
-    };
-  }
-  return null;
+  const route = /^routes\/([^/]+)\/amount$/.exec(address);
+  if (!route) return findUnitParam(instrument, address);
+  const found = instrument.routes.find((r) => r.id === route[1]);
+  const target = found ? targetOf(instrument, found) : null;
+  return found && target ? amountParam(found, target) : null;
 }
 
 /** The document with the unit at an address changed; misuse (no such unit) throws RangeError. */
@@ -80,8 +138,11 @@ export function changeUnit(instrument: Instrument, address: string, change: (uni
   switch (head) {
     case "play":
       return { ...instrument, play: change(instrument.play) };
+    case "envelopes":
     case "lfos":
     case "macros":
+    case "mics":
+    case "sets":
     case "effects":
       return { ...instrument, [head]: one(instrument[head], id) };
     case "layers": {
@@ -91,6 +152,13 @@ export function changeUnit(instrument: Instrument, address: string, change: (uni
         layers: instrument.layers.map((layer) => {
           if (layer.id !== id) return layer;
           if (part === "stages") return { ...layer, stages: one(layer.stages, stage) };
+          if (part === "groups") {
+            if (!layer.groups.some((g) => g.id === stage)) throw new RangeError(`there is no unit at ${address}`);
+            return {
+              ...layer,
+              groups: layer.groups.map((g) => (g.id === stage ? { ...g, settings: change(g.settings) } : g)),
+            };
+          }
           if (part === "source" || part === "amp" || part === "strip") return { ...layer, [part]: change(layer[part]) };
           throw new RangeError(`there is no unit at ${address}`);
         }),

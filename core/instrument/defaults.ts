@@ -1,6 +1,15 @@
 import type { Random } from "../audio";
 import { defaultParams, type UnitKind, unitSpec } from "../params";
-import { DOCUMENT_VERSION, type Instrument, type Layer, type Unit, type Zone } from "./instrument";
+import {
+  DOCUMENT_VERSION,
+  type Group,
+  type Instrument,
+  type Layer,
+  type Loop,
+  type Route,
+  type Unit,
+  type Zone,
+} from "./instrument";
 
 const ALPHABET = "abcdefghijkmnpqrstuvwxyz23456789";
 
@@ -21,12 +30,40 @@ export const newUnit = (kind: UnitKind, id: string, name: string = unitSpec(kind
   params: defaultParams(kind),
 });
 
+/** An empty group with its settings at their defaults. */
+export const newGroup = (id: string, name: string): Group => ({
+  id,
+  name,
+  settings: newUnit("group", "settings", name),
+  zones: [],
+});
+
+/** A forward loop without end, from the fields that differ. */
+export const newLoop = (given: Partial<Loop> & Pick<Loop, "start" | "end">): Loop => ({
+  mode: "forward",
+  fade: 0,
+  law: "match",
+  times: 0,
+  until: "end",
+  ...given,
+});
+
+/** A route that is on and has neither curve nor scale, from the fields that differ. */
+export const newRoute = (given: Partial<Route> & Pick<Route, "id" | "source" | "target" | "amount">): Route => ({
+  on: true,
+  curve: null,
+  scale: null,
+  smooth: null,
+  ...given,
+});
+
 /** A layer that plays samples through one filter. */
 export const newLayer = (id: string, name: string): Layer => ({
   id,
   name,
   source: newUnit("samples", "source"),
-  groups: [{ id: "main", name: "Main", zones: [] }],
+  set: null,
+  groups: [newGroup("main", "Main")],
   stages: [newUnit("filter", "filter")],
   amp: newUnit("amp", "amp"),
   strip: newUnit("strip", "strip"),
@@ -40,13 +77,17 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   takes: [],
   samples: [],
   layers: [newLayer("main", "Main")],
+  envelopes: [],
   lfos: [newUnit("lfo", "lfo1", "LFO 1")],
   macros: [newUnit("macro", "macro1", "Macro 1")],
+  mics: [],
+  sets: [],
   routes: [],
   effects: [newUnit("reverb", "reverb")],
   face: { width: 640, height: 360, items: [] },
   rules: { on: false, script: "", seed: 1 },
   play: newUnit("play", "play"),
+  tuning: null,
 });
 
 /** A zone that plays the whole of a sample, from the fields that differ. */
@@ -54,15 +95,24 @@ export function newZone(given: Partial<Zone> & Pick<Zone, "id" | "sample" | "end
   return {
     keyLow: 0,
     keyHigh: 127,
+    keyFadeLow: 0,
+    keyFadeHigh: 0,
     velLow: 1,
     velHigh: 127,
+    velFadeLow: 0,
+    velFadeHigh: 0,
     root: 60,
+    track: 1,
     tune: 0,
     gain: 0,
     pan: 0,
     start: 0,
+    reverse: false,
+    oneShot: false,
     loop: null,
+    releaseLoop: null,
     repeat: 1,
+    mic: null,
     ...given,
   };
 }

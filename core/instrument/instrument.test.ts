@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { seededRandom } from "../audio";
 import { changeRules, together } from "./about-edits";
 import { findParam, listParams } from "./address";
-import { newId, newInstrument, newZone } from "./defaults";
+import { newGroup, newId, newInstrument, newLoop, newZone } from "./defaults";
 import type { Edit } from "./edit";
 import { addFaceItem, changeFaceItem } from "./face-edits";
 import { History } from "./history";
@@ -168,7 +168,7 @@ describe("edits", () => {
         fc.nat(5000),
         (a, b, c, d, e, fade) => {
           const settled = settleZone(
-            { ...zone("z"), keyLow: a, keyHigh: b, start: c, end: d, loop: { start: e, end: c, fade } },
+            { ...zone("z"), keyLow: a, keyHigh: b, start: c, end: d, loop: newLoop({ start: e, end: c, fade }) },
             1000,
           );
           expect(settled.keyLow).toBeLessThanOrEqual(settled.keyHigh);
@@ -202,7 +202,7 @@ describe("documents from outside", () => {
       {
         layers: filled().layers.map((l) => ({
           ...l,
-          groups: [{ id: "g", name: "", zones: [{ ...zone("z"), root: 200 }] }],
+          groups: [{ ...newGroup("g", ""), zones: [{ ...zone("z"), root: 200 }] }],
         })),
       },
       "root",

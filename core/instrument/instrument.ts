@@ -1,7 +1,17 @@
 import type { UnitKind } from "../params";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 1;
+export const DOCUMENT_VERSION = 2;
+
+/** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
+export interface CurvePoint {
+  readonly x: number;
+  readonly y: number;
+  readonly bend: number;
+}
+
+/** A line through points, by rising x. What x and y are is said by whoever has the curve. */
+export type Curve = readonly CurvePoint[];
 
 /** A unit of some kind with the values of its parameters. */
 export interface Unit {
@@ -9,6 +19,8 @@ export interface Unit {
   readonly kind: UnitKind;
   readonly name: string;
   readonly params: Readonly<Record<string, number | string>>;
+  /** Of a drawn LFO: one cycle (x 0–1, y ±1). Of a point envelope: its points (x seconds from its beginning, y 0–1). */
+  readonly curve?: Curve;
 }
 
 /** One sound of a take: `[start, end)` in frames of the take, what was measured, and what its owner said. */
@@ -65,11 +77,21 @@ export interface Sample {
   readonly from: { readonly take: string; readonly slice: string } | null;
 }
 
-/** A forward sustain loop `[start, end)` with the length of its crossfade, in frames of the sample. */
+export type LoopMode = "forward" | "backward" | "alternating";
+
+/** A part of a sample, `[start, end)` in frames, that is played again and again. */
 export interface Loop {
   readonly start: number;
   readonly end: number;
+  readonly mode: LoopMode;
+  /** Length of the crossfade in frames. */
   readonly fade: number;
+  /** How the crossfade keeps the level: as its two sides are alike, as if they were equal, or as if they had nothing in common. */
+  readonly law: "match" | "gain" | "power";
+  /** How often the part is played in all; 0 has no end. */
+  readonly times: number;
+  /** Whether letting the key go leaves the loop, so that the sound goes on to its end. */
+  readonly until: "release" | "end";
 }
 
 /** Which keys and velocities a sample answers, and how it sounds. Ranges include both ends. */
@@ -78,9 +100,16 @@ export interface Zone {
   readonly sample: string;
   readonly keyLow: number;
   readonly keyHigh: number;
+  /** Keys over which it fades in from its lowest, and out to its highest key, by equal power; 0 for none. */
+  readonly keyFadeLow: number;
+  readonly keyFadeHigh: number;
   readonly velLow: number;
   readonly velHigh: number;
+  readonly velFadeLow: number;
+  readonly velFadeHigh: number;
   readonly root: number;
+  /** How far the pitch follows the keys: 1 fully, 0 not at all. */
+  readonly track: number;
   /** Correction of the tuning in cents. */
   readonly tune: number;
   /** Decibels. */
@@ -89,14 +118,23 @@ export interface Zone {
   /** First frame that sounds, and one past the last. */
   readonly start: number;
   readonly end: number;
+  /** Played from its end to its start; loops then go the other way too. */
+  readonly reverse: boolean;
+  /** Plays on after the key is let go. */
+  readonly oneShot: boolean;
   readonly loop: Loop | null;
+  /** A loop for after the key was let go. */
+  readonly releaseLoop: Loop | null;
   /** Number among the round robins, from 1. */
   readonly repeat: number;
+  /** The microphone (an id of the instrument's mics) that recorded it; null for none. */
+  readonly mic: string | null;
 }
 
 export interface Group {
   readonly id: string;
   readonly name: string;
+  readonly settings: Unit;
   readonly zones: readonly Zone[];
 }
 
@@ -105,19 +143,36 @@ export interface Layer {
   readonly id: string;
   readonly name: string;
   readonly source: Unit;
+  /** The set (an id of the instrument's sets) of which one layer sounds; null: it always sounds. */
+  readonly set: string | null;
   readonly groups: readonly Group[];
   readonly stages: readonly Unit[];
   readonly amp: Unit;
   readonly strip: Unit;
 }
 
-/** Modulation: `source` is a name of SOURCES or `lfos/<id>` or `macros/<id>`; `target` is a parameter's address; `amount` is in the target's modulation unit. */
+/**
+ * Modulation: `source` is a name of SOURCES, `controllers/<number>`, `envelopes/<id>`, `lfos/<id>` or `macros/<id>`; `target` is a
+ * parameter's address; `amount` is in the target's modulation unit.
+ */
 export interface Route {
   readonly id: string;
   readonly source: string;
   readonly target: string;
   readonly amount: number;
   readonly on: boolean;
+  /** What the source's value (0–1; below 0 mirrored) becomes; null leaves it as it is. */
+  readonly curve: Curve | null;
+  /** Another source by which it is multiplied; null for none. */
+  readonly scale: string | null;
+  /** Time constant of its smoothing in seconds; null: 5 ms for controllers, wheels and pressure, none for the others. */
+  readonly smooth: number | null;
+}
+
+/** A tuning other than equal temperament: for each of 128 keys its pitch as a note with fraction (A4 is 69), or null where it is silent. */
+export interface Tuning {
+  readonly name: string;
+  readonly keys: readonly (number | null)[];
 }
 
 /** Something on a face page; x, y, width and height in page pixels. */
@@ -152,11 +207,17 @@ export interface Instrument {
   readonly takes: readonly Take[];
   readonly samples: readonly Sample[];
   readonly layers: readonly Layer[];
+  /** Envelopes for routes: kinds `envelope` and `path`. */
+  readonly envelopes: readonly Unit[];
   readonly lfos: readonly Unit[];
   readonly macros: readonly Unit[];
+  readonly mics: readonly Unit[];
+  readonly sets: readonly Unit[];
   readonly routes: readonly Route[];
   readonly effects: readonly Unit[];
   readonly face: Face;
   readonly rules: { readonly on: boolean; readonly script: string; readonly seed: number };
   readonly play: Unit;
+  /** null: equal temperament. */
+  readonly tuning: Tuning | null;
 }

@@ -1,3 +1,4 @@
+import { newLoop, newUnit, newZone } from "./defaults";
 import { DOCUMENT_VERSION } from "./instrument";
 import { type Checked, checkInstrument } from "./schema";
 
@@ -7,8 +8,40 @@ export function versionOf(raw: unknown): number | null {
   return typeof version === "number" && Number.isInteger(version) && version >= 1 ? version : null;
 }
 
-/** Steps from one version to the next, by the version they begin at. Version 1 is the first. */
-const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {};
+type Json = Readonly<Record<string, unknown>>;
+const listOf = (value: unknown): Json[] =>
+  Array.isArray(value) ? value.filter((x): x is Json => typeof x === "object" && x !== null) : [];
+
+/** Version 2: groups have settings, zones more ways to sound, routes curves; envelopes, microphones, sets, tuning. */
+function toVersion2(raw: unknown): unknown {
+  const doc = raw as Json;
+  const zone = (z: Json): Json => ({
+    ...newZone({ id: "", sample: "", end: 0 }),
+    ...z,
+    loop: z.loop ? newLoop(z.loop as { start: number; end: number }) : null,
+  });
+  return {
+    ...doc,
+    version: 2,
+    envelopes: [],
+    mics: [],
+    sets: [],
+    tuning: null,
+    layers: listOf(doc.layers).map((layer) => ({
+      ...layer,
+      set: null,
+      groups: listOf(layer.groups).map((g) => ({
+        ...g,
+        settings: newUnit("group", "settings", typeof g.name === "string" ? g.name : "Group"),
+        zones: listOf(g.zones).map(zone),
+      })),
+    })),
+    routes: listOf(doc.routes).map((r) => ({ curve: null, scale: null, smooth: null, ...r })),
+  };
+}
+
+/** Steps from one version to the next, by the version they begin at. */
+const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2 };
 
 /** Brings a document from outside to this version and checks it. */
 export function migrate(raw: unknown): Checked {

@@ -1,7 +1,8 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
 import { changeUnit, findParam } from "./address";
+import { newRoute } from "./defaults";
 import type { Edit } from "./edit";
-import type { Instrument, Route, Unit } from "./instrument";
+import type { Curve, Instrument, Route, Tuning, Unit } from "./instrument";
 
 /** Sets one parameter; numbers are kept in range. Misuse (no such address, no such choice) throws RangeError. */
 export function setParam(instrument: Instrument, address: string, value: ParamValue): Edit {
@@ -13,6 +14,7 @@ export function setParam(instrument: Instrument, address: string, value: ParamVa
   }
   const next = spec.type === "number" ? clampValue(spec, Number(value)) : value;
   const unitAddress = address.slice(0, address.lastIndexOf("/"));
+  if (!found.unit) return changeRoute(unitAddress.slice("routes/".length), { amount: Number(next) });
   return {
     name: `Set ${found.label} to ${formatValue(spec, next)}`,
     merge: address,
@@ -46,9 +48,10 @@ export const removeMacro = (id: string): Edit => ({
   }),
 });
 
-export const addRoute = (route: Route): Edit => ({
+/** Adds a route; what isn't given is as newRoute has it. */
+export const addRoute = (route: Parameters<typeof newRoute>[0]): Edit => ({
   name: "Add route",
-  apply: (doc) => ({ ...doc, routes: [...doc.routes, route] }),
+  apply: (doc) => ({ ...doc, routes: [...doc.routes, newRoute(route)] }),
 });
 
 export const changeRoute = (id: string, change: Partial<Omit<Route, "id">>): Edit => ({
@@ -60,4 +63,45 @@ export const changeRoute = (id: string, change: Partial<Omit<Route, "id">>): Edi
 export const removeRoute = (id: string): Edit => ({
   name: "Remove route",
   apply: (doc) => ({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
+});
+
+type UnitList = "envelopes" | "lfos" | "mics" | "sets";
+
+/** Adds an envelope, an LFO, a microphone or a set of layers. */
+export const addUnit = (list: UnitList, unit: Unit): Edit => ({
+  name: `Add ${unit.name}`,
+  apply: (doc) => ({ ...doc, [list]: [...doc[list], unit] }),
+});
+
+/** Removes such a unit, the routes from and to it, and what zones and layers say of it. */
+export const removeUnit = (list: UnitList, id: string): Edit => ({
+  name: `Remove ${list === "lfos" ? "LFO" : list.slice(0, -1)}`,
+  apply: (doc) => ({
+    ...doc,
+    [list]: doc[list].filter((u) => u.id !== id),
+    routes: doc.routes
+      .filter((r) => r.source !== `${list}/${id}` && !r.target.startsWith(`${list}/${id}/`))
+      .map((r) => (r.scale === `${list}/${id}` ? { ...r, scale: null } : r)),
+    layers: doc.layers.map((layer) => ({
+      ...layer,
+      set: list === "sets" && layer.set === id ? null : layer.set,
+      groups:
+        list === "mics"
+          ? layer.groups.map((g) => ({ ...g, zones: g.zones.map((z) => (z.mic === id ? { ...z, mic: null } : z)) }))
+          : layer.groups,
+    })),
+  }),
+});
+
+/** Draws a unit's curve: one cycle of an LFO, or the points of an envelope. */
+export const setCurve = (address: string, curve: Curve): Edit => ({
+  name: "Draw curve",
+  merge: `curve:${address}`,
+  apply: (doc) => changeUnit(doc, address, (unit) => ({ ...unit, curve })),
+});
+
+/** Sets the tuning; null is equal temperament. */
+export const setTuning = (tuning: Tuning | null): Edit => ({
+  name: tuning ? `Tune to ${tuning.name}` : "Tune to equal temperament",
+  apply: (doc) => ({ ...doc, tuning }),
 });

@@ -22,6 +22,17 @@ const list = <T extends yup.ISchema<unknown>>(item: T, most = 20000) =>
     .max(most)
     .required();
 
+const curve = () =>
+  yup
+    .array(yup.object({ x: number(-1e6, 1e6), y: number(-1, 1), bend: number(-1, 1) }))
+    .min(1)
+    .max(256)
+    .test(
+      "rising",
+      ({ path }) => `${path} must go from left to right`,
+      (points) => !points || points.every((p, i) => i === 0 || (points[i - 1]?.x ?? 0) <= p.x),
+    );
+
 /** A unit of one of some kinds; unknown parameters are refused, missing ones take their defaults. */
 function unit(...kinds: readonly UnitKind[]) {
   return yup.lazy((value: unknown) => {
@@ -40,6 +51,7 @@ function unit(...kinds: readonly UnitKind[]) {
       }
     }
     return yup.object({
+      curve: curve().optional(),
       id: id(),
       kind: yup
         .string()
@@ -67,28 +79,52 @@ const slice = yup.object({
   edited: yup.boolean().required(),
 });
 
+const loop = () =>
+  yup
+    .object({
+      start: frames(),
+      end: frames(),
+      mode: yup.string().oneOf(["forward", "backward", "alternating"]).required(),
+      fade: frames(),
+      law: yup.string().oneOf(["match", "gain", "power"]).required(),
+      times: whole(0, 1000),
+      until: yup.string().oneOf(["release", "end"]).required(),
+    })
+    .nullable()
+    .defined();
+
 const zone = yup.object({
   id: id(),
   sample: sha(),
   keyLow: whole(0, 127),
   keyHigh: whole(0, 127).min(yup.ref("keyLow")),
+  keyFadeLow: whole(0, 127),
+  keyFadeHigh: whole(0, 127),
   velLow: whole(1, 127),
   velHigh: whole(1, 127).min(yup.ref("velLow")),
+  velFadeLow: whole(0, 127),
+  velFadeHigh: whole(0, 127),
   root: whole(0, 127),
+  track: number(-2, 2),
   tune: number(-1200, 1200),
   gain: number(-96, 48),
   pan: number(-1, 1),
   start: frames(),
   end: frames(),
-  loop: yup.object({ start: frames(), end: frames(), fade: frames() }).nullable().defined(),
+  reverse: yup.boolean().required(),
+  oneShot: yup.boolean().required(),
+  loop: loop(),
+  releaseLoop: loop(),
   repeat: whole(1, 1000),
+  mic: id().nullable().defined(),
 });
 
 const layer = yup.object({
   id: id(),
   name: text(),
   source: unit("samples"),
-  groups: list(yup.object({ id: id(), name: text(), zones: list(zone) }), 1000),
+  set: id().nullable().defined(),
+  groups: list(yup.object({ id: id(), name: text(), settings: unit("group"), zones: list(zone) }), 1000),
   stages: list(unit("filter"), 8),
   amp: unit("amp"),
   strip: unit("strip"),
@@ -128,10 +164,22 @@ const schema = yup.object({
     }),
   ),
   layers: list(layer, 64),
+  envelopes: list(unit("envelope", "path"), 64),
   lfos: list(unit("lfo"), 64),
   macros: list(unit("macro"), 256),
+  mics: list(unit("mic"), 32),
+  sets: list(unit("set"), 32),
   routes: list(
-    yup.object({ id: id(), source: text(), target: text(), amount: number(-1e5, 1e5), on: yup.boolean().required() }),
+    yup.object({
+      id: id(),
+      source: text(),
+      target: text(),
+      amount: number(-1e5, 1e5),
+      on: yup.boolean().required(),
+      curve: curve().nullable().defined(),
+      scale: yup.string().max(200).nullable().defined(),
+      smooth: yup.number().min(0).max(10).nullable().defined(),
+    }),
     1000,
   ),
   effects: list(unit("reverb"), 32),
@@ -156,6 +204,13 @@ const schema = yup.object({
     .required(),
   rules: yup.object({ on: yup.boolean().required(), script: text(200000), seed: whole(0, 2 ** 32 - 1) }).required(),
   play: unit("play"),
+  tuning: yup
+    .object({
+      name: text(),
+      keys: yup.array(yup.number().min(-200).max(400).nullable().defined()).length(128).required(),
+    })
+    .nullable()
+    .defined(),
 });
 
 /** A document from outside, checked: the instrument, or sentences that say where it is wrong. */

@@ -6,36 +6,75 @@ export interface SourceSpec {
   readonly label: string;
   readonly bipolar: boolean;
   readonly perVoice: boolean;
+  /** Whether it comes in steps from outside and is smoothed unless its route says otherwise. */
+  readonly stepped: boolean;
   readonly help: string;
 }
 
-/** The sources that every instrument has; its LFOs and macros come on top. */
+const own = (id: string, label: string, bipolar: boolean, help: string): SourceSpec => ({
+  id,
+  label,
+  bipolar,
+  perVoice: true,
+  stepped: false,
+  help,
+});
+
+/** The sources that every instrument has; controllers, envelopes, LFOs and macros come on top. */
 export const SOURCES: readonly SourceSpec[] = [
-  { id: "velocity", label: "Velocity", bipolar: false, perVoice: true, help: "How hard the key was struck." },
-  { id: "key", label: "Key", bipolar: true, perVoice: true, help: "Distance from middle C: ±1 is five octaves." },
-  { id: "random", label: "Random", bipolar: true, perVoice: true, help: "A new value for each note." },
-  { id: "amp", label: "Amp envelope", bipolar: false, perVoice: true, help: "The layer's amp envelope." },
-  { id: "wheel", label: "Mod wheel", bipolar: false, perVoice: false, help: "Controller 1." },
-  { id: "pressure", label: "Pressure", bipolar: false, perVoice: false, help: "Channel pressure (aftertouch)." },
+  own("velocity", "Velocity", false, "How hard the key was struck."),
+  own("release", "Release velocity", false, "How fast the key was let go; 0 until then."),
+  own("key", "Key", true, "Distance from middle C: ±1 is five octaves."),
+  own("random", "Random", true, "A new value for each note."),
+  own("repeat", "Repeat", false, "Which of the round robins sounds: 0 for the first, 1 for the sixteenth."),
+  own("time", "Time", false, "Seconds since the note began."),
+  own("amp", "Amp envelope", false, "The layer's amp envelope."),
+  { ...own("notePressure", "Note pressure", false, "Pressure on the note's own key."), stepped: true },
+  { ...own("slide", "Slide", false, "The note's own controller 74, in MPE."), stepped: true },
+  { ...own("wheel", "Mod wheel", false, "Controller 1."), perVoice: false, stepped: true },
+  { ...own("pressure", "Pressure", false, "Channel pressure (aftertouch)."), perVoice: false, stepped: true },
+  {
+    ...own("bend", "Pitch wheel", true, "The pitch wheel, beside the pitch that it bends."),
+    perVoice: false,
+    stepped: true,
+  },
 ];
 
-/** All sources of a document, in the order in which lists show them. */
+const NAMED: Readonly<Record<number, string>> = {
+  2: "Breath",
+  4: "Foot",
+  7: "Volume",
+  11: "Expression",
+  74: "Brightness",
+};
+
+/** The controller of a source's name; null for other sources. */
+export function controllerOf(source: string): number | null {
+  const match = /^controllers\/(\d{1,3})$/.exec(source);
+  const number = match ? Number(match[1]) : 128;
+  return number < 128 ? number : null;
+}
+
+/** All sources of a document, in the order in which lists show them; of the controllers the usual ones and those in use. */
 export function listSources(instrument: Instrument): SourceSpec[] {
+  const used = instrument.routes.flatMap((r) => [controllerOf(r.source), controllerOf(r.scale ?? "")]);
+  const controllers = [...new Set([...Object.keys(NAMED).map(Number), ...used.filter((n) => n !== null)])];
   return [
     ...SOURCES,
+    ...instrument.envelopes.map((u) =>
+      own(`envelopes/${u.id}`, u.name, false, "A course that each note runs through."),
+    ),
     ...instrument.lfos.map((u) => ({
-      id: `lfos/${u.id}`,
-      label: u.name,
-      bipolar: true,
-      perVoice: true,
-      help: "A slow movement.",
+      ...own(`lfos/${u.id}`, u.name, true, "A slow movement."),
+      perVoice: u.params.scope === "note",
     })),
-    ...instrument.macros.map((u) => ({
-      id: `macros/${u.id}`,
-      label: u.name,
-      bipolar: false,
-      perVoice: false,
-      help: "A macro's dial.",
-    })),
+    ...instrument.macros.map((u) => ({ ...own(`macros/${u.id}`, u.name, false, "A macro's dial."), perVoice: false })),
+    ...controllers
+      .sort((a, b) => a - b)
+      .map((n) => ({
+        ...own(`controllers/${n}`, NAMED[n] ? `${NAMED[n]} (CC ${n})` : `CC ${n}`, false, `Controller ${n}.`),
+        perVoice: false,
+        stepped: true,
+      })),
   ];
 }

@@ -1,5 +1,5 @@
 import type { Edit } from "./edit";
-import type { Instrument, Sample, Zone } from "./instrument";
+import type { Instrument, Loop, Sample, Zone } from "./instrument";
 
 /** Every zone of a document, in order. */
 export const listZones = (instrument: Instrument): Zone[] =>
@@ -24,24 +24,35 @@ export function settleZone(zone: Zone, frames: number): Zone {
   const velLow = within(zone.velLow, 1, 127);
   const start = within(zone.start, 0, frames - 1);
   const end = within(zone.end, start + 1, frames);
+  const keyHigh = within(zone.keyHigh, keyLow, 127);
+  const velHigh = within(zone.velHigh, velLow, 127);
   return {
     ...zone,
     keyLow,
-    keyHigh: within(zone.keyHigh, keyLow, 127),
+    keyHigh,
+    keyFadeLow: within(zone.keyFadeLow, 0, keyHigh - keyLow),
+    keyFadeHigh: within(zone.keyFadeHigh, 0, keyHigh - keyLow),
     velLow,
-    velHigh: within(zone.velHigh, velLow, 127),
+    velHigh,
+    velFadeLow: within(zone.velFadeLow, 0, velHigh - velLow),
+    velFadeHigh: within(zone.velFadeHigh, 0, velHigh - velLow),
     root: within(zone.root, 0, 127),
     start,
     end,
     loop: zone.loop && settleLoop(zone.loop, start, end),
+    releaseLoop: zone.releaseLoop && settleLoop(zone.releaseLoop, start, end),
   };
 }
 
-function settleLoop(loop: NonNullable<Zone["loop"]>, from: number, to: number): Zone["loop"] {
+/** A loop put in order: inside `[from, to)`, at least 2 frames long, its crossfade no longer than there is material for its mode. */
+export function settleLoop(loop: Loop, from: number, to: number): Loop | null {
   const end = Math.min(to, Math.max(from + 2, Math.round(loop.end)));
   const start = Math.min(end - 2, Math.max(from, Math.round(loop.start)));
   if (start < from) return null;
-  return { start, end, fade: Math.max(0, Math.min(Math.round(loop.fade), start - from, end - start)) };
+  const before = loop.mode === "backward" ? Number.POSITIVE_INFINITY : start - from;
+  const after = loop.mode === "forward" ? Number.POSITIVE_INFINITY : to - end;
+  const fade = Math.max(0, Math.min(Math.round(loop.fade), before, after, end - start));
+  return { ...loop, start, end, fade, times: Math.min(1000, Math.max(0, Math.round(loop.times))) };
 }
 
 /** Changes some zones; each is settled afterwards. `what` names it, as in “Set root of 3 zones”. */

@@ -1,18 +1,34 @@
 import type { ParamSpec, ParamValue, UnitSpec } from "./spec";
 import { amp } from "./units/amp";
+import { envelope } from "./units/envelope";
 import { filter } from "./units/filter";
+import { group } from "./units/group";
 import { lfo } from "./units/lfo";
 import { macro } from "./units/macro";
+import { mic } from "./units/mic";
+import { path } from "./units/path";
 import { play } from "./units/play";
 import { reverb } from "./units/reverb";
 import { samples } from "./units/samples";
+import { set } from "./units/set";
 import { strip } from "./units/strip";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
-export const UNITS = { samples, filter, amp, strip, lfo, reverb, macro, play } as const satisfies Record<
-  string,
-  UnitSpec
->;
+export const UNITS = {
+  samples,
+  group,
+  filter,
+  amp,
+  strip,
+  envelope,
+  path,
+  lfo,
+  reverb,
+  macro,
+  mic,
+  set,
+  play,
+} as const satisfies Record<string, UnitSpec>;
 
 export type UnitKind = keyof typeof UNITS;
 

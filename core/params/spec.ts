@@ -8,7 +8,15 @@ export type ParamUnit =
   | "cents"
   | "pan"
   | "count"
-  | "ratio";
+  | "ratio"
+  | "octaves"
+  | "degrees"
+  /** A MIDI note. */
+  | "note"
+  /** A controller's number; −1 is none. */
+  | "controller"
+  /** A count of which 0 is none. */
+  | "optional";
 
 /** How a control's travel maps to the range: evenly, or with equal factors (the range must be above 0), or with the square root. */
 export type Taper = "linear" | "log" | "square";
@@ -42,7 +50,19 @@ export type ParamSpec = NumberParam | ChoiceParam;
 export type ParamValue = number | string;
 
 /** What a kind of unit is used as. */
-export type UnitRole = "source" | "stage" | "amp" | "strip" | "effect" | "lfo" | "macro" | "play";
+export type UnitRole =
+  | "source"
+  | "group"
+  | "stage"
+  | "amp"
+  | "strip"
+  | "effect"
+  | "envelope"
+  | "lfo"
+  | "macro"
+  | "mic"
+  | "set"
+  | "play";
 
 /** One kind of unit with all its parameters: the only place in which they are listed. */
 export interface UnitSpec {

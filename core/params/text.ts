@@ -1,4 +1,4 @@
-import { hertzOf, parseNote } from "../audio";
+import { hertzOf, nameOfNote, parseNote } from "../audio";
 import { clampValue, type NumberParam, type ParamSpec, type ParamValue } from "./spec";
 
 const fixed = (value: number, digits: number): string => {
@@ -26,7 +26,17 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
     case "count":
       return fixed(Math.round(value), 0);
     case "ratio":
-      return `× ${fixed(value, 2)}`;
+      return `× ${fixed(value, value < 1 ? 4 : 2)}`;
+    case "octaves":
+      return `${fixed(value, 2)} oct`;
+    case "degrees":
+      return `${fixed(value, 0)}°`;
+    case "note":
+      return nameOfNote(Math.round(value));
+    case "controller":
+      return value < 0 ? "none" : `CC ${fixed(Math.round(value), 0)}`;
+    case "optional":
+      return value < 0.5 ? "none" : fixed(Math.round(value), 0);
   }
 }
 
@@ -41,17 +51,25 @@ export function formatValue(spec: ParamSpec, value: ParamValue): string {
  * name where a frequency is asked for, `L 20` or `centre` for pan. Null when it can't be understood.
  */
 export function parseNumber(unit: NumberParam["unit"], text: string): number | null {
-  const plain = text.trim().replace("−", "-").replace(",", ".").toLowerCase();
+  const plain = text.trim().replace("−", "-").replace(",", ".").replace(/^×\s*/, "").toLowerCase();
   if (unit === "hertz") {
     const note = /^[a-g]/.test(plain) ? parseNote(text) : null;
     if (note !== null) return hertzOf(note);
   }
+  if (unit === "note") {
+    const note = parseNote(text);
+    if (note !== null) return note;
+  }
+  if (plain === "none" && unit === "controller") return -1;
+  if (plain === "none" && unit === "optional") return 0;
+  const controller = unit === "controller" ? /^cc\s*(\d+)$/.exec(plain) : null;
+  if (controller) return Number(controller[1]);
   if (unit === "pan") {
     if (/^c(ent(re|er))?$/.test(plain)) return 0;
     const side = /^([lr])\s*(\d+(?:\.\d+)?)\s*%?$/.exec(plain);
     if (side) return ((side[1] === "l" ? -1 : 1) * Number(side[2])) / 100;
   }
-  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%×]*)$/.exec(plain);
+  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%×°]*)$/.exec(plain);
   if (!match) return null;
   const number = Number(match[1]);
   const suffix = match[2] ?? "";
@@ -69,6 +87,11 @@ const SUFFIXES: Record<NumberParam["unit"], Record<string, number>> = {
   pan: { "": 0.01, "%": 0.01 },
   count: { "": 1 },
   ratio: { "": 1, x: 1, "×": 1 },
+  octaves: { "": 1, oct: 1, st: 1 / 12 },
+  degrees: { "": 1, "°": 1 },
+  note: { "": 1 },
+  controller: { "": 1 },
+  optional: { "": 1 },
 };
 
 /** The value of a parameter that typed text means, kept in range; null when it can't be understood. */

@@ -175,7 +175,7 @@ function ItemInspector({ item, instrument }: { item: FaceItem; instrument: Instr
               options={params.map((p) => ({
                 id: p.address,
                 label: p.label,
-                group: p.unit.kind === "macro" ? "Macros" : "Parameters",
+                group: p.unit?.kind === "macro" ? "Macros" : "Parameters",
               }))}
               onChange={(bind) => change("Bind dial", { bind })}
               className="flex-1"

@@ -1,6 +1,6 @@
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
-import { likeness, loopedSample } from "../../../core/dsp";
+import { firstEnd, likenessOf, loopedSample } from "../../../core/dsp";
 import type { Loop } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
@@ -11,9 +11,10 @@ const AROUND = 160;
 /** The seam magnified: what is heard around the jump from the loop's end to its start, with its step in figures. */
 export function Seam({ samples, loop }: { samples: Float32Array; loop: Loop }) {
   const { heard, step, alike } = useMemo(() => {
-    const alikeness = loop.fade > 0 ? likeness(samples, loop.end - loop.fade, loop.start - loop.fade, loop.fade) : 1;
+    const alikeness = likenessOf(samples, loop);
+    const turn = firstEnd(loop);
     const around = Float32Array.from({ length: 2 * AROUND }, (_, i) =>
-      loopedSample(samples, loop, alikeness, Math.max(0, loop.end - AROUND + i)),
+      loopedSample(samples, loop, alikeness, Math.max(0, turn - AROUND + i)),
     );
     return { heard: around, alike: alikeness, step: Math.abs((around[AROUND] ?? 0) - (around[AROUND - 1] ?? 0)) };
   }, [samples, loop]);

@@ -1,6 +1,6 @@
 import { PitchFinder } from "../../../core/analysis";
 import { hertzOf } from "../../../core/audio";
-import type { Loop, Zone } from "../../../core/instrument";
+import { type Loop, newLoop, type Zone } from "../../../core/instrument";
 
 /**
  * A loop to start from: late in the sound but before it is gone, of whole periods where there is a pitch, both ends at rising
@@ -16,7 +16,7 @@ export function firstLoop(samples: Float32Array, zone: Zone, rate: number): Loop
   const whole = period === null ? reach : Math.max(1, Math.round(reach / period)) * period;
   const end = period === null ? risingZero(samples, start + reach, 2000) : start + Math.round(whole);
   const settled = Math.min(zone.end, Math.max(start + 2, end));
-  return { start, end: settled, fade: Math.min(start - zone.start, Math.round((settled - start) / 4)) };
+  return newLoop({ start, end: settled, fade: Math.min(start - zone.start, Math.round((settled - start) / 4)) });
 }
 
 /** The first frame at or after `from` where the sound rises through zero; `from` when there is none within `most` frames. */

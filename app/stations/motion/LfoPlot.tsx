@@ -1,6 +1,7 @@
-import { useCallback } from "react";
-import { type LfoShape, lfoAt } from "../../../core/dsp";
+import { useCallback, useMemo } from "react";
+import { LFO_BEATS, type LfoShape, lfoAt } from "../../../core/dsp";
 import type { Unit } from "../../../core/instrument";
+import { UNITS } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 
 const SECONDS = 2;
@@ -8,7 +9,20 @@ const SECONDS = 2;
 /** Two seconds of an LFO from the beginning of a note. */
 export function LfoPlot({ unit }: { unit: Unit }) {
   const shape = String(unit.params.shape) as LfoShape;
-  const rate = Number(unit.params.rate);
+  const beats = LFO_BEATS[UNITS.lfo.params[2].choices.findIndex((c) => c.id === unit.params.beat)] ?? 0;
+  // Drawn at 120 beats per minute where it follows the tempo.
+  const rate = beats > 0 ? 2 / beats : Number(unit.params.rate);
+  const phase = Number(unit.params.phase) / 360;
+  const delay = Number(unit.params.delay);
+  const line = useMemo(
+    () =>
+      unit.curve && {
+        x: unit.curve.map((p) => p.x),
+        y: unit.curve.map((p) => p.y),
+        bend: unit.curve.map((p) => p.bend),
+      },
+    [unit.curve],
+  );
   const fade = Number(unit.params.fade);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
@@ -25,14 +39,14 @@ export function LfoPlot({ unit }: { unit: Unit }) {
       pen.beginPath();
       for (let x = 0; x <= width; x += 0.5) {
         const time = (x / width) * SECONDS;
-        const depth = fade > 0 ? Math.min(1, time / fade) : 1;
-        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate) * (height / 2 - 18));
+        const depth = time < delay ? 0 : fade > 0 ? Math.min(1, (time - delay) / fade) : 1;
+        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate + phase, 1, line ?? null) * (height / 2 - 18));
       }
       pen.strokeStyle = colours.plum;
       pen.lineWidth = 2;
       pen.stroke();
     },
-    [shape, rate, fade],
+    [shape, rate, fade, phase, delay, line],
   );
   return <Drawing draw={draw} label={`${shape} at ${rate} Hz`} className="mt-2 h-[147px] w-full" />;
 }

@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { type FilterMode, svfResponse } from "../../../core/dsp";
+import { type FilterSettings, filterResponse } from "../../../core/dsp";
 import { findParam, type Layer, type Unit } from "../../../core/instrument";
 import { UNITS, unitSpec } from "../../../core/params";
 import { Station } from "../../shell/Station";
@@ -121,7 +121,11 @@ const RATE = 48000;
 function FilterPlot({ address }: { address: string }) {
   const instrument = useInstrument();
   const read = (id: string) => findParam(instrument, `${address}/${id}`)?.value;
-  const mode = String(read("mode")) as FilterMode;
+  const { mode, slope, character } = {
+    mode: String(read("mode")) as FilterSettings["mode"],
+    slope: String(read("slope")) as FilterSettings["slope"],
+    character: String(read("character")) as FilterSettings["character"],
+  };
   const cutoff = Number(read("cutoff"));
   const resonance = Number(read("resonance"));
   const draw = useCallback<Draw>(
@@ -148,7 +152,10 @@ function FilterPlot({ address }: { address: string }) {
       pen.beginPath();
       for (let i = 0; i <= width; i++) {
         const f = LOWEST * (HIGHEST / LOWEST) ** (i / width);
-        const db = Math.max(-60, 20 * Math.log10(svfResponse(mode, cutoff, resonance, RATE, f)));
+        const db = Math.max(
+          -60,
+          20 * Math.log10(filterResponse({ mode, slope, character, cutoff, resonance }, RATE, f)),
+        );
         pen.lineTo(i, y(db));
       }
       pen.strokeStyle = colours.ink;
@@ -158,7 +165,7 @@ function FilterPlot({ address }: { address: string }) {
       pen.fillStyle = colours.cobalt;
       pen.fillRect(Math.round(x(cutoff)), 0, 1, height);
     },
-    [mode, cutoff, resonance],
+    [mode, slope, character, cutoff, resonance],
   );
   return (
     <Drawing

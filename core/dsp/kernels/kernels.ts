@@ -3,8 +3,14 @@ import { KERNELS_BASE64 } from "./binary";
 /** The kernels over one memory; see assembly/voices.ts. All numbers are byte addresses or counts. */
 export interface Kernels {
   readonly memory: WebAssembly.Memory;
-  /** Renders `count` voice pairs for `frames` frames (at most 128) into their buses, `from` frames into the block. */
-  readonly renderPairs: (pairs: number, count: number, scratch: number, from: number, frames: number) => void;
+  /** Renders the `count` voice pairs whose addresses stand at `list` for `frames` frames (at most 128) into their buses, `from` frames into the block. */
+  readonly renderPairs: (list: number, count: number, scratch: number, from: number, frames: number) => void;
+  /** Takes the new targets of `count` pairs: ramps over the next `frames` frames. */
+  readonly controlPairs: (list: number, count: number, frames: number) => void;
+  /** Aims the gains of a pair at their targets over the next frames. */
+  readonly aimGains: (pair: number, frames: number) => void;
+  /** Lets a voice (side 0 or 1 of a pair) stand at its targets at once. */
+  readonly beginVoice: (pair: number, side: number) => void;
 }
 
 const DIGITS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
@@ -41,5 +47,12 @@ export function startKernels(module: WebAssembly.Module): Kernels {
       },
     },
   });
-  return { memory, renderPairs: instance.exports.renderPairs as Kernels["renderPairs"] };
+  const { renderPairs, controlPairs, beginVoice, aimGains } = instance.exports;
+  return {
+    memory,
+    renderPairs: renderPairs as Kernels["renderPairs"],
+    controlPairs: controlPairs as Kernels["controlPairs"],
+    beginVoice: beginVoice as Kernels["beginVoice"],
+    aimGains: aimGains as Kernels["aimGains"],
+  };
 }

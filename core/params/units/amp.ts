@@ -1,40 +1,36 @@
-import type { NumberParam, UnitSpec } from "../spec";
+import type { UnitSpec } from "../spec";
+import { number, time } from "./number";
 
-const time = <I extends string>(id: I, label: string, value: number, max: number, help: string) =>
-  ({
-    type: "number",
-    id,
-    label,
-    unit: "seconds",
+const bend = <I extends string>(id: I, label: string, value: number, help: string) =>
+  number({ id, label, unit: "percent", min: -1, max: 1, default: value, mod: "linear", help });
+
+/** What all envelopes of six segments have. */
+export const segments = [
+  time("delay", "Delay", 0, 10, "Time before anything happens."),
+  time("attack", "Attack", 0.001, 10, "Time to full level."),
+  bend("attackBend", "Attack bend", 0, "0 %: a straight line; above, fast at first; below, slow at first."),
+  time("hold", "Hold", 0, 10, "Time at full level."),
+  time("decay", "Decay", 0.5, 20, "Time to fall to the sustain level."),
+  bend("decayBend", "Decay bend", 1, "0 %: a straight line; 100 %: evenly in decibels, as things die away."),
+  number({
+    id: "sustain",
+    label: "Sustain",
+    unit: "percent",
     min: 0,
-    max,
-    default: value,
-    taper: "square",
+    max: 1,
+    default: 1,
     mod: "linear",
-    help,
-  }) as const satisfies NumberParam;
+    help: "Level while the key is held, as a share of full level.",
+  }),
+  time("release", "Release", 0.3, 20, "Time to die away once the key is let go."),
+  bend("releaseBend", "Release bend", 1, "0 %: a straight line; 100 %: evenly in decibels, as things die away."),
+] as const;
 
-/** The amplitude envelope of a layer: attack, decay, sustain, release. */
+/** The amplitude envelope of a layer. */
 export const amp = {
   kind: "amp",
   role: "amp",
   label: "Amp envelope",
   help: "How the level rises, falls and dies away.",
-  params: [
-    time("attack", "Attack", 0.001, 10, "Time to full level."),
-    time("decay", "Decay", 0.5, 20, "Time to fall to the sustain level."),
-    {
-      type: "number",
-      id: "sustain",
-      label: "Sustain",
-      unit: "percent",
-      min: 0,
-      max: 1,
-      default: 1,
-      taper: "linear",
-      mod: "linear",
-      help: "Level while the key is held, as a share of full level.",
-    },
-    time("release", "Release", 0.3, 20, "Time to die away by 60 dB once the key is let go."),
-  ],
+  params: segments,
 } as const satisfies UnitSpec;

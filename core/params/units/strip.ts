@@ -1,47 +1,50 @@
 import type { UnitSpec } from "../spec";
+import { number } from "./number";
 
-/** The layer strip: level, pan and how much velocity moves the level. */
+/** The layer strip: level, pan, how much velocity moves the level, and how many voices there may be. */
 export const strip = {
   kind: "strip",
   role: "strip",
   label: "Layer",
   help: "Level and place of the layer in the mix.",
   params: [
-    {
-      type: "number",
+    number({
       id: "level",
       label: "Level",
       unit: "decibels",
       min: -60,
       max: 12,
       default: -6,
-      taper: "linear",
       mod: "linear",
       help: "Level of the layer.",
-    },
-    {
-      type: "number",
+    }),
+    number({
       id: "pan",
       label: "Pan",
       unit: "pan",
       min: -1,
       max: 1,
       default: 0,
-      taper: "linear",
       mod: "linear",
       help: "Place between left and right, by constant power.",
-    },
-    {
-      type: "number",
+    }),
+    number({
       id: "velocity",
       label: "Velocity",
       unit: "decibels",
       min: 0,
       max: 60,
       default: 18,
-      taper: "linear",
-      mod: "none",
       help: "How much softer the softest velocity is than the hardest.",
-    },
+    }),
+    number({
+      id: "voices",
+      label: "Voices",
+      unit: "optional",
+      min: 0,
+      max: 512,
+      default: 0,
+      help: "How many voices of this layer there may be at once; none: as many as the instrument allows.",
+    }),
   ],
 } as const satisfies UnitSpec;

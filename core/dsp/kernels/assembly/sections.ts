@@ -1,0 +1,250 @@
+// Filter sections of a pair of voices: coefficients at the control rate, sound at the audio rate.
+import {
+  ABSENT, COEFFICIENTS, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND, SECTION_MEMORY,
+  SECTION_STATE, STEADY, WEIGHT_STATE,
+} from "../layout";
+
+// @ts-ignore: decorator
+@inline function num(x: f32): v128 { return f32x4.splat(x); }
+// @ts-ignore: decorator
+@inline function add(a: v128, b: v128): v128 { return f32x4.add(a, b); }
+// @ts-ignore: decorator
+@inline function sub(a: v128, b: v128): v128 { return f32x4.sub(a, b); }
+// @ts-ignore: decorator
+@inline function mul(a: v128, b: v128): v128 { return f32x4.mul(a, b); }
+
+// 2^x by a Taylor polynomial over half an octave either way; relative error below 2e-7.
+// @ts-ignore: decorator
+@inline function exp2(x: v128): v128 {
+  const whole = f32x4.nearest(x);
+  const f = mul(sub(x, whole), num(0.6931471805599453));
+  let p = add(num(1.0 / 120.0), mul(f, num(1.0 / 720.0)));
+  p = add(num(1.0 / 24.0), mul(f, p));
+  p = add(num(1.0 / 6.0), mul(f, p));
+  p = add(num(0.5), mul(f, p));
+  p = add(num(1), mul(f, p));
+  p = add(num(1), mul(f, p));
+  const power = v128.shl<i32>(v128.add<i32>(i32x4.trunc_sat_f32x4_s(whole), i32x4.splat(127)), 23);
+  return mul(p, power);
+}
+
+// tan(π·2^pitch), the prewarped cutoff, for cutoffs up to 0.49 of the rate: tan of half the angle by its continued fraction,
+// then doubled.
+// @ts-ignore: decorator
+@inline function prewarped(pitch: v128): v128 {
+  const low = num(-16), high = num(-1.0291463456595165);
+  const z = mul(exp2(f32x4.pmin(high, f32x4.pmax(low, pitch))), num(1.5707963267948966));
+  const zz = mul(z, z);
+  const t = f32x4.div(
+    mul(z, add(num(945), mul(zz, add(num(-105), zz)))),
+    add(num(945), mul(zz, add(num(-420), mul(zz, num(15))))),
+  );
+  return f32x4.div(add(t, t), sub(num(1), mul(t, t)));
+}
+
+// How coefficients take their targets: they have arrived, move there over the next frames, or (a voice begins) those of its
+// lanes stand there at once while the others go on.
+const SETTLE = 0, MOVE = 1, BEGIN = 2;
+
+// @ts-ignore: decorator
+@inline function aim(at: usize, target: v128, how: i32, inverse: v128, lanes: v128): void {
+  if (how == MOVE) {
+    v128.store(at, mul(sub(target, v128.load(at)), inverse), 16);
+  } else if (how == SETTLE) {
+    v128.store(at, target);
+    v128.store(at, num(0), 16);
+  } else {
+    v128.store(at, v128.bitselect(target, v128.load(at), lanes));
+    v128.store(at, v128.andnot(v128.load(at, 16), lanes), 16);
+  }
+}
+
+function take(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
+  const m0 = v128.load(s + IN_WEIGHT), m1 = v128.load(s + IN_WEIGHT, 16), m2 = v128.load(s + IN_WEIGHT, 32);
+  const c = s + COEFFICIENTS;
+  if (kind == LADDER) {
+    const g = prewarped(v128.load(s + IN_PITCH));
+    aim(c, f32x4.div(g, add(num(1), g)), how, inverse, lanes);
+    aim(c + 32, v128.load(s + IN_K), how, inverse, lanes);
+    aim(c + 64, v128.load(s + IN_DRIVE), how, inverse, lanes);
+    for (let i: usize = 0; i < 5; i++) aim(c + 96 + i * 32, v128.load(s + IN_WEIGHT + i * 16), how, inverse, lanes);
+    return;
+  }
+  const half = num(0.5);
+  aim(c + 96, m0, how, inverse, lanes);
+  aim(c + 128, mul(half, m1), how, inverse, lanes);
+  aim(c + 160, mul(half, m2), how, inverse, lanes);
+  poles(s, kind, how, inverse, lanes);
+}
+
+// The matrix of one or two poles. One pole uses the second state only.
+function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
+  const g = prewarped(v128.load(s + IN_PITCH));
+  const k = v128.load(s + IN_K);
+  const one = num(1);
+  const c = s + COEFFICIENTS;
+  if (kind == ONE_POLE) {
+    aim(c, num(0), how, inverse, lanes);
+    aim(c + 32, num(0), how, inverse, lanes);
+    const G = f32x4.div(g, add(one, g));
+    aim(c + 64, add(G, G), how, inverse, lanes);
+    return;
+  }
+  const a1 = f32x4.div(one, add(one, mul(g, add(g, k))));
+  const a2 = mul(g, a1), a3 = mul(g, a2);
+  aim(c, sub(add(a1, a1), one), how, inverse, lanes);
+  aim(c + 32, add(a2, a2), how, inverse, lanes);
+  aim(c + 64, add(a3, a3), how, inverse, lanes);
+}
+
+/** Computes a section's ramps over the next frames, where its inputs have moved: all of them, or the poles alone. */
+export function control(s: usize, frames: i32): void {
+  const kind = load<i32>(s + SECTION_KIND);
+  if (kind == ABSENT) return;
+  const state = load<i32>(s + SECTION_STATE), weights = load<i32>(s + WEIGHT_STATE);
+  if ((state | weights) == STEADY) return;
+  const inverse = num(<f32>1 / <f32>frames);
+  if (weights != STEADY || kind == LADDER) {
+    const moved = state == MOVED || weights == MOVED;
+    store<i32>(s + SECTION_STATE, moved ? MOVING : STEADY);
+    store<i32>(s + WEIGHT_STATE, moved ? MOVING : STEADY);
+    take(s, kind, moved ? MOVE : SETTLE, inverse, num(0));
+    return;
+  }
+  store<i32>(s + SECTION_STATE, state == MOVED ? MOVING : STEADY);
+  poles(s, kind, state == MOVED ? MOVE : SETTLE, inverse, num(0));
+}
+
+/** A voice begins: its lanes of the section stand at their inputs at once. */
+export function begin(s: usize, side: i32): void {
+  const kind = load<i32>(s + SECTION_KIND);
+  if (kind == ABSENT) return;
+  take(s, kind, BEGIN, num(0), i64x2.replace_lane(i64x2.splat(side ? 0 : -1), 1, side ? -1 : 0));
+}
+
+// Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
+// @ts-ignore: decorator
+@inline function flush(x: v128): v128 {
+  return v128.and(x, f32x4.gt(f32x4.abs(x), num(1e-18)));
+}
+
+// State-variable filter and one pole, both integrators trapezoidal (Zavalishin, 2012), as one matrix of which every coefficient
+// moves in a straight line: each matrix on the way is a mean of two that lose energy, so it loses energy too.
+// @ts-ignore: decorator
+@inline function linear(s: usize, block: usize, frames: i32, moving: bool, weighing: bool): void {
+  const c = s + COEFFICIENTS;
+  let a = v128.load(c), b = v128.load(c, 32), d = v128.load(c, 64);
+  let m0 = v128.load(c, 96), m1 = v128.load(c, 128), m2 = v128.load(c, 160);
+  const aStep = v128.load(c, 16), bStep = v128.load(c, 48), dStep = v128.load(c, 80);
+  let s1 = v128.load(s + SECTION_MEMORY), s2 = v128.load(s + SECTION_MEMORY, 16);
+  const last = block + (<usize>frames << 4);
+  while (block < last) {
+    const x = v128.load(block);
+    const u = sub(x, s2);
+    const n1 = add(mul(a, s1), mul(b, u));
+    const n2 = add(add(s2, mul(b, s1)), mul(d, u));
+    // The outputs are the means of the states before and after: that is what trapezoidal integration says of them.
+    v128.store(block, add(mul(m0, x), add(mul(m1, add(s1, n1)), mul(m2, add(s2, n2)))));
+    s1 = n1;
+    s2 = n2;
+    if (moving) {
+      a = add(a, aStep);
+      b = add(b, bStep);
+      d = add(d, dStep);
+    }
+    if (weighing) {
+      m0 = add(m0, v128.load(c, 112));
+      m1 = add(m1, v128.load(c, 144));
+      m2 = add(m2, v128.load(c, 176));
+    }
+    block += 16;
+  }
+  if (moving) {
+    v128.store(c, a);
+    v128.store(c, b, 32);
+    v128.store(c, d, 64);
+  }
+  if (weighing) {
+    v128.store(c, m0, 96);
+    v128.store(c, m1, 128);
+    v128.store(c, m2, 160);
+  }
+  v128.store(s + SECTION_MEMORY, flush(s1));
+  v128.store(s + SECTION_MEMORY, flush(s2), 16);
+}
+
+function linearWeighing(s: usize, block: usize, frames: i32): void {
+  linear(s, block, frames, true, true);
+}
+function linearMoving(s: usize, block: usize, frames: i32): void {
+  linear(s, block, frames, true, false);
+}
+function linearSteady(s: usize, block: usize, frames: i32): void {
+  linear(s, block, frames, false, false);
+}
+
+// tanh by its continued fraction, flat beyond ±3.
+// @ts-ignore: decorator
+@inline function saturate(x: v128): v128 {
+  const y = f32x4.pmax(num(-3), f32x4.pmin(num(3), x));
+  const yy = mul(y, y);
+  return f32x4.div(mul(y, add(num(27), yy)), add(num(27), mul(num(9), yy)));
+}
+
+// Four one-pole filters in a row with feedback round all of them, solved without delay for the linear case, the sum at the
+// input then saturated (Zavalishin, 2012, on the ladder filter with a saturating input). The outputs of all poles are mixed.
+function ladder(s: usize, block: usize, frames: i32): void {
+  const c = s + COEFFICIENTS, m = s + SECTION_MEMORY;
+  let G = v128.load(c), k = v128.load(c, 32), drive = v128.load(c, 64);
+  let w0 = v128.load(c, 96), w1 = v128.load(c, 128), w2 = v128.load(c, 160), w3 = v128.load(c, 192), w4 = v128.load(c, 224);
+  let s1 = v128.load(m), s2 = v128.load(m, 16), s3 = v128.load(m, 32), s4 = v128.load(m, 48);
+  const one = num(1);
+  const last = block + (<usize>frames << 4);
+  for (; block < last; block += 16) {
+    const x = mul(v128.load(block), drive);
+    const H = sub(one, G);
+    const GG = mul(G, G);
+    const held = mul(H, add(mul(GG, add(mul(G, s1), s2)), add(mul(G, s3), s4)));
+    const y = f32x4.div(add(mul(mul(GG, GG), x), held), add(one, mul(k, mul(GG, GG))));
+    const u = saturate(sub(x, mul(k, y)));
+    const v1 = mul(G, sub(u, s1)), y1 = add(s1, v1);
+    const v2 = mul(G, sub(y1, s2)), y2 = add(s2, v2);
+    const v3 = mul(G, sub(y2, s3)), y3 = add(s3, v3);
+    const v4 = mul(G, sub(y3, s4)), y4 = add(s4, v4);
+    s1 = add(y1, v1);
+    s2 = add(y2, v2);
+    s3 = add(y3, v3);
+    s4 = add(y4, v4);
+    v128.store(block, add(add(mul(w0, u), mul(w1, y1)), add(mul(w2, y2), add(mul(w3, y3), mul(w4, y4)))));
+    G = add(G, v128.load(c, 16));
+    k = add(k, v128.load(c, 48));
+    drive = add(drive, v128.load(c, 80));
+    w0 = add(w0, v128.load(c, 112));
+    w1 = add(w1, v128.load(c, 144));
+    w2 = add(w2, v128.load(c, 176));
+    w3 = add(w3, v128.load(c, 208));
+    w4 = add(w4, v128.load(c, 240));
+  }
+  v128.store(c, G);
+  v128.store(c, k, 32);
+  v128.store(c, drive, 64);
+  v128.store(c, w0, 96);
+  v128.store(c, w1, 128);
+  v128.store(c, w2, 160);
+  v128.store(c, w3, 192);
+  v128.store(c, w4, 224);
+  v128.store(m, flush(s1));
+  v128.store(m, flush(s2), 16);
+  v128.store(m, flush(s3), 32);
+  v128.store(m, flush(s4), 48);
+}
+
+/** Runs one section over the block. */
+export function section(s: usize, block: usize, frames: i32): void {
+  const kind = load<i32>(s + SECTION_KIND);
+  if (kind == ABSENT) return;
+  if (kind == LADDER) ladder(s, block, frames);
+  else if (load<i32>(s + WEIGHT_STATE) != STEADY) linearWeighing(s, block, frames);
+  else if (load<i32>(s + SECTION_STATE) != STEADY) linearMoving(s, block, frames);
+  else linearSteady(s, block, frames);
+}

@@ -1,0 +1,209 @@
+import {
+  ABSENT,
+  COEFFICIENTS,
+  designFilter,
+  FILTER_MODES,
+  FILTER_SLOPES,
+  feedbackOf,
+  IN_DRIVE,
+  IN_K,
+  IN_PITCH,
+  IN_WEIGHT,
+  LADDER,
+  ladderWeights,
+  MAX_SECTIONS,
+  MOVED,
+  ONE_POLE,
+  SECTION_COUNT,
+  SECTION_KIND,
+  SECTION_MEMORY,
+  SECTION_STATE,
+  SECTION_STRIDE,
+  SECTIONS,
+  type SectionDesign,
+  STEADY,
+  SVF,
+  WEIGHT_STATE,
+} from "../dsp";
+import type { Heap } from "./heap";
+import type { Modulation } from "./modulation";
+import type { LayerPlan, StagePlan } from "./plan";
+import type { Voice } from "./voice";
+import { MOST_VOICES } from "./voice-pool";
+
+export const MAX_STAGES = MAX_SECTIONS / 2;
+/** A sound at full level reaches this far into the ladder's saturation. */
+const LADDER_LEVEL = 0.3;
+
+/**
+ * Passes the filters' settings to the kernels: a stage is two sections. Cutoffs go there as logarithms; what is designed here
+ * (damping and weights) only when mode, slope, resonance or drive have moved.
+ */
+export class StageTuner {
+  private readonly cutoffs = new Float64Array(MAX_STAGES * MOST_VOICES);
+  private readonly resonances = new Float64Array(MAX_STAGES * MOST_VOICES);
+  private readonly drives = new Float64Array(MAX_STAGES * MOST_VOICES);
+  private readonly shapes = new Int16Array(MAX_STAGES * MOST_VOICES);
+  private readonly first: SectionDesign = { poles: 0, k: 1, m0: 1, m1: 0, m2: 0 };
+  private readonly second: SectionDesign = { poles: 0, k: 1, m0: 1, m1: 0, m2: 0 };
+  private readonly weights = new Float64Array(5);
+  private readonly logRate: number;
+  /** Address of each voice's first section. */
+  private readonly chains = new Int32Array(MOST_VOICES);
+
+  constructor(
+    private readonly heap: Heap,
+    private readonly modulation: Modulation,
+    rate: number,
+  ) {
+    this.logRate = Math.log2(rate);
+  }
+
+  /** A fresh voice: its filters have heard nothing. `alone`: the other voice of its pair is free, so that sections may be left out. */
+  begin(voice: Voice, layer: LayerPlan, alone: boolean): void {
+    const { f32, i32 } = this.heap;
+    const stages = Math.min(MAX_STAGES, layer.stages.length);
+    for (let s = 0; s < stages; s++) this.shapes[s * MOST_VOICES + voice.index] = -1;
+    i32[(voice.pair + SECTION_COUNT) / 4] = stages * 2;
+    this.chains[voice.index] = this.section(voice, 0);
+    for (let s = 0; s < stages * 2; s++) {
+      const at = (this.section(voice, s) + SECTION_MEMORY) / 4 + voice.side * 2;
+      if (alone) i32[(this.section(voice, s) + SECTION_KIND) / 4] = ABSENT;
+      for (let m = 0; m < 16; m += 4) {
+        f32[at + m] = 0;
+        f32[at + m + 1] = 0;
+      }
+    }
+  }
+
+  /** A voice's filters stay as they are from now on: its layer's have become others. */
+  freeze(voice: Voice): void {
+    this.chains[voice.index] = 0;
+  }
+
+  /** Kinds of the two sections of each stage, in one number: a voice whose number changes can't go on in the same sections. */
+  chainOf(layer: LayerPlan): number {
+    let chain = 0;
+    for (let s = 0; s < layer.stages.length && s < MAX_STAGES; s++) {
+      const stage = layer.stages[s] as StagePlan;
+      chain = chain * 2 + ((this.modulation.shared[stage.character] as number) > 0.5 ? 1 : 0);
+    }
+    return chain * 16 + layer.stages.length;
+  }
+
+  private section(voice: Voice, index: number): number {
+    return (this.heap.u32[(voice.pair + SECTIONS) / 4] as number) + index * SECTION_STRIDE;
+  }
+
+  /** Sets the targets of the filters of some voices of a layer. */
+  tune(layer: LayerPlan, voices: readonly Voice[], list: Int32Array, count: number): void {
+    const { modulation } = this;
+    const { shared, columns } = modulation;
+    const { f32, i32 } = this.heap;
+    const stages = Math.min(MAX_STAGES, layer.stages.length);
+    for (let s = 0; s < stages; s++) {
+      const stage = layer.stages[s] as StagePlan;
+      const mode = shared[stage.mode] as number;
+      const ladder = (shared[stage.character] as number) > 0.5;
+      const shape = mode * 8 + (shared[stage.slope] as number) * 2 + (ladder ? 1 : 0);
+      const { cutoff, resonance, drive } = stage;
+      const row = s * MOST_VOICES;
+      const cutoffAt = (-1 - cutoff) * MOST_VOICES;
+      for (let i = 0; i < count; i++) {
+        const v = list[i] as number;
+        const own = row + v;
+        const c = cutoff >= 0 ? (shared[cutoff] as number) : (columns[cutoffAt + v] as number);
+        const r = resonance >= 0 ? (shared[resonance] as number) : modulation.read(resonance, v);
+        const d = ladder ? modulation.read(drive, v) : 0;
+        const redesign = r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own];
+        if (!redesign && c === this.cutoffs[own]) continue;
+        const chain = this.chains[v] as number;
+        if (chain === 0) continue;
+        const at = chain + s * 2 * SECTION_STRIDE;
+        if (redesign) {
+          const voice = voices[v] as Voice;
+          this.resonances[own] = r;
+          this.drives[own] = d;
+          this.shapes[own] = shape;
+          this.design(voice, at, shape, r, d);
+        }
+        this.cutoffs[own] = c;
+        const pitch = c - this.logRate;
+        const lane = (v & 1) * 2;
+        const first = (at + IN_PITCH) / 4 + lane;
+        f32[first] = pitch;
+        f32[first + 1] = pitch;
+        i32[(at + SECTION_STATE) / 4] = MOVED;
+        if (i32[(at + SECTION_STRIDE + SECTION_KIND) / 4] !== ABSENT) {
+          const second = first + SECTION_STRIDE / 4;
+          f32[second] = pitch;
+          f32[second + 1] = pitch;
+          i32[(at + SECTION_STRIDE + SECTION_STATE) / 4] = MOVED;
+        }
+      }
+    }
+  }
+
+  private design(voice: Voice, at: number, shape: number, resonance: number, drive: number): void {
+    const mode = FILTER_MODES[shape >> 3] ?? "off";
+    const slope = FILTER_SLOPES[(shape >> 1) & 3] ?? "12";
+    const { heap } = this;
+    if ((shape & 1) === 1) {
+      const { weights } = this;
+      this.become(at, LADDER);
+      this.become(at + SECTION_STRIDE, ABSENT);
+      ladderWeights(mode, slope, weights);
+      const gain = 10 ** (drive / 20) * LADDER_LEVEL;
+      const makeUp = 1 / LADDER_LEVEL / 10 ** (drive / 40);
+      this.put(voice, at + IN_K, mode === "off" ? 0 : feedbackOf(resonance));
+      this.put(voice, at + IN_DRIVE, gain);
+      for (let w = 0; w < 5; w++) this.put(voice, at + IN_WEIGHT + w * 16, (weights[w] as number) * makeUp);
+      heap.i32[(at + WEIGHT_STATE) / 4] = MOVED;
+      return;
+    }
+    const { first, second } = this;
+    designFilter(first, second, mode, slope, resonance);
+    this.write(voice, at, first);
+    if (second.poles === 0 && heap.i32[(at + SECTION_STRIDE + SECTION_KIND) / 4] === ABSENT) return;
+    if (second.poles === 0) {
+      // It was there for a held note: from now on it passes on what it gets.
+      second.k = 1;
+      second.m0 = 1;
+      second.m1 = 0;
+      second.m2 = 0;
+      second.poles = 2;
+    }
+    this.write(voice, at + SECTION_STRIDE, second);
+  }
+
+  private write(voice: Voice, at: number, { poles, k, m0, m1, m2 }: SectionDesign): void {
+    this.become(at, poles === 1 ? ONE_POLE : SVF);
+    this.put(voice, at + IN_K, k);
+    this.put(voice, at + IN_WEIGHT, m0);
+    this.put(voice, at + IN_WEIGHT + 16, m1);
+    this.put(voice, at + IN_WEIGHT + 32, m2);
+    this.heap.i32[(at + WEIGHT_STATE) / 4] = MOVED;
+  }
+
+  private put(voice: Voice, at: number, value: number): void {
+    const { f32 } = this.heap;
+    const lane = at / 4 + voice.side * 2;
+    f32[lane] = value;
+    f32[lane + 1] = value;
+  }
+
+  /** A section becomes of another kind, for both voices of the pair: from passing everything on, so that nothing steps. */
+  private become(at: number, kind: number): void {
+    const { f32, i32 } = this.heap;
+    const before = i32[(at + SECTION_KIND) / 4] as number;
+    if (before === kind) return;
+    i32[(at + SECTION_KIND) / 4] = kind;
+    i32[(at + SECTION_STATE) / 4] = kind === ABSENT ? STEADY : MOVED;
+    if (before === LADDER || before === ABSENT || kind === LADDER) {
+      f32.fill(0, (at + COEFFICIENTS) / 4, (at + SECTION_MEMORY + 64) / 4);
+      if (kind !== LADDER) f32.fill(1, (at + COEFFICIENTS + 96) / 4, (at + COEFFICIENTS + 112) / 4);
+      // The other voice of the pair keeps its own settings, which its next design writes.
+      for (let lane = 0; lane < 4; lane++) if (kind !== LADDER) f32[(at + IN_WEIGHT) / 4 + lane] = 1;
+    }
+  }
+}

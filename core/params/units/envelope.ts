@@ -1,0 +1,11 @@
+import type { UnitSpec } from "../spec";
+import { segments } from "./amp";
+
+/** An envelope for routes: the same segments as the amp envelope has. */
+export const envelope = {
+  kind: "envelope",
+  role: "envelope",
+  label: "Envelope",
+  help: "A course that each note runs through, for whatever is routed from it.",
+  params: segments,
+} as const satisfies UnitSpec;
