@@ -96,7 +96,8 @@ export class EnvelopeBank {
       this.level[v] = targetOf(stage, this.from[v] as number, t);
       const at = time - left;
       // The top of the attack is the corner that is heard; else the first.
-      if (at > 0 && at < time && ((this.cornerAt[v] as number) < 0 || stage === SEGMENT.attack)) {
+      const known = this.cornerAt[v] as number;
+      if (at > 0 && at < time && (known < 0 || (stage === SEGMENT.attack && at > known))) {
         this.cornerAt[v] = at;
         this.cornerLevel[v] = this.level[v] as number;
       }

@@ -8,12 +8,13 @@ export interface SincBank {
   readonly upTo: number;
 }
 
-/** Modified Bessel function of the first kind, order 0, by its series. */
-function bessel0(x: number): number {
+/** Modified Bessel function of the first kind, order 0, by its series; of the square of its argument. */
+function bessel0(squared: number): number {
+  const quarter = squared / 4;
   let sum = 1;
   let term = 1;
   for (let k = 1; term > sum * 1e-17; k++) {
-    term *= (x / (2 * k)) ** 2;
+    term *= quarter / (k * k);
     sum += term;
   }
   return sum;
@@ -24,16 +25,17 @@ const FINE = PHASES * 2;
 
 /** The kernel at distances of 1/FINE of a frame, from its middle outwards: a sinc of a cutoff (cycles per frame) under a Kaiser window (Kaiser, 1974). */
 function kernelTable(taps: number, cutoff: number, beta: number): Float64Array {
-  const top = bessel0(beta);
+  const top = bessel0(beta * beta);
   const size = (taps / 2) * FINE;
-  return Float64Array.from({ length: size + 1 }, (_, i) => {
-    const distance = i / FINE;
-    const edge = (2 * distance) / taps;
-    if (edge >= 1) return 0;
-    const x = 2 * Math.PI * cutoff * distance;
-    const sinc = x === 0 ? 2 * cutoff : (2 * cutoff * Math.sin(x)) / x;
-    return (sinc * bessel0(beta * Math.sqrt(1 - edge * edge))) / top;
-  });
+  const { sin, PI } = Math;
+  const out = new Float64Array(size + 1);
+  out[0] = 2 * cutoff;
+  for (let i = 1; i < size; i++) {
+    const edge = i / size;
+    const x = (2 * PI * cutoff * i) / FINE;
+    out[i] = ((2 * cutoff * sin(x)) / x) * (bessel0(beta * beta * (1 - edge * edge)) / top);
+  }
+  return out;
 }
 
 /**
@@ -61,9 +63,11 @@ function makeBank(taps: number, cutoff: number, beta: number, upTo: number): Sin
   const half = taps / 2 - 1;
   return bankOf(taps, upTo, (phase) => {
     const weights = new Float64Array(taps);
+    const fine = Math.round(phase * FINE);
     let sum = 0;
     for (let t = 0; t < taps; t++) {
-      const w = table[Math.abs((t - half) * FINE - Math.round(phase * FINE))] ?? 0;
+      const at = (t - half) * FINE - fine;
+      const w = table[at < 0 ? -at : at] as number;
       weights[t] = w;
       sum += w;
     }
@@ -117,10 +121,11 @@ export const MOST_TAPS = 128;
 
 /** One interpolated value in plain TypeScript, as the kernel computes it; `position` in frames. The kernel's reference. */
 export function interpolate(bank: SincBank, read: (frame: number) => number, position: number): number {
-  const index = Math.floor(position);
+  const { floor } = Math;
+  const index = floor(position);
   const exact = (position - index) * PHASES;
-  const phase = Math.floor(exact) & ((1 << PHASE_BITS) - 1);
-  const rest = exact - Math.floor(exact);
+  const phase = floor(exact) & ((1 << PHASE_BITS) - 1);
+  const rest = exact - floor(exact);
   const row = phase * bank.taps * 2;
   let sum = 0;
   for (let t = 0; t < bank.taps; t++) {

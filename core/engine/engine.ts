@@ -166,8 +166,11 @@ export class Engine {
 
   private moveVoices(plan: Plan, before: Plan | null): void {
     const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
-    for (const voice of this.pool.voices) {
-      if (!voice.active || !voice.ref) continue;
+    // Those that begin meanwhile, to take over from others, are as they should be.
+    this.pool.listVoices();
+    for (const v of this.pool.order.slice(0, this.pool.active)) {
+      const voice = this.pool.voices[v] as Voice;
+      if (!voice.ref) continue;
       const old = voice.ref;
       const next = after.get(old.zone.id);
       const stages = (p: Plan | null, layer: number): string => p?.layers[layer]?.stages.map((s) => s.id).join() ?? "";
@@ -387,9 +390,10 @@ export class Engine {
       const chain = this.stages.chainOf(plan.layers[l] as LayerPlan);
       if (chain === this.chains[l]) continue;
       this.chains[l] = chain;
-      for (let v = 0; v < this.pool.voices.length; v++) {
-        const voice = this.pool.voices[v] as Voice;
-        if (voice.active && voice.layer === l && voice.ref && voice.born < this.frame) this.handOver(voice, voice.ref);
+      const { pool } = this;
+      for (let i = 0; i < pool.active; i++) {
+        const voice = pool.voices[pool.order[i] as number] as Voice;
+        if (voice.active && voice.layer === l && voice.ref) this.handOver(voice, voice.ref);
       }
     }
   }

@@ -1,5 +1,5 @@
-/** Pages of 64 KiB by which the memory grows at the least: 16 MB. */
-const GENEROUS = 256;
+/** Pages of 64 KiB by which the memory grows at the least: 4 MB. */
+const GENEROUS = 64;
 
 /** Hands out stretches of a WebAssembly memory, first fit, and takes them back. Addresses are multiples of 16 bytes. */
 export class Heap {

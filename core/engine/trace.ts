@@ -11,6 +11,7 @@ export const REASON = {
   set: 8,
   faded: 9,
   untuned: 10,
+  crowded: 11,
 } as const;
 export type Reason = (typeof REASON)[keyof typeof REASON];
 

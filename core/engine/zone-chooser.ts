@@ -184,7 +184,10 @@ export class ZoneChooser {
       this.pass(ref, REASON.faded);
       return;
     }
-    if (this.count === MOST_CHOSEN) return;
+    if (this.count === MOST_CHOSEN) {
+      this.pass(ref, REASON.crowded);
+      return;
+    }
     this.chosen[this.count] = ref;
     this.weights[this.count] = weight;
     this.keys[this.count] = source;

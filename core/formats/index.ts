@@ -11,6 +11,7 @@ export {
   readPackage,
   writePackage,
 } from "./package";
+export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
 export {
   decodeWav,
   readWav,

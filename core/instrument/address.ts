@@ -85,11 +85,14 @@ function amountParam(route: Route, target: FoundParam): FoundParam | null {
   };
 }
 
-/** The parameter that a route moves; a route to another's amount is followed once, so that a ring of them ends. */
-function targetOf(instrument: Instrument, route: Route): FoundParam | null {
+/** Routes that may lead to one another's amounts in a row; a longer row, or a ring, leads nowhere. */
+const MOST_IN_A_ROW = 8;
+
+/** The parameter that a route moves: of a unit, or another route's amount. */
+function targetOf(instrument: Instrument, route: Route, depth = 0): FoundParam | null {
   if (!route.target.startsWith("routes/")) return findUnitParam(instrument, route.target);
   const other = instrument.routes.find((r) => `routes/${r.id}/amount` === route.target);
-  const target = other && !other.target.startsWith("routes/") ? findUnitParam(instrument, other.target) : null;
+  const target = other && depth < MOST_IN_A_ROW ? targetOf(instrument, other, depth + 1) : null;
   return other && target ? amountParam(other, target) : null;
 }
 

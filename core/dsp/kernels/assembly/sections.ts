@@ -42,6 +42,12 @@ import {
   return f32x4.div(add(t, t), sub(num(1), mul(t, t)));
 }
 
+// Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
+// @ts-ignore: decorator
+@inline function flush(x: v128): v128 {
+  return v128.and(x, f32x4.gt(f32x4.abs(x), num(1e-18)));
+}
+
 // How coefficients take their targets: they have arrived, move there over the next frames, or (a voice begins) those of its
 // lanes stand there at once while the others go on.
 const SETTLE = 0, MOVE = 1, BEGIN = 2;
@@ -101,6 +107,7 @@ function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void 
 export function control(s: usize, frames: i32): void {
   const kind = load<i32>(s + SECTION_KIND);
   if (kind == ABSENT) return;
+  for (let at = s + SECTION_MEMORY; at < s + SECTION_MEMORY + 64; at += 16) v128.store(at, flush(v128.load(at)));
   const state = load<i32>(s + SECTION_STATE), weights = load<i32>(s + WEIGHT_STATE);
   if ((state | weights) == STEADY) return;
   const inverse = num(<f32>1 / <f32>frames);
@@ -120,12 +127,6 @@ export function begin(s: usize, side: i32): void {
   const kind = load<i32>(s + SECTION_KIND);
   if (kind == ABSENT) return;
   take(s, kind, BEGIN, num(0), i64x2.replace_lane(i64x2.splat(side ? 0 : -1), 1, side ? -1 : 0));
-}
-
-// Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
-// @ts-ignore: decorator
-@inline function flush(x: v128): v128 {
-  return v128.and(x, f32x4.gt(f32x4.abs(x), num(1e-18)));
 }
 
 // State-variable filter and one pole, both integrators trapezoidal (Zavalishin, 2012), as one matrix of which every coefficient
@@ -169,8 +170,8 @@ export function begin(s: usize, side: i32): void {
     v128.store(c, m1, 128);
     v128.store(c, m2, 160);
   }
-  v128.store(s + SECTION_MEMORY, flush(s1));
-  v128.store(s + SECTION_MEMORY, flush(s2), 16);
+  v128.store(s + SECTION_MEMORY, s1);
+  v128.store(s + SECTION_MEMORY, s2, 16);
 }
 
 function linearWeighing(s: usize, block: usize, frames: i32): void {
@@ -233,10 +234,10 @@ function ladder(s: usize, block: usize, frames: i32): void {
   v128.store(c, w2, 160);
   v128.store(c, w3, 192);
   v128.store(c, w4, 224);
-  v128.store(m, flush(s1));
-  v128.store(m, flush(s2), 16);
-  v128.store(m, flush(s3), 32);
-  v128.store(m, flush(s4), 48);
+  v128.store(m, s1);
+  v128.store(m, s2, 16);
+  v128.store(m, s3, 32);
+  v128.store(m, s4, 48);
 }
 
 /** Runs one section over the block. */

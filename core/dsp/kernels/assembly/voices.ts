@@ -1,6 +1,6 @@
 // The voices' hot loops, over pairs of voices. Built by scripts/kernels.mjs; memory as ../layout.ts says.
 import {
-  BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
+  BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
   RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
 } from "../layout";
 import { clear, read } from "./read";
@@ -130,11 +130,11 @@ export function renderPairs(list: usize, count: i32, scratch: usize, from: i32, 
   const last = scratch + (<usize>frames << 4);
   for (let i = 0; i < count; i++) {
     const pair = load<u32>(list + (<usize>i << 2)) as usize;
-    const a = load<i32>(pair + VOICE_A + STATE) == PLAYING;
-    const b = load<i32>(pair + VOICE_B + STATE) == PLAYING;
-    if (!a && !b) continue;
-    if (a) read(pair + VOICE_A, scratch, frames); else clear(scratch, last);
-    if (b) read(pair + VOICE_B, scratch + 8, frames); else clear(scratch + 8, last + 8);
+    const a = load<i32>(pair + VOICE_A + STATE), b = load<i32>(pair + VOICE_B + STATE);
+    if ((a | b) == IDLE) continue;
+    // What has finished still rings in the filters until the engine ends it, at the next control step.
+    if (a == PLAYING) read(pair + VOICE_A, scratch, frames); else clear(scratch, last);
+    if (b == PLAYING) read(pair + VOICE_B, scratch + 8, frames); else clear(scratch + 8, last + 8);
     const sections = load<i32>(pair + SECTION_COUNT);
     const chain = load<u32>(pair + SECTIONS) as usize;
     for (let s = 0; s < sections; s++) section(chain + <usize>s * SECTION_STRIDE, scratch, frames);
