@@ -41,6 +41,7 @@ export async function bouncePhrase({
     events: phraseEvents(phrase, tempo),
     rate: RATE,
     seconds,
+    tempo,
     rules: script,
     progress,
   });

@@ -179,6 +179,11 @@ export class EngineHost {
     this.midi(0x80, key, 0);
   }
 
+  /** Beats per minute, for what follows them. */
+  setTempo(tempo: number): void {
+    this.send({ type: "tempo", tempo });
+  }
+
   /** Ends all notes. */
   silence(): void {
     this.send({ type: "stop" });

@@ -12,6 +12,8 @@ declare function registerProcessor(name: string, processor: unknown): void;
 
 /** Blocks between two reports to the page: about 30 a second. */
 const REPORT_BLOCKS = 12;
+/** Blocks between two looks at the load: about 40 ms. */
+const GUARD_BLOCKS = 16;
 
 /** Hosts the engine in the audio thread: passes messages in, sound and reports out. */
 class EngineProcessor extends AudioWorkletProcessor {
@@ -26,6 +28,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private phraseNext = 0;
   private blocks = 0;
   private busy = 0;
+  private recent = 0;
   private load = 0;
   private loudBefore = false;
 
@@ -58,6 +61,9 @@ class EngineProcessor extends AudioWorkletProcessor {
         this.phraseFrames = Math.round(message.seconds * sampleRate);
         this.phraseStart = this.engine.frame + 128;
         this.phraseNext = 0;
+        return;
+      case "tempo":
+        this.engine.setTempo(message.tempo);
         return;
       case "stop":
         this.stopPhrase();
@@ -121,7 +127,14 @@ class EngineProcessor extends AudioWorkletProcessor {
     const began = Date.now();
     this.queuePhrase(left.length);
     this.engine.render(left, right, 0, left.length);
-    this.busy += Date.now() - began;
+    const took = Date.now() - began;
+    this.busy += took;
+    this.recent += took;
+    // The clock ticks in milliseconds: sixteen blocks are long enough to tell whether they take more than they have.
+    if (this.blocks % GUARD_BLOCKS === 0) {
+      this.engine.relieve(this.recent / ((GUARD_BLOCKS * 128000) / sampleRate));
+      this.recent = 0;
+    }
     if (++this.blocks % REPORT_BLOCKS === 0) this.report();
     return true;
   }

@@ -8,6 +8,7 @@ export type ToEngine =
   | { readonly type: "sample"; readonly sha: string; readonly rate: number; readonly channels: readonly Float32Array[] }
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
+  | { readonly type: "tempo"; readonly tempo: number }
   | { readonly type: "stop" };
 
 /** A channel message at a time in seconds from the beginning of a phrase. */

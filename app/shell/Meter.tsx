@@ -1,17 +1,46 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { decibelsOf } from "../../core/audio";
 import { formatNumber } from "../../core/params";
 import { engine } from "../audio/engine";
+import { tell } from "../state/notices";
 import { Hint } from "../widgets/Button";
 import { plural } from "../widgets/plural";
 
 const LOWEST = -60;
 const place = (level: number): number => Math.max(0, Math.min(1, (level - LOWEST) / -LOWEST));
 
+interface Trouble {
+  readonly thinned: number;
+  readonly dropped: number;
+  readonly broken: number;
+}
+
+const WORDS: Readonly<Record<keyof Trouble, (count: number) => string>> = {
+  thinned: (n) =>
+    `This computer can't keep up: ${plural(n, "voice")} gave way so that the sound goes on. Fewer voices or the economy quality help.`,
+  dropped: (n) => `${plural(n, "message")} came too many at once and were left out.`,
+  broken: (n) => `${plural(n, "stretch")} of sound could not be computed and were left silent.`,
+};
+
+/** Tells once what the engine had to leave out. */
+function useTrouble(now: Trouble): void {
+  const told = useRef<Trouble>({ thinned: 0, dropped: 0, broken: 0 });
+  const { thinned, dropped, broken } = now;
+  useEffect(() => {
+    const counts = { thinned, dropped, broken };
+    for (const id of ["thinned", "dropped", "broken"] as const) {
+      const more = counts[id] - told.current[id];
+      if (more > 0) tell("doubt", WORDS[id](more));
+    }
+    told.current = counts;
+  }, [thinned, dropped, broken]);
+}
+
 /** Output level of both sides with the peak, the limiter's light, voices and load. */
 export function Meter() {
-  const { voices, left, right, limiter } = useStore(engine.store, (s) => s.status);
+  const { voices, left, right, limiter, thinned, dropped, broken } = useStore(engine.store, (s) => s.status);
+  useTrouble({ thinned, dropped, broken });
   const load = useStore(engine.store, (s) => s.load);
   const state = useStore(engine.store, (s) => s.state);
   const loaded = useStore(engine.store, (s) => s.loaded);

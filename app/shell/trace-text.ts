@@ -1,5 +1,5 @@
 import { nameOfNote } from "../../core/audio";
-import { type NoteTrace, REASON } from "../../core/engine";
+import { type NoteTrace, REASON, type Reason } from "../../core/engine";
 import { type Instrument, listZones } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
 
@@ -14,14 +14,28 @@ export interface TraceText {
 const list = (parts: readonly string[], most = 3): string =>
   parts.length <= most ? parts.join(", ") : `${parts.slice(0, most).join(", ")} and ${parts.length - most} more`;
 
+/** Why zones were passed over, in words. */
+const PASSED: readonly (readonly [Reason, string])[] = [
+  [REASON.trigger, "sound at another moment (key up, first note, legato)"],
+  [REASON.keyswitch, "wait for their keyswitch"],
+  [REASON.controller, "wait for their controller's range"],
+  [REASON.chance, "left out by chance"],
+  [REASON.set, "in a layer that isn't chosen"],
+  [REASON.faded, "faded out at this key or velocity"],
+  [REASON.untuned, "silent: the tuning has no pitch for this key"],
+  [REASON.crowded, "too many at once"],
+];
+
 /** Puts a trace into words. `loading` says whether samples are still on their way. */
 export function traceText(trace: NoteTrace, instrument: Instrument, loading: boolean): TraceText {
   const zones = listZones(instrument);
+  const layers = instrument.layers.length;
   const names = new Map(instrument.samples.map((s) => [s.sha, s.name]));
   const nameOf = (index: number) => names.get(zones[index]?.sample ?? "") ?? "a zone that is gone";
   const by = (reason: number) => trace.at.filter((z) => z.reason === reason);
   const played = by(REASON.played).map(
-    (z) => `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)} · ${formatNumber("decibels", z.level)}`,
+    (z) =>
+      `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)} · ${formatNumber("decibels", z.level)}${z.from === trace.key || trace.bound === "bound" ? "" : ` · borrowed from ${nameOfNote(z.from)}`}${layers > 1 ? ` · ${instrument.layers[z.layer]?.name ?? ""}` : ""}`,
   );
   const notes: string[] = [];
   const repeats = by(REASON.repeat).map((z) => zones[z.zone]?.repeat ?? 0);
@@ -34,6 +48,10 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   const missing = by(REASON.missing);
   if (missing.length > 0)
     notes.push(`${list(missing.map((z) => nameOf(z.zone)))}: the sound ${loading ? "is still loading" : "is missing"}`);
+  for (const [reason, words] of PASSED) {
+    const count = by(reason).length;
+    if (count > 0) notes.push(`${count === 1 ? "1 zone" : `${count} zones`} ${words}`);
+  }
   const changes: string[] = [];
   if (trace.key !== trace.playedKey) changes.push(`key from ${nameOfNote(trace.playedKey)}`);
   if (trace.velocity !== trace.playedVelocity) changes.push(`velocity from ${trace.playedVelocity}`);
@@ -41,11 +59,15 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   if (trace.rules === "changed") notes.push(`rules: ${changes.join(", ") || "notes added"}`);
   if (trace.rules === "failed") notes.push("rules failed: the note sounds as played");
   if (trace.stolen) notes.push("an older voice gave way");
+  if (trace.bound === "bound") notes.push("bound to the note before");
+  if (trace.release) notes.push("the key was let go");
   const silent = played.length === 0;
-  if (trace.rules === "dropped") notes.unshift("silent: the rules dropped it");
+  if (trace.bound === "waits") notes.unshift("waits: another held key comes first");
+  else if (trace.rules === "dropped") notes.unshift("silent: the rules dropped it");
   else if (silent && trace.zones === 0) notes.unshift("silent: nothing is mapped yet");
   else if (silent && trace.at.length === 0) notes.unshift(`silent: none of ${trace.zones} zones answers this key`);
   else if (silent && missing.length > 0) notes.unshift("silent:");
-  else if (silent) notes.unshift("silent: no zone answers this velocity");
+  else if (silent && velocity.length === trace.at.length) notes.unshift("silent: no zone answers this velocity");
+  else if (silent) notes.unshift("silent:");
   return { headline: `${nameOfNote(trace.key)} · ${Math.round(trace.velocity)}`, played, notes, silent };
 }

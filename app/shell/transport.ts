@@ -17,6 +17,8 @@ function playPhrase(): void {
   if (phrase) void engine.playPhrase(phraseEvents(phrase, tempo), (phrase.beats * 60) / tempo);
 }
 
+engine.setTempo(useView.getState().tempo);
 useView.subscribe((view, before) => {
+  if (view.tempo !== before.tempo) engine.setTempo(view.tempo);
   if ((view.phrase !== before.phrase || view.tempo !== before.tempo) && engine.store.getState().playing) playPhrase();
 });

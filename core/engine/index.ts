@@ -3,4 +3,4 @@ export type { EmitNote, NoteRules } from "./note-rules";
 export { renderSong, type SongRender } from "./offline";
 export { PHRASES, type Phrase, phraseEvents } from "./phrases";
 export { baseValues, compile, type Plan, routeProblem, sameStructure } from "./plan";
-export { type NoteTrace, REASON } from "./trace";
+export { type NoteTrace, REASON, type Reason } from "./trace";

@@ -17,16 +17,25 @@ export interface SongRender {
   /** How long to render. */
   readonly seconds: Seconds;
   readonly seed?: number;
+  /** Beats per minute; 120 unless given. */
+  readonly tempo?: number;
+  /** `live`: as it sounds while playing; `best` (the default) transposes samples more carefully. */
+  readonly quality?: "live" | "best";
   readonly rules?: NoteRules | null;
   readonly progress?: (share: number) => void;
 }
 
 /** Renders events offline: the same sound as live, in stereo. */
 export function renderSong(song: SongRender): Audio {
-  const engine = new Engine(startKernels(compileKernels()), { rate: song.rate, seed: song.seed ?? 1 });
+  const engine = new Engine(startKernels(compileKernels()), {
+    rate: song.rate,
+    seed: song.seed ?? 1,
+    quality: song.quality ?? "best",
+  });
+  engine.setTempo(song.tempo ?? 120);
   engine.rules = song.rules ?? null;
-  for (const [sha, audio] of song.samples) engine.addSample(sha, audio);
   engine.setPlan(song.plan);
+  for (const [sha, audio] of song.samples) engine.addSample(sha, audio);
   const frames = Math.ceil(song.seconds * song.rate);
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
-import { changeZones, type Instrument, listZones, type Zone } from "../../../core/instrument";
-import { formatNumber, parseNumber } from "../../../core/params";
+import { changeZones, type Instrument, listZones, newLoop, type Zone } from "../../../core/instrument";
+import { parseNumber } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
@@ -14,10 +14,10 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
-import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { firstLoop } from "./first-loop";
+import { LoopFields } from "./LoopFields";
 import { LoopWave } from "./LoopWave";
 import { Seam } from "./Seam";
 
@@ -116,40 +116,33 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
             {time("Start", zone.start, (start) => ({ ...zone, start }))}
             {time("End", zone.end, (end) => ({ ...zone, end }))}
           </Section>
-          <Section
+          <LoopFields
             title="Sustain loop"
-            aside={
-              <Toggle
-                label="Loop"
-                on={loop !== null}
-                onChange={(on) =>
-                  change(on ? "Switch loop on" : "Switch loop off", (z) => ({
-                    ...z,
-                    loop: on && wave.data ? firstLoop(wave.data.samples, z, rate) : null,
-                  }))
-                }
-              />
-            }
-          >
-            {loop ? (
-              <>
-                {time("Loop start", loop.start, (start) => ({ ...zone, loop: { ...loop, start } }))}
-                {time("Loop end", loop.end, (end) => ({ ...zone, loop: { ...loop, end } }))}
-                {time("Crossfade", loop.fade, (fade) => ({ ...zone, loop: { ...loop, fade } }))}
-                <Row label="Length">
-                  <span className="num text-[12px]">{formatNumber("seconds", (loop.end - loop.start) / rate)}</span>
-                </Row>
-                <Row label="Frames">
-                  <span className="num text-[12px]">{(loop.end - loop.start).toLocaleString("en")}</span>
-                </Row>
-              </>
-            ) : (
-              <p className="text-ink-soft">
-                Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late
-                in the sound.
-              </p>
-            )}
-          </Section>
+            loop={loop}
+            rate={rate}
+            first={() => (wave.data ? firstLoop(wave.data.samples, zone, rate) : null)}
+            change={(what, next) => change(what, (z) => ({ ...z, loop: next }))}
+            empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
+          />
+          <LoopFields
+            title="Release loop"
+            loop={zone.releaseLoop}
+            rate={rate}
+            first={() => {
+              const end = Math.min(zone.end, frames);
+              const from = Math.max(loop ? loop.end : zone.start, Math.round(end - (end - zone.start) / 5));
+              return end - from > 64
+                ? newLoop({ start: from, end: Math.round(from + (end - from) / 2), times: 2 })
+                : null;
+            }}
+            change={(what, next) => change(what, (z) => ({ ...z, releaseLoop: next }))}
+            empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
+          />
+          {zone.releaseLoop && loop && zone.releaseLoop.end <= loop.end && (
+            <p className="text-ochre text-s">
+              The release loop ends before the sustain loop does: it is never reached in order.
+            </p>
+          )}
           {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
         </>
       }

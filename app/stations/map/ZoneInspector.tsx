@@ -1,19 +1,36 @@
 import { Trash2 } from "lucide-react";
 import { useCallback } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
-import { changeZones, listZones, removeZones, type Zone } from "../../../core/instrument";
+import { changeZones, listZones, moveZones, removeZones, type Zone } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition, useWave } from "../../state/audio-queries";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
+import { Choice } from "../../widgets/Choice";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { Row, Section } from "../../widgets/ParamControl";
+import { Toggle } from "../../widgets/Toggle";
 import { drawWave, fillGain } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
+import { GroupSettings, Structure } from "./GroupInspector";
 
-type NumberField = "keyLow" | "keyHigh" | "velLow" | "velHigh" | "root" | "tune" | "gain" | "pan" | "repeat";
+type NumberField =
+  | "keyLow"
+  | "keyHigh"
+  | "keyFadeLow"
+  | "keyFadeHigh"
+  | "velLow"
+  | "velHigh"
+  | "velFadeLow"
+  | "velFadeHigh"
+  | "root"
+  | "track"
+  | "tune"
+  | "gain"
+  | "pan"
+  | "repeat";
 
 /** Fields that zones share: their text, how they are typed, and one step of the arrow keys. */
 const FIELDS: Record<
@@ -25,6 +42,16 @@ const FIELDS: Record<
   root: { what: "Set root", format: nameOfNote, parse: parseNote, step: 1 },
   velLow: { what: "Set lowest velocity", format: String, parse: (t) => parseNumber("count", t), step: 1 },
   velHigh: { what: "Set highest velocity", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  keyFadeLow: { what: "Set lower key fade", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  keyFadeHigh: { what: "Set upper key fade", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  velFadeLow: { what: "Set lower velocity fade", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  velFadeHigh: { what: "Set upper velocity fade", format: String, parse: (t) => parseNumber("count", t), step: 1 },
+  track: {
+    what: "Set key tracking",
+    format: (x) => formatNumber("percent", x),
+    parse: (t) => parseNumber("percent", t),
+    step: 0.05,
+  },
   repeat: { what: "Set repeat", format: String, parse: (t) => parseNumber("count", t), step: 1 },
   tune: { what: "Set tuning", format: (x) => formatNumber("cents", x), parse: (t) => parseNumber("cents", t), step: 1 },
   gain: {
@@ -37,6 +64,7 @@ const FIELDS: Record<
 };
 const LIMITS: Partial<Record<NumberField, [number, number]>> = {
   tune: [-1200, 1200],
+  track: [-2, 2],
   gain: [-60, 24],
   pan: [-1, 1],
   repeat: [1, 1000],
@@ -48,17 +76,7 @@ export function ZoneInspector() {
   const zoneIds = useView((v) => v.zoneIds);
   const zones = listZones(instrument).filter((z) => zoneIds.has(z.id));
   const [first] = zones;
-  if (!first) {
-    return (
-      <>
-        <h2 className="mb-2 font-display font-semibold text-l">Zones</h2>
-        <p className="text-ink-soft">
-          Click a zone to hear it and see what it answers to. Drag it to other keys, drag its edges to change its range;
-          Shift adds to the selection.
-        </p>
-      </>
-    );
-  }
+  if (!first) return <Structure />;
   const names = new Map(instrument.samples.map((s) => [s.sha, s]));
   const sample = names.get(first.sample);
   const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
@@ -83,11 +101,17 @@ export function ZoneInspector() {
         <Row label="Keys">
           {field("keyLow", "Lowest key")} – {field("keyHigh", "Highest key")}
         </Row>
+        <Row label="Key fades" help="Keys over which it fades in and out, by equal power">
+          {field("keyFadeLow", "Lower key fade")} – {field("keyFadeHigh", "Upper key fade")}
+        </Row>
         <Row label="Root" help="The key at which the sample sounds as it was recorded">
           {field("root", "Root")} <span className="num text-ink-faint text-s">{first.root}</span>
         </Row>
         <Row label="Velocity">
           {field("velLow", "Lowest velocity")} – {field("velHigh", "Highest velocity")}
+        </Row>
+        <Row label="Vel. fades" help="Velocities over which it fades in and out, by equal power">
+          {field("velFadeLow", "Lower velocity fade")} – {field("velFadeHigh", "Upper velocity fade")}
         </Row>
         <Row label="Repeat" help="Its turn among the round robins of the same key and velocity">
           {field("repeat", "Repeat")}
@@ -102,8 +126,38 @@ export function ZoneInspector() {
             </span>
           )}
         </Row>
+        <Row label="Tracking" help="How far the pitch follows the keys: 100 % fully, 0 % not at all">
+          {field("track", "Key tracking", 82)}
+        </Row>
         <Row label="Level">{field("gain", "Zone level", 82)}</Row>
         <Row label="Pan">{field("pan", "Zone pan", 82)}</Row>
+        <Row label="Plays">
+          <Toggle
+            label="Reversed"
+            on={first.reverse}
+            onChange={(reverse) => session.commit(changeZones(zoneIds, "Set direction", (z) => ({ ...z, reverse })))}
+          />
+          <Toggle
+            label="One-shot"
+            on={first.oneShot}
+            onChange={(oneShot) => session.commit(changeZones(zoneIds, "Set one-shot", (z) => ({ ...z, oneShot })))}
+          />
+        </Row>
+        {instrument.mics.length > 0 && (
+          <Row label="Mic" help="The microphone that recorded it">
+            <Choice
+              label="Microphone"
+              value={first.mic ?? "none"}
+              options={[{ id: "none", label: "none" }, ...instrument.mics.map((u) => ({ id: u.id, label: u.name }))]}
+              onChange={(id) =>
+                session.commit(
+                  changeZones(zoneIds, "Set microphone", (z) => ({ ...z, mic: id === "none" ? null : id })),
+                )
+              }
+              className="flex-1"
+            />
+          </Row>
+        )}
         <Row label="Loop">
           <span className="num text-[12px]">
             {first.loop
@@ -112,6 +166,28 @@ export function ZoneInspector() {
           </span>
         </Row>
       </Section>
+      {layer && group && (
+        <Section title="Group">
+          <Row label="Belongs to">
+            <Choice
+              label="Group"
+              value={`${layer.id}/${group.id}`}
+              options={instrument.layers.flatMap((l) =>
+                l.groups.map((g) => ({ id: `${l.id}/${g.id}`, label: `${l.name}: ${g.name}` })),
+              )}
+              onChange={(id) => {
+                const [layerId = "", groupId = ""] = id.split("/");
+                session.commit(moveZones(zoneIds, layerId, groupId));
+              }}
+              className="flex-1"
+            />
+          </Row>
+          <details>
+            <summary className="cursor-pointer py-1">What the group’s zones share</summary>
+            <GroupSettings layer={layer} group={group} />
+          </details>
+        </Section>
+      )}
       <Button
         onClick={() => {
           session.commit(removeZones(zoneIds));

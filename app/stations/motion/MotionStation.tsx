@@ -19,19 +19,18 @@ import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl, Section } from "../../widgets/ParamControl";
 import { plural } from "../../widgets/plural";
 import { Scale } from "../../widgets/Scale";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
-import { LfoPlot } from "./LfoPlot";
+import { Envelopes, Lfos } from "./Movers";
+import { RouteDetails } from "./RouteDetails";
 
 /** Motion: envelope, LFO, routes and macros. */
 export function MotionStation() {
   const instrument = useInstrument();
   const [layer] = instrument.layers;
-  const [lfo] = instrument.lfos;
   const add = () =>
     session.commit(
       addRoute({
@@ -39,7 +38,6 @@ export function MotionStation() {
         source: "velocity",
         target: `layers/${layer?.id}/stages/${layer?.stages[0]?.id}/cutoff`,
         amount: 1,
-        on: true,
       }),
     );
   return (
@@ -53,25 +51,9 @@ export function MotionStation() {
       }
       inspector={<Macros />}
     >
-      <div className="grid shrink-0 grid-cols-2 gap-px border-rule border-b bg-rule">
-        {layer && (
-          <section aria-label="Amp envelope" className="bg-sheet px-4 py-3">
-            <h2 className="mb-1 font-display font-semibold text-l">Amp envelope</h2>
-            {["attack", "decay", "sustain", "release"].map((id) => (
-              <ParamControl key={id} address={`layers/${layer.id}/amp/${id}`} />
-            ))}
-            <EnvelopePlot address={`layers/${layer.id}/amp`} className="h-[120px]" />
-          </section>
-        )}
-        {lfo && (
-          <section aria-label="LFO" className="bg-sheet px-4 py-3">
-            <h2 className="mb-1 font-display font-semibold text-l">{lfo.name}</h2>
-            {["shape", "rate", "fade"].map((id) => (
-              <ParamControl key={id} address={`lfos/${lfo.id}/${id}`} />
-            ))}
-            <LfoPlot unit={lfo} />
-          </section>
-        )}
+      <div className="grid max-h-[46%] shrink-0 grid-cols-2 gap-px border-rule border-b bg-rule">
+        {layer && <Envelopes layer={layer} />}
+        <Lfos />
       </div>
       <section aria-label="Routes" className="min-h-0 flex-1 overflow-y-auto px-3.5 py-2">
         <div className="grid grid-cols-[52px_150px_20px_190px_1fr_86px_30px] items-center gap-x-2 pb-1 text-ink-soft text-s">
@@ -174,6 +156,7 @@ function RouteRow({ route }: { route: Route }) {
           <Trash2 size={13} aria-hidden />
         </Button>
       </div>
+      <RouteDetails route={route} />
       {problem && <p className="pb-1 pl-[60px] text-ochre text-s">This route does nothing: {problem}.</p>}
     </div>
   );

@@ -9,6 +9,7 @@ import { cx } from "../../widgets/class-names";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl } from "../../widgets/ParamControl";
+import { TuningPart } from "./TuningPart";
 
 /** Sound: the chain that makes the tone, from the source to the room. */
 export function SoundStation() {
@@ -39,6 +40,7 @@ export function SoundStation() {
           {UNITS.play.params.map((p) => (
             <ParamControl key={p.id} address={`play/${p.id}`} />
           ))}
+          <TuningPart />
           <p className="mt-3 text-ink-soft text-s">
             Drag a scale or type into its field: <span className="num">440</span>, <span className="num">A4</span>,{" "}
             <span className="num">-6 dB</span>, <span className="num">30 ms</span>. A double click sets it back. A plum

@@ -1,0 +1,147 @@
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { addUnit, type Curve, type Layer, newUnit, removeUnit, setCurve, type Unit } from "../../../core/instrument";
+import { unitSpec } from "../../../core/params";
+import { freshId } from "../../state/ids";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { Button } from "../../widgets/Button";
+import { Choice } from "../../widgets/Choice";
+import { EnvelopePlot } from "../../widgets/EnvelopePlot";
+import { ParamControl } from "../../widgets/ParamControl";
+import { CurveTable } from "./CurveTable";
+import { LfoPlot } from "./LfoPlot";
+
+/** What a point envelope begins with: up, down half, away. */
+const POINTS: Curve = [
+  { x: 0, y: 0, bend: 0 },
+  { x: 0.05, y: 1, bend: 0.5 },
+  { x: 0.4, y: 0.4, bend: 0.5 },
+  { x: 1, y: 0, bend: 0 },
+];
+const DRAWN: Curve = [
+  { x: 0, y: 0, bend: 0 },
+  { x: 0.25, y: 1, bend: 0 },
+  { x: 0.5, y: -0.5, bend: 0 },
+  { x: 1, y: 0, bend: 0 },
+];
+
+function Mover({
+  label,
+  options,
+  chosen,
+  onChoose,
+  children,
+  onAdd,
+  adds,
+  onRemove,
+}: {
+  label: string;
+  options: readonly { id: string; label: string }[];
+  chosen: string;
+  onChoose: (id: string) => void;
+  children: React.ReactNode;
+  adds: readonly { id: string; label: string }[];
+  onAdd: (kind: string) => void;
+  onRemove: (() => void) | null;
+}) {
+  return (
+    <section aria-label={label} className="min-h-0 overflow-y-auto bg-sheet px-4 py-2">
+      <div className="mb-1 flex items-center gap-2">
+        <Choice label={label} value={chosen} options={options} onChange={onChoose} className="w-44" />
+        {adds.map((kind) => (
+          <Button key={kind.id} onClick={() => onAdd(kind.id)}>
+            <Plus size={13} aria-hidden /> {kind.label}
+          </Button>
+        ))}
+        {onRemove && (
+          <Button look="quiet" aria-label={`Remove ${label}`} className="px-1" onClick={onRemove}>
+            <Trash2 size={13} aria-hidden />
+          </Button>
+        )}
+      </div>
+      {children}
+    </section>
+  );
+}
+
+/** The layer's amp envelope and the envelopes for routes, one at a time. */
+export function Envelopes({ layer }: { layer: Layer }) {
+  const { envelopes, layers } = useInstrument();
+  const [chosen, choose] = useState("");
+  const unit = envelopes.find((u) => u.id === chosen);
+  const amps = layers.map((l) => ({ id: `amp:${l.id}`, label: layers.length > 1 ? `${l.name}: amp` : "Amp envelope" }));
+  const ampOf = layers.find((l) => `amp:${l.id}` === chosen) ?? layer;
+  const at = unit ? `envelopes/${unit.id}` : `layers/${ampOf.id}/amp`;
+  const kind = unit?.kind ?? "amp";
+  const add = (wanted: string) => {
+    const id = freshId(new Set(envelopes.map((u) => u.id)));
+    const made = newUnit(wanted === "path" ? "path" : "envelope", id, `Envelope ${envelopes.length + 1}`);
+    session.commit(addUnit("envelopes", wanted === "path" ? { ...made, curve: POINTS } : made));
+    choose(id);
+  };
+  return (
+    <Mover
+      label="Envelope"
+      options={[...amps, ...envelopes.map((u) => ({ id: u.id, label: u.name }))]}
+      chosen={unit ? unit.id : `amp:${ampOf.id}`}
+      onChoose={choose}
+      adds={[
+        { id: "envelope", label: "Envelope" },
+        { id: "path", label: "Points" },
+      ]}
+      onAdd={add}
+      onRemove={unit ? () => session.commit(removeUnit("envelopes", unit.id)) : null}
+    >
+      {kind !== "path" && <EnvelopePlot address={at} className="mb-1 h-[92px]" />}
+      {unitSpec(kind).params.map((p) => (
+        <ParamControl key={p.id} address={`${at}/${p.id}`} />
+      ))}
+      {unit?.kind === "path" && <Points unit={unit} address={at} xLabel="Seconds" />}
+    </Mover>
+  );
+}
+
+/** The LFOs, one at a time. */
+export function Lfos() {
+  const { lfos } = useInstrument();
+  const [chosen, choose] = useState("");
+  const unit = lfos.find((u) => u.id === chosen) ?? lfos[0];
+  const add = () => {
+    const id = freshId(new Set(lfos.map((u) => u.id)));
+    session.commit(addUnit("lfos", newUnit("lfo", id, `LFO ${lfos.length + 1}`)));
+    choose(id);
+  };
+  return (
+    <Mover
+      label="LFO"
+      options={lfos.map((u) => ({ id: u.id, label: u.name }))}
+      chosen={unit?.id ?? ""}
+      onChoose={choose}
+      adds={[{ id: "lfo", label: "LFO" }]}
+      onAdd={add}
+      onRemove={unit ? () => session.commit(removeUnit("lfos", unit.id)) : null}
+    >
+      {unit ? (
+        <>
+          <LfoPlot unit={unit} />
+          {unitSpec("lfo").params.map((p) => (
+            <ParamControl key={p.id} address={`lfos/${unit.id}/${p.id}`} />
+          ))}
+          {unit.params.shape === "drawn" && <Points unit={unit} address={`lfos/${unit.id}`} xLabel="Cycle" />}
+        </>
+      ) : (
+        <p className="text-ink-soft">There is no LFO. Add one to let something move by itself.</p>
+      )}
+    </Mover>
+  );
+}
+
+const Points = ({ unit, address, xLabel }: { unit: Unit; address: string; xLabel: string }) => (
+  <CurveTable
+    curve={unit.curve ?? (unit.kind === "lfo" ? DRAWN : POINTS)}
+    xLabel={xLabel}
+    low={unit.kind === "lfo" ? -1 : 0}
+    onChange={(curve) => session.commit(setCurve(address, curve))}
+  />
+);

@@ -1,0 +1,69 @@
+import { Upload } from "lucide-react";
+import { useRef } from "react";
+import { FormatError, readMapping, readScale, tuneKeys } from "../../../core/formats";
+import { setTuning } from "../../../core/instrument";
+import { tell } from "../../state/notices";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { Button } from "../../widgets/Button";
+import { Row, Section } from "../../widgets/ParamControl";
+
+/** Reads a Scala scale, with a keyboard mapping if one is chosen beside it, into the instrument. */
+async function load(files: readonly File[]): Promise<void> {
+  const scaleFile = files.find((f) => /\.scl$/i.test(f.name));
+  const mapFile = files.find((f) => /\.kbm$/i.test(f.name));
+  if (!scaleFile) {
+    tell("error", "Choose a Scala scale (.scl), and its keyboard mapping (.kbm) together with it if there is one.");
+    return;
+  }
+  let reading = scaleFile.name;
+  try {
+    const scale = readScale(await scaleFile.text());
+    reading = mapFile?.name ?? reading;
+    const keys = mapFile ? tuneKeys(scale, readMapping(await mapFile.text())) : tuneKeys(scale);
+    session.commit(setTuning({ name: scaleFile.name.replace(/\.scl$/i, ""), keys }));
+    tell(
+      "good",
+      `Tuned to ${scaleFile.name}: ${scale.cents.length} notes${scale.description ? ` (${scale.description})` : ""}.`,
+    );
+  } catch (error) {
+    if (!(error instanceof FormatError)) throw error;
+    tell("error", `${reading} can't be read as a tuning: ${error.message}. Nothing was changed.`);
+  }
+}
+
+/** The tuning: equal temperament, or a Scala file. */
+export function TuningPart() {
+  const { tuning } = useInstrument();
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <Section title="Tuning">
+      <Row label="Scale" help="How the keys are tuned; A4 above moves them all">
+        <span className="truncate" title={tuning?.name}>
+          {tuning ? tuning.name : "Equal temperament"}
+        </span>
+      </Row>
+      <div className="flex gap-2">
+        <Button
+          onClick={() => input.current?.click()}
+          hint="A Scala scale (.scl), with its keyboard mapping (.kbm) if you choose both"
+        >
+          <Upload size={13} aria-hidden /> Scala file
+        </Button>
+        {tuning && <Button onClick={() => session.commit(setTuning(null))}>Equal temperament</Button>}
+      </div>
+      <input
+        ref={input}
+        type="file"
+        accept=".scl,.kbm"
+        multiple
+        className="hidden"
+        aria-label="Scala files"
+        onChange={(event) => {
+          void load([...(event.target.files ?? [])]);
+          event.target.value = "";
+        }}
+      />
+    </Section>
+  );
+}
