@@ -1,9 +1,22 @@
+import { allocation } from "./allocation";
+import { edit } from "./edit";
 import type { Figure } from "./figure";
 import { interpolation } from "./interpolation";
+import { live, timing } from "./live";
+import { load } from "./load";
 import { pitch } from "./pitch";
 import { voices } from "./voices";
 
-const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = { voices, interpolation, pitch };
+const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
+  voices,
+  live,
+  interpolation,
+  allocation,
+  timing,
+  edit,
+  load,
+  pitch,
+};
 
 const wanted = process.argv.slice(2).filter((a) => !a.startsWith("-"));
 for (const name of wanted.length > 0 ? wanted : Object.keys(BENCHES)) {

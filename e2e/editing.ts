@@ -206,7 +206,7 @@ export const editing: readonly Scenario[] = [
       const { page } = await arrive(world);
       await openHarp(page);
       await station(page, "Loop");
-      await page.getByRole("switch", { name: "Loop" }).click();
+      await page.getByRole("switch", { name: "Loop", exact: true }).click();
       const loop = async () => zonesOf(await read(page))[0]?.loop ?? null;
       const first = await loop();
       assert.ok(first);

@@ -43,7 +43,7 @@ export const library: readonly Scenario[] = [
       await page.getByRole("textbox", { name: "Tuning" }).fill("12 ct");
       await page.keyboard.press("Enter");
       await page.getByRole("button", { name: /^Remove 3 zones/ }).click();
-      await page.getByText(/^45 zones/).waitFor();
+      await page.getByText(/^45 zones ·/).waitFor();
       await station(page, "Motion");
       await page.getByRole("button", { name: "Add route" }).click();
       await page.getByText(/5 routes · 2 macros/).waitFor();

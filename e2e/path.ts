@@ -127,7 +127,7 @@ export const path: readonly Scenario[] = [
       await station(page, "Loop");
       await page.getByRole("combobox", { name: "Zone" }).click();
       await page.getByRole("option", { name: "spokes-D4-28" }).click();
-      await page.getByRole("switch", { name: "Loop" }).click();
+      await page.getByRole("switch", { name: "Loop", exact: true }).click();
       await page.getByRole("textbox", { name: "Crossfade" }).waitFor();
       // The other repeats of this key and velocity stay without a loop: play until the turn comes to this one.
       const hold = page.getByRole("button", { name: /^Hold D4/ });

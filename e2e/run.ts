@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
 import { editing } from "./editing";
+import { engineFields } from "./engine-fields";
 import { library } from "./library";
 import { path } from "./path";
 import { recording } from "./recording";
@@ -11,7 +12,15 @@ import { rules } from "./rules";
 import type { Scenario, World } from "./scenario";
 import { serve } from "./serve";
 
-const scenarios: readonly Scenario[] = [...path, ...rules, ...editing, ...recording, ...library, ...bad];
+const scenarios: readonly Scenario[] = [
+  ...path,
+  ...rules,
+  ...editing,
+  ...engineFields,
+  ...recording,
+  ...library,
+  ...bad,
+];
 const wanted = process.argv[2] ?? "";
 const { server, address } = await serve();
 const folder = mkdtempSync(join(tmpdir(), "vise-e2e-"));

@@ -38,7 +38,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
   await shot("cut");
   await station(page, "Loop");
-  await page.getByRole("switch", { name: "Loop" }).click();
+  await page.getByRole("switch", { name: "Loop", exact: true }).click();
   await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
   await shot("loop");
   await station(page, "Sound");

@@ -12,8 +12,8 @@ declare function registerProcessor(name: string, processor: unknown): void;
 
 /** Blocks between two reports to the page: about 30 a second. */
 const REPORT_BLOCKS = 12;
-/** Blocks between two looks at the load: about 40 ms. */
-const GUARD_BLOCKS = 16;
+/** Blocks between two looks at the load: about 20 ms. */
+const GUARD_BLOCKS = 8;
 
 /** Hosts the engine in the audio thread: passes messages in, sound and reports out. */
 class EngineProcessor extends AudioWorkletProcessor {
@@ -130,7 +130,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     const took = Date.now() - began;
     this.busy += took;
     this.recent += took;
-    // The clock ticks in milliseconds: sixteen blocks are long enough to tell whether they take more than they have.
+    // The clock ticks in milliseconds: eight blocks are long enough to tell whether they take more than they have.
     if (this.blocks % GUARD_BLOCKS === 0) {
       this.engine.relieve(this.recent / ((GUARD_BLOCKS * 128000) / sampleRate));
       this.recent = 0;

@@ -1,11 +1,12 @@
 /** Likeness of two stretches of sound, −1 to 1: their normalised correlation. */
-export function likeness(x: Float32Array, a: number, b: number, length: number): number {
+export function likeness(x: Float32Array | ((frame: number) => number), a: number, b: number, length: number): number {
+  const read = typeof x === "function" ? x : (i: number): number => x[i] ?? 0;
   let ab = 0;
   let aa = 0;
   let bb = 0;
   for (let i = 0; i < length; i++) {
-    const p = x[a + i] ?? 0;
-    const q = x[b + i] ?? 0;
+    const p = read(a + i);
+    const q = read(b + i);
     ab += p * q;
     aa += p * p;
     bb += q * q;
@@ -28,7 +29,7 @@ export function fadeWeights(place: number, alike: number): readonly [number, num
 
 /** Likeness that a loop's crossfade assumes: as measured, or as its owner says. */
 export function likenessOf(
-  x: Float32Array,
+  x: Float32Array | ((frame: number) => number),
   loop: { start: number; end: number; fade: number; mode: string; law: "match" | "gain" | "power" },
 ): number {
   if (loop.law === "power") return 0;

@@ -1,6 +1,6 @@
 import { type LoopTap, likenessOf, loopTap, periodOf } from "../dsp";
 import type { Loop } from "../instrument";
-import { PAD } from "./stored-sample";
+import { type FrameReader, PAD } from "./stored-sample";
 
 /** Frames on either side of a seam that are read from its baked copy, so that the interpolation sees what is really played. */
 const NEAR = PAD;
@@ -13,7 +13,7 @@ const MOST_BAKED = 2 ** 20;
 export interface Stretch {
   readonly from: number;
   readonly to: number;
-  readonly value: (x: Float32Array, t: number) => number;
+  readonly value: (x: FrameReader, t: number) => number;
   readonly frame: (t: number) => number;
 }
 
@@ -70,7 +70,7 @@ export interface Playback {
   readonly loop: Loop | null;
   readonly releaseLoop: Loop | null;
   /** The first channel, by which crossfades are matched. */
-  readonly sound: Float32Array;
+  readonly sound: FrameReader;
 }
 
 /** The pieces of a playback: the first `held` of them while the key is down, and as many again, place for place, that lead out. */
@@ -124,8 +124,8 @@ function finish({ end, frames }: Playback): Piece {
   if (end >= frames || end < TAIL + 2) return raw("main", end, 0, 1);
   const from = end - TAIL;
   const main = raw("main", from, 0, 1);
-  const value = (x: Float32Array, t: number): number =>
-    t >= end ? 0 : (x[t] ?? 0) * (t < from ? 1 : 0.5 + 0.5 * Math.cos((Math.PI * (t - from)) / TAIL));
+  const value = (x: FrameReader, t: number): number =>
+    t >= end ? 0 : x(t) * (t < from ? 1 : 0.5 + 0.5 * Math.cos((Math.PI * (t - from)) / TAIL));
   link(main, baked("other", { from, to: end, value, frame: (t) => t }), 0);
   return main;
 }
@@ -143,7 +143,7 @@ class Round {
 
   constructor(
     private readonly loop: Loop,
-    sound: Float32Array,
+    sound: FrameReader,
   ) {
     const { start, end, fade, mode } = loop;
     this.alike = likenessOf(sound, loop);
@@ -207,7 +207,7 @@ class Round {
     const turn = baked("other", {
       from: bottom - NEAR,
       to: bottom + NEAR,
-      value: (x, t) => x[frame(t)] ?? 0,
+      value: (x, t) => x(frame(t)),
       frame,
     });
     chain([down], [turn], [exit, start - bottom]);
@@ -237,11 +237,11 @@ class Round {
     );
   }
 
-  private readonly value = (x: Float32Array, t: number): number => {
+  private readonly value = (x: FrameReader, t: number): number => {
     const { tap } = this;
     loopTap(this.loop, this.alike, t, tap);
-    const other = tap.otherWeight === 0 ? 0 : tap.otherWeight * (x[tap.other] ?? 0);
-    return tap.weight * (x[tap.frame] ?? 0) + other;
+    const other = tap.otherWeight === 0 ? 0 : tap.otherWeight * x(tap.other);
+    return tap.weight * x(tap.frame) + other;
   };
   private readonly frame = (t: number): number => {
     loopTap(this.loop, this.alike, Math.max(0, Math.floor(t)), this.tap);
@@ -297,7 +297,7 @@ class Round {
     const piece = baked("other", {
       from,
       to: out + NEAR,
-      value: (x, t) => (t >= down ? (x[frame(t)] ?? 0) : this.value(x, t)),
+      value: (x, t) => (t >= down ? x(frame(t)) : this.value(x, t)),
       frame,
     });
     link(piece, exit, start - out);

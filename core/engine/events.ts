@@ -74,6 +74,21 @@ export class EventQueue {
     this.count--;
   }
 
+  /** Forgets the events of two kinds; the others keep their order. */
+  remove(kind: EventKind, other: EventKind): void {
+    let kept = 0;
+    for (let i = 0; i < this.count; i++) {
+      const from = (this.head + i) % this.capacity;
+      if (this.kinds[from] === kind || this.kinds[from] === other) continue;
+      const to = (this.head + kept++) % this.capacity;
+      if (to === from) continue;
+      this.frames[to] = this.frames[from] as number;
+      this.kinds[to] = this.kinds[from] as number;
+      this.values.copyWithin(to * 4, from * 4, from * 4 + 4);
+    }
+    this.count = kept;
+  }
+
   clear(): void {
     this.count = 0;
   }

@@ -222,6 +222,16 @@ describe("too much", () => {
   });
 });
 
+test("a note right after all notes off sounds", () => {
+  const b = bench(sounds, [{ sound: 0 }]);
+  b.engine.midi(0x90, 60, 100);
+  b.play(480);
+  b.engine.midi(0xb0, 123, 0);
+  b.engine.midi(0x90, 64, 100);
+  b.play(960);
+  expect(b.engine.status().voices).toBe(1);
+});
+
 describe("what vanishes", () => {
   test("a sample that goes while it plays: its note fades out, the next one says that it is missing, and it can come again", () => {
     const b = bench(sounds, [{ sound: 0, loop: newLoop({ start: 100, end: 8900 }) }]);

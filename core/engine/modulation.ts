@@ -3,8 +3,8 @@ import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segm
 import type { EnvelopePlan, LfoPlan, Plan, RoutePlan, Slot, Step, TargetPlan } from "./plan";
 import { COLUMN, GLOBALS } from "./plan-modulation";
 
-/** Time in which base values follow what was set. */
-const FOLLOW: Seconds = 0.005;
+/** Time constant of each of the two followers through which base values reach what was set: the course has no corner. */
+const FOLLOW: Seconds = 0.003;
 
 /**
  * The parameters' values as they are now. Base values follow smoothly what was set; routes move them, for all voices or for each.
@@ -20,6 +20,8 @@ export class Modulation {
   private slots: readonly Slot[] = [];
   private base = new Float64Array(0);
   private current = new Float64Array(0);
+  /** Half-way between what was set and what is heard. */
+  private middle: Float64Array = new Float64Array(0);
   private memories = new Float64Array(0);
   private fixedMemories = 0;
   private envelopes: (EnvelopeBank | null)[] = [];
@@ -66,6 +68,7 @@ export class Modulation {
       plan.slots,
       (s, i) => (s.smooth ? (before.get(s.address) ?? this.base[i]) : this.base[i]) as number,
     );
+    this.middle = this.current.slice();
     this.shared = new Float64Array(plan.slots.length + GLOBALS + plan.lfos.length);
     this.shared.set(this.current);
     this.shared.set(controllers, plan.slots.length);
@@ -119,17 +122,20 @@ export class Modulation {
 
   /** Moves everything that voices share on by some frames. */
   advance(frames: number): void {
-    const { plan, shared, base, current } = this;
+    const { plan, shared, base, current, middle } = this;
     if (!plan) return;
     if (this.moving) {
       const follow = 1 - Math.exp(-frames / (FOLLOW * this.rate));
       this.moving = false;
       for (let i = 0; i < current.length; i++) {
-        const gap = (base[i] as number) - (current[i] as number);
-        if (gap === 0) continue;
+        const wanted = base[i] as number;
+        if (wanted === current[i] && wanted === middle[i]) continue;
         const slot = this.slots[i] as Slot;
-        const near = Math.abs(gap) < 1e-6 * (slot.max - slot.min);
-        current[i] = near || !slot.smooth ? (base[i] as number) : (current[i] as number) + follow * gap;
+        const half = (middle[i] as number) + follow * (wanted - (middle[i] as number));
+        const next = (current[i] as number) + follow * (half - (current[i] as number));
+        const near = Math.abs(wanted - next) + Math.abs(wanted - half) < 1e-6 * (slot.max - slot.min);
+        middle[i] = near || !slot.smooth ? wanted : half;
+        current[i] = near || !slot.smooth ? wanted : next;
         this.moving = true;
       }
     }
@@ -378,6 +384,7 @@ export class Modulation {
   /** Forgets smoothing: everything stands at its base value. */
   settle(): void {
     this.current.set(this.base);
+    this.middle.set(this.base);
     this.shared.set(this.base);
     this.memories.fill(0);
     this.moving = true;

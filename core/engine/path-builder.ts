@@ -15,7 +15,7 @@ import {
 import { type Loop, settleLoop, type Zone } from "../instrument";
 import { type Piece, planCourse, type Stretch } from "./course";
 import type { Heap } from "./heap";
-import { PAD, type StoredSample, samplesOf } from "./stored-sample";
+import { type FrameReader, frameReader, PAD, type StoredSample } from "./stored-sample";
 
 /** Positions are frames plus this, so that one that runs backward past frame 0 stays positive. */
 const BIAS = 65536;
@@ -57,8 +57,11 @@ export function buildPath(heap: Heap, sample: StoredSample, zone: Zone, key: str
   const start = reverse ? frames - high : low;
   const end = reverse ? frames - low : high;
   const stereo = sample.right !== sample.left;
-  const turned = (x: Float32Array): Float32Array => (reverse ? x.slice().reverse() : x.slice());
-  const channels = (stereo ? [false, true] : [false]).map((right) => turned(samplesOf(heap, sample, right)));
+  // Memory that grows moves nothing, but the views of it are new: each reader is made when it is needed.
+  const reader = (right: boolean): FrameReader => {
+    const read = frameReader(heap, sample, right);
+    return reverse ? (frame) => read(frames - 1 - frame) : read;
+  };
   const loopOf = (loop: Loop | null): Loop | null => {
     if (!loop) return null;
     const mine = reverse ? { ...loop, start: frames - loop.end, end: frames - loop.start } : loop;
@@ -70,7 +73,7 @@ export function buildPath(heap: Heap, sample: StoredSample, zone: Zone, key: str
     frames,
     loop: loopOf(zone.loop),
     releaseLoop: loopOf(zone.releaseLoop),
-    sound: channels[0] ?? new Float32Array(0),
+    sound: reader(false),
   });
 
   const held: number[] = [];
@@ -79,9 +82,10 @@ export function buildPath(heap: Heap, sample: StoredSample, zone: Zone, key: str
     const known = computed.get(id);
     if (known) return known;
     const count = stretch.to - stretch.from + 2 * PAD;
-    const base = heap.allocate(count * 4 * channels.length);
+    const base = heap.allocate(count * 4 * (stereo ? 2 : 1));
     held.push(base);
-    channels.forEach((x, c) => {
+    (stereo ? [false, true] : [false]).forEach((right, c) => {
+      const x = reader(right);
       const out = heap.f32.subarray(base / 4 + c * count, base / 4 + (c + 1) * count);
       for (let i = 0; i < count; i++) {
         const t = stretch.from - PAD + i;

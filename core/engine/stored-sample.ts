@@ -23,54 +23,87 @@ export interface StoredSample {
 const FULL_16 = 32768;
 const FULL_24 = 8388608;
 
-const fits = (channels: readonly Float32Array[], full: number): boolean =>
-  channels.every((x) => {
-    for (let i = 0; i < x.length; i++) {
-      const v = (x[i] as number) * full;
-      if (v !== Math.trunc(v) || v < -full || v >= full) return false;
-    }
-    return true;
-  });
-
-function formatOf(channels: readonly Float32Array[], holding: Holding): number {
-  if (holding === "half") return INT16;
-  if (holding === "float") return FLOAT32;
-  return fits(channels, FULL_16) ? INT16 : fits(channels, FULL_24) ? INT24 : FLOAT32;
+/** Copies floats; what isn't finite becomes 0. */
+function copyFloats(x: Float32Array, out: Float32Array): true {
+  for (let i = 0; i < out.length; i++) {
+    const v = x[i] as number;
+    // What isn't finite differs from itself when it is taken off.
+    out[i] = v - v === 0 ? v : 0;
+  }
+  return true;
 }
 
-/** Copies a sound's first two channels into the memory. Values that aren't finite become 0. */
+/** Copies as 16-bit numbers, exactly; false as soon as a value doesn't fit. */
+function copyExact(x: Float32Array, out: Int16Array): boolean {
+  const { length } = out;
+  for (let i = 0; i < length; i++) {
+    const v = (x[i] as number) * FULL_16;
+    out[i] = v;
+    if (out[i] !== v) return false;
+  }
+  return true;
+}
+
+/** Copies as 24-bit numbers, the upper 16 bits and the lowest 8 apart; false as soon as a value doesn't fit. */
+function copySplit(x: Float32Array, out: Int16Array, low: Uint8Array): boolean {
+  for (let i = 0; i < out.length; i++) {
+    const v = (x[i] as number) * FULL_24;
+    const whole = v | 0;
+    if (whole !== v || whole < -FULL_24 || whole >= FULL_24) return false;
+    out[i] = whole >> 8;
+    low[i] = whole & 255;
+  }
+  return true;
+}
+
+/** Copies as 16-bit numbers, rounded; what isn't finite becomes 0. */
+function copyRounded(x: Float32Array, out: Int16Array): true {
+  for (let i = 0; i < out.length; i++) {
+    const v = (x[i] as number) * FULL_16;
+    const whole = v < 0 ? (v - 0.5) | 0 : (v + 0.5) | 0;
+    out[i] = whole > FULL_16 - 1 ? FULL_16 - 1 : whole < -FULL_16 ? -FULL_16 : whole;
+  }
+  return true;
+}
+
+/** Copies a sound's first two channels into the memory, as small as the holding allows. */
 export function storeSample(heap: Heap, audio: Audio, holding: Holding): StoredSample {
+  if (holding === "half") return store(heap, audio, INT16, copyRounded) as StoredSample;
+  if (holding === "exact") {
+    const small = store(heap, audio, INT16, copyExact) ?? store(heap, audio, INT24, copySplit);
+    if (small) return small;
+  }
+  return store(heap, audio, FLOAT32, copyFloats) as StoredSample;
+}
+
+type Copy = (x: Float32Array, out: never, low: Uint8Array) => boolean;
+
+/** Copies by `copy` in a format; null, with the memory given back, where a value doesn't fit. */
+function store(heap: Heap, audio: Audio, format: number, copy: Copy): StoredSample | null {
   const channels = audio.channels.slice(0, 2);
   const frames = framesOf(audio);
-  const format = formatOf(channels, holding);
   const padded = Math.ceil((frames + 2 * PAD) / 16) * 16;
-  const wide = padded * (format === FLOAT32 ? 4 : 2);
+  const bytes = format === FLOAT32 ? 4 : 2;
+  const wide = padded * bytes;
   const low = format === INT24 ? padded : 0;
   const at = heap.allocate((wide + low) * channels.length);
-  const bytes = format === FLOAT32 ? 4 : 2;
-  new Uint8Array(heap.memory.buffer, at, (wide + low) * channels.length).fill(0);
-  channels.forEach((x, c) => {
+  const { buffer } = heap.memory;
+  const silence = (from: number, size: number, used: number): void => {
+    const all = new Uint8Array(buffer, from, size);
+    all.fill(0, 0, PAD * (size / padded));
+    all.fill(0, PAD * (size / padded) + used);
+  };
+  for (const [c, x] of channels.entries()) {
     const from = at + c * wide;
-    if (format === FLOAT32) {
-      const out = heap.f32;
-      for (let i = 0; i < frames; i++) {
-        const v = x[i] as number;
-        out[from / 4 + PAD + i] = Number.isFinite(v) ? v : 0;
-      }
-      return;
-    }
-    const out = new Int16Array(heap.memory.buffer, from, padded);
-    const lows = new Uint8Array(heap.memory.buffer, at + wide * channels.length + c * low, low);
-    for (let i = 0; i < frames; i++) {
-      const v = Number.isFinite(x[i] as number) ? (x[i] as number) : 0;
-      if (format === INT16) out[PAD + i] = Math.max(-FULL_16, Math.min(FULL_16 - 1, Math.round(v * FULL_16)));
-      else {
-        const whole = Math.round(v * FULL_24);
-        out[PAD + i] = whole >> 8;
-        lows[PAD + i] = whole & 255;
-      }
-    }
-  });
+    const lowFrom = at + wide * channels.length + c * low;
+    silence(from, wide, frames * bytes);
+    if (low > 0) silence(lowFrom, low, frames);
+    const View = format === FLOAT32 ? Float32Array : Int16Array;
+    const out = new View(buffer, from + PAD * bytes, frames);
+    if (copy(x, out as never, new Uint8Array(buffer, low > 0 ? lowFrom + PAD : 0, low > 0 ? frames : 0))) continue;
+    heap.release(at);
+    return null;
+  }
   const left = at + PAD * bytes;
   const leftLow = low > 0 ? at + wide * channels.length + PAD : 0;
   const stereo = channels.length > 1;
@@ -86,12 +119,19 @@ export function storeSample(heap: Heap, audio: Audio, holding: Holding): StoredS
   };
 }
 
-/** One channel as floats, for baking seams; frames outside are 0. */
-export function samplesOf(heap: Heap, sample: StoredSample, right: boolean): Float32Array {
+/** Reads single frames of a channel, for computing seams; frames outside are 0. */
+export type FrameReader = (frame: number) => number;
+
+export function frameReader(heap: Heap, sample: StoredSample, right: boolean): FrameReader {
   const from = right ? sample.right : sample.left;
-  if (sample.format === FLOAT32) return new Float32Array(heap.memory.buffer, from, sample.frames);
-  const high = new Int16Array(heap.memory.buffer, from, sample.frames);
-  if (sample.format === INT16) return Float32Array.from(high, (v) => v / FULL_16);
-  const low = new Uint8Array(heap.memory.buffer, right ? sample.rightLow : sample.leftLow, sample.frames);
-  return Float32Array.from(high, (v, i) => (v * 256 + (low[i] as number)) / FULL_24);
+  const { frames } = sample;
+  const { buffer } = heap.memory;
+  if (sample.format === FLOAT32) {
+    const x = new Float32Array(buffer, from, frames);
+    return (i) => x[i] ?? 0;
+  }
+  const high = new Int16Array(buffer, from, frames);
+  if (sample.format === INT16) return (i) => (high[i] ?? 0) / FULL_16;
+  const low = new Uint8Array(buffer, right ? sample.rightLow : sample.leftLow, frames);
+  return (i) => ((high[i] ?? 0) * 256 + (low[i] ?? 0)) / FULL_24;
 }

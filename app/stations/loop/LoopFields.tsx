@@ -109,7 +109,7 @@ export function LoopFields({
         <Row label="Length">
           <span className="num text-[12px]">
             {formatNumber("seconds", (loop.end - loop.start) / rate)} · {(loop.end - loop.start).toLocaleString("en")}{" "}
-            frames
+            fr
           </span>
         </Row>
       )}

@@ -124,6 +124,7 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
             change={(what, next) => change(what, (z) => ({ ...z, loop: next }))}
             empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
           />
+          {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
           <LoopFields
             title="Release loop"
             loop={zone.releaseLoop}
@@ -143,7 +144,6 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
               The release loop ends before the sustain loop does: it is never reached in order.
             </p>
           )}
-          {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
         </>
       }
     >

@@ -57,7 +57,7 @@ const rename = (label: string, text: string, set: (name: string) => void) => (
   <Well
     label={label}
     text={text}
-    width={150}
+    width={112}
     onType={(name) => {
       set(name.trim() || text);
       return true;

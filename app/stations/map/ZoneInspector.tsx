@@ -137,6 +137,8 @@ export function ZoneInspector() {
             on={first.reverse}
             onChange={(reverse) => session.commit(changeZones(zoneIds, "Set direction", (z) => ({ ...z, reverse })))}
           />
+        </Row>
+        <Row label="Let go" help="A one-shot plays on to its end when the key is let go">
           <Toggle
             label="One-shot"
             on={first.oneShot}

@@ -45,7 +45,7 @@ export function CurveTable({
   };
   const within = (least: number, most: number) => (x: number) => Math.min(most, Math.max(least, x));
   return (
-    <table className="mt-1 text-s">
+    <table className="mt-1 border-separate border-spacing-x-1 text-s">
       <thead className="text-left text-ink-soft">
         <tr>
           <th className="font-normal">point</th>

@@ -1,0 +1,94 @@
+import { build } from "esbuild";
+import type { Page as BrowserPage } from "playwright-core";
+import { seededRandom } from "../core/audio";
+import { openBrowser } from "../e2e/browser";
+import { serve } from "../e2e/serve";
+import type { Figure } from "./figure";
+
+const VOICES = 512;
+const SECONDS = 10;
+
+interface Page {
+  measureIdle: (w: string, seconds: number) => Promise<number>;
+  measureUnderruns: (
+    w: string,
+    voices: number,
+    seconds: number,
+  ) => Promise<{ events: number; voices: number; load: number }>;
+  measureTiming: (w: string, frames: readonly number[]) => Promise<number[]>;
+}
+
+async function codeOf(entry: string, format: "iife" | "esm"): Promise<string> {
+  const bundled = await build({
+    entryPoints: [entry],
+    bundle: true,
+    write: false,
+    format,
+    target: "es2022",
+    conditions: ["browser"],
+    define: { "import.meta.url": '""' },
+    logLevel: "error",
+  });
+  return bundled.outputFiles[0]?.text ?? "";
+}
+
+/** Runs something in a page that is allowed to have worklets, with the engine's worklet as text. */
+async function inPage<T>(run: (page: BrowserPage, worklet: string) => Promise<T>): Promise<T> {
+  const { server, address } = await serve();
+  const browser = await openBrowser();
+  try {
+    const context = await browser.newContext({ bypassCSP: true });
+    const page = await context.newPage();
+    await page.goto(`${address}/`);
+    await page.addScriptTag({ content: await codeOf("bench/live-page.ts", "iife") });
+    return await run(page, await codeOf("app/audio/engine.worklet.ts", "esm"));
+  } finally {
+    await browser.close();
+    await server.close();
+  }
+}
+
+/** Live in the worklet: 512 voices for 10 s without the sound breaking off. */
+export async function live(): Promise<Figure[]> {
+  const { events, voices, load } = await inPage((page, worklet) =>
+    page.evaluate(({ w, n, s }) => (globalThis as unknown as Page).measureUnderruns(w, n, s), {
+      w: worklet,
+      n: VOICES,
+      s: SECONDS,
+    }),
+  );
+  const idle = await inPage((page, worklet) =>
+    page.evaluate(({ w, s }) => (globalThis as unknown as Page).measureIdle(w, s), { w: worklet, s: SECONDS }),
+  );
+  return [
+    {
+      name: `live, ${voices} voices for ${SECONDS} s in the worklet (load ${Math.round(load * 100)} %)`,
+      value: events,
+      unit: "underruns",
+      against: `no voice at all, same browser: ${idle}`,
+      hold: `0, with ${VOICES} voices`,
+      pass: events === 0 && voices === VOICES,
+    },
+  ];
+}
+
+/** Notes at random frames, live: how far from them they sound. */
+export async function timing(): Promise<Figure[]> {
+  const random = seededRandom(9);
+  const frames = [0];
+  for (let i = 0; i < 60; i++) frames.push((frames.at(-1) ?? 0) + 200 + Math.floor(random() * 2500));
+  const peaks = await inPage((page, worklet) =>
+    page.evaluate(({ w, f }) => (globalThis as unknown as Page).measureTiming(w, f), { w: worklet, f: frames }),
+  );
+  const errors = frames.map((f, i) => Math.abs(f - (peaks[i] ?? Number.POSITIVE_INFINITY)));
+  const worst = peaks.length === frames.length ? Math.max(...errors) : Number.POSITIVE_INFINITY;
+  return [
+    {
+      name: `timing, ${frames.length} notes at random frames in the worklet, farthest from its frame`,
+      value: Number.isFinite(worst) ? worst : -1,
+      unit: "frames",
+      hold: "0",
+      pass: worst === 0,
+    },
+  ];
+}
