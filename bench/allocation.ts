@@ -1,3 +1,5 @@
+import { setFlagsFromString } from "node:v8";
+import { runInNewContext } from "node:vm";
 import { PHRASES, phraseEvents } from "../core/engine";
 import { bench, RATE, sine } from "../core/engine/test-bench";
 import { addRoute, newLoop } from "../core/instrument";
@@ -7,8 +9,8 @@ const SECONDS = 10;
 
 /** A busy phrase of ten seconds: how much the JavaScript heap has grown after a collection, for each block. */
 export function allocation(): Figure[] {
-  const { gc } = globalThis as { gc?: () => void };
-  if (!gc) throw new Error("run node with --expose-gc");
+  setFlagsFromString("--expose-gc");
+  const gc = runInNewContext("gc") as () => void;
   const b = bench([sine(RATE, 300, 0.1)], [{ root: 60, loop: newLoop({ start: 9000, end: 40000, fade: 4000 }) }], (i) =>
     addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/source/fine", amount: 20 }).apply(i),
   );

@@ -5,6 +5,9 @@ import { BENCH_SHA, benchInstrument } from "../core/engine/test-bench";
 import { addRoute, type Instrument, newLoop, setParam, type Zone } from "../core/instrument";
 
 const RATE = 48000;
+/** Where the click stands in its sound, and how much of what is heard is compared. */
+const CLICK_AT = 20;
+const WAVE = 24000;
 
 interface Live {
   readonly context: AudioContext;
@@ -123,9 +126,10 @@ async function idleUnderruns(worklet: string, seconds: number): Promise<number> 
 }
 
 /** Notes at given frames of a phrase: the frames at which their peaks came, against the first. */
-async function timing(worklet: string, frames: readonly number[]): Promise<number[]> {
+async function timing(worklet: string, frames: readonly number[]): Promise<{ peaks: number[]; wave: number[] }> {
   const click = new Float32Array(4000);
-  click[20] = 1;
+  click[CLICK_AT] = 1;
+  for (let i = CLICK_AT + 100; i < 4000; i++) click[i] = 0.02 * Math.sin(i * i * 1e-4);
   const live = await open(worklet, [click], [{ root: 60, track: 0, oneShot: true }], (i) => i);
   const events = frames.map((f, i) => ({ seconds: f / RATE, status: 0x90, data1: 40 + (i % 60), data2: 127 }));
   const last = Math.max(...frames);
@@ -139,7 +143,14 @@ async function timing(worklet: string, frames: readonly number[]): Promise<numbe
     });
   }
   await live.context.close();
-  return peaks.map((p) => p - (peaks[0] ?? 0));
+  const wave: number[] = [];
+  const start = (peaks[0] ?? 0) - CLICK_AT;
+  for (const { frame, samples } of live.heard) {
+    samples.forEach((v, i) => {
+      if (frame + i >= start && wave.length < WAVE) wave.push(v);
+    });
+  }
+  return { peaks: peaks.map((p) => p - (peaks[0] ?? 0)), wave };
 }
 
 Object.assign(globalThis, { measureUnderruns: underruns, measureTiming: timing, measureIdle: idleUnderruns });

@@ -1,6 +1,7 @@
 import { build } from "esbuild";
 import type { Page as BrowserPage } from "playwright-core";
 import { seededRandom } from "../core/audio";
+import { bench, RATE } from "../core/engine/test-bench";
 import { openBrowser } from "../e2e/browser";
 import { serve } from "../e2e/serve";
 import type { Figure } from "./figure";
@@ -15,7 +16,7 @@ interface Page {
     voices: number,
     seconds: number,
   ) => Promise<{ events: number; voices: number; load: number }>;
-  measureTiming: (w: string, frames: readonly number[]) => Promise<number[]>;
+  measureTiming: (w: string, frames: readonly number[]) => Promise<{ peaks: number[]; wave: number[] }>;
 }
 
 async function codeOf(entry: string, format: "iife" | "esm"): Promise<string> {
@@ -72,12 +73,25 @@ export async function live(): Promise<Figure[]> {
   ];
 }
 
+/** How far what the worklet played is from what the same engine plays in Node, in decibels of full scale. */
+function apart(frames: readonly number[], wave: readonly number[]): number {
+  const click = new Float32Array(4000);
+  click[20] = 1;
+  for (let i = 120; i < 4000; i++) click[i] = 0.02 * Math.sin(i * i * 1e-4);
+  const b = bench([{ rate: RATE, channels: [click] }], [{ root: 60, track: 0, oneShot: true }]);
+  frames.forEach((f, i) => {
+    b.engine.midi(0x90, 40 + (i % 60), 127, f);
+  });
+  const { left } = b.play(wave.length);
+  return 20 * Math.log10(Math.max(1e-9, ...wave.map((v, i) => Math.abs(v - (left[i] ?? 0)))));
+}
+
 /** Notes at random frames, live: how far from them they sound. */
 export async function timing(): Promise<Figure[]> {
   const random = seededRandom(9);
   const frames = [0];
   for (let i = 0; i < 60; i++) frames.push((frames.at(-1) ?? 0) + 200 + Math.floor(random() * 2500));
-  const peaks = await inPage((page, worklet) =>
+  const { peaks, wave } = await inPage((page, worklet) =>
     page.evaluate(({ w, f }) => (globalThis as unknown as Page).measureTiming(w, f), { w: worklet, f: frames }),
   );
   const errors = frames.map((f, i) => Math.abs(f - (peaks[i] ?? Number.POSITIVE_INFINITY)));
@@ -89,6 +103,13 @@ export async function timing(): Promise<Figure[]> {
       unit: "frames",
       hold: "0",
       pass: worst === 0,
+    },
+    {
+      name: "timing, worklet against Node, farthest apart",
+      value: Math.round(apart(frames, wave)),
+      unit: "dB",
+      hold: "≤ −120 dB",
+      pass: wave.length > 20000 && apart(frames, wave) <= -120,
     },
   ];
 }

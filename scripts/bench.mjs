@@ -2,6 +2,9 @@
 await import("./install.mjs");
 await import("./chromium.mjs");
 await import("./kernels.mjs");
+// The live figures are measured in the built application's page.
+const { existsSync } = await import("node:fs");
+if (!existsSync("dist/app/index.html")) await import("./build.mjs");
 const { resolve } = await import("node:path");
 const { pathToFileURL } = await import("node:url");
 const { bundle } = await import("./bundle.mjs");
