@@ -27,11 +27,12 @@ export async function arrive(world: World, path = "/", options: { audible?: bool
   return visitor;
 }
 
-export const station = (page: Page, name: string): Promise<void> =>
-  page
-    .getByRole("navigation", { name: "Stations" })
-    .getByRole("link", { name: new RegExp(`\\b${name}\\b`) })
-    .click();
+/** Goes to a station, and waits until it is there. */
+export async function station(page: Page, name: string): Promise<void> {
+  const stations = page.getByRole("navigation", { name: "Stations" });
+  await stations.getByRole("link", { name: new RegExp(`\\b${name}\\b`) }).click();
+  await stations.locator('[aria-current="page"]', { hasText: name }).waitFor();
+}
 
 /** The document of the open instrument as it is stored, once it is saved. */
 export async function storedDocument(page: Page): Promise<{ id: string; [key: string]: unknown }> {

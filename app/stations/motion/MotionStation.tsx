@@ -1,9 +1,11 @@
 import { Plus, Trash2 } from "lucide-react";
+import { useMemo } from "react";
 import { routeProblem } from "../../../core/engine";
 import {
   addMacro,
   addRoute,
   changeRoute,
+  type FoundParam,
   listParams,
   listSources,
   newUnit,
@@ -11,6 +13,7 @@ import {
   removeMacro,
   removeRoute,
   renameUnit,
+  type SourceSpec,
 } from "../../../core/instrument";
 import { amountRange, formatAmount, type NumberParam, parseNumber } from "../../../core/params";
 import { Station } from "../../shell/Station";
@@ -31,6 +34,11 @@ import { RouteDetails } from "./RouteDetails";
 export function MotionStation() {
   const instrument = useInstrument();
   const [layer] = instrument.layers;
+  const targets = useMemo(
+    () => listParams(instrument).filter((p) => p.spec.type === "number" && p.spec.mod !== "none"),
+    [instrument],
+  );
+  const sources = useMemo(() => listSources(instrument), [instrument]);
   const add = () =>
     session.commit(
       addRoute({
@@ -72,16 +80,23 @@ export function MotionStation() {
           </p>
         )}
         {instrument.routes.map((route) => (
-          <RouteRow key={route.id} route={route} />
+          <RouteRow key={route.id} route={route} targets={targets} sources={sources} />
         ))}
       </section>
     </Station>
   );
 }
 
-function RouteRow({ route }: { route: Route }) {
+function RouteRow({
+  route,
+  targets,
+  sources,
+}: {
+  route: Route;
+  targets: readonly FoundParam[];
+  sources: readonly SourceSpec[];
+}) {
   const instrument = useInstrument();
-  const targets = listParams(instrument).filter((p) => p.spec.type === "number" && p.spec.mod !== "none");
   const target = targets.find((p) => p.address === route.target);
   const spec = target?.spec as NumberParam | undefined;
   const problem = routeProblem(instrument, route);
@@ -113,7 +128,7 @@ function RouteRow({ route }: { route: Route }) {
         <Choice
           label="Source"
           value={route.source}
-          options={listSources(instrument)}
+          options={sources}
           onChange={(source) => session.commit(changeRoute(route.id, { source }))}
         />
         <span className="text-center text-plum">→</span>

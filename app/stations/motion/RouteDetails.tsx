@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { type Curve, changeRoute, listSources, type Route } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { session } from "../../state/session";
@@ -52,6 +53,8 @@ const nameOf = (curve: Curve | null): string =>
 export function RouteDetails({ route }: { route: Route }) {
   const instrument = useInstrument();
   const curve = nameOf(route.curve);
+  // Its lists are many: they are made once somebody looks.
+  const [open, setOpen] = useState(false);
   const said = [
     route.curve && CURVES.find((c) => c.id === curve)?.label.toLowerCase(),
     route.scale &&
@@ -59,10 +62,19 @@ export function RouteDetails({ route }: { route: Route }) {
     route.smooth !== null && `smoothed over ${formatNumber("seconds", route.smooth)}`,
   ].filter(Boolean);
   return (
-    <details className="pl-[60px] text-s">
+    <details className="pl-[60px] text-s" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer text-ink-soft">
         {said.length > 0 ? said.join(" · ") : "curve, scale, smoothing"}
       </summary>
+      {open && <Fields route={route} curve={curve} />}
+    </details>
+  );
+}
+
+function Fields({ route, curve }: { route: Route; curve: string }) {
+  const instrument = useInstrument();
+  return (
+    <>
       <div className="grid max-w-[520px] grid-cols-2 gap-x-6 pb-2">
         <Row label="Curve" help="What becomes of the source's value on its way">
           <Choice
@@ -113,6 +125,6 @@ export function RouteDetails({ route }: { route: Route }) {
           onChange={(next) => session.commit(changeRoute(route.id, { curve: next }))}
         />
       )}
-    </details>
+    </>
   );
 }
