@@ -40,15 +40,15 @@ test("an empty queue has nothing next", () => {
   expect(queue.kind).toBe(EVENT.off);
   queue.clear();
   expect(queue.nextFrame).toBe(Number.POSITIVE_INFINITY);
+});
 
-  test("events of two kinds are forgotten, the others keep their order, round the end of the ring too", () => {
-    const queue = new EventQueue(8);
-    for (let i = 0; i < 6; i++) queue.push(0, EVENT.on, i);
-    for (let i = 0; i < 6; i++) queue.shift();
-    for (let i = 0; i < 7; i++) queue.push(i, i % 2 === 0 ? EVENT.soundingOn : EVENT.controller, i);
-    queue.remove(EVENT.soundingOn, EVENT.soundingOff);
-    const left: number[] = [];
-    for (; queue.size > 0; queue.shift()) left.push(queue.value(0));
-    expect(left).toEqual([1, 3, 5]);
-  });
+test("events of two kinds are forgotten, the others keep their order, round the end of the ring too", () => {
+  const queue = new EventQueue(8);
+  for (let i = 0; i < 6; i++) queue.push(0, EVENT.on, i);
+  for (let i = 0; i < 6; i++) queue.shift();
+  for (let i = 0; i < 7; i++) queue.push(i, i % 2 === 0 ? EVENT.soundingOn : EVENT.controller, i);
+  queue.remove(EVENT.soundingOn, EVENT.soundingOff);
+  const left: number[] = [];
+  for (; queue.size > 0; queue.shift()) left.push(queue.value(0));
+  expect(left).toEqual([1, 3, 5]);
 });
