@@ -1,5 +1,5 @@
-import { bench, peak, RATE, sine } from "../core/engine/test-bench";
-import { listParams, newLoop, setParam } from "../core/instrument";
+import { bench, newLoop, peak, RATE, sine } from "../core/engine/test-bench";
+import { listParams, setParam } from "../core/instrument";
 import { valueAt } from "../core/params";
 import { type Figure, round } from "./figure";
 

@@ -1,8 +1,8 @@
 import type { EngineSetup, FromEngine, ToEngine } from "../app/audio/protocol";
 import { compileKernels } from "../core/dsp";
 import { compile } from "../core/engine";
-import { BENCH_SHA, benchInstrument } from "../core/engine/test-bench";
-import { addRoute, type Instrument, newLoop, setParam, type Zone } from "../core/instrument";
+import { BENCH_SHA, benchInstrument, newLoop } from "../core/engine/test-bench";
+import { addRoute, type Instrument, setParam, type Zone } from "../core/instrument";
 
 const RATE = 48000;
 /** Where the click stands in its sound, and how much of what is heard is compared. */

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { seededRandom } from "../audio";
 import { interpolate, likenessOf, loopedSample, makeBanks, type SincBank } from "../dsp";
-import { type Loop, newLoop, setParam, settleLoop, type Zone } from "../instrument";
-import { bench, RATE, rms, steepest } from "./test-bench";
+import { setParam, settleLoop, type Zone } from "../instrument";
+import { bench, newLoop, RATE, rms, steepest } from "./test-bench";
 
 const FRAMES = 6000;
 const random = seededRandom(5);
@@ -249,7 +249,7 @@ describe("what can't be is put right", () => {
   });
 
   test("a loop is settled inside the sound, its crossfade within the material of its mode", () => {
-    const settle = (loop: Partial<Loop>) => settleLoop(newLoop({ start: 100, end: 500, ...loop }), 0, 1000);
+    const settle = (loop: Partial<ReturnType<typeof newLoop>>) => settleLoop(newLoop({ start: 100, end: 500, ...loop }), 0, 1000);
     expect(settle({ fade: 999 })?.fade).toBe(100);
     expect(settle({ fade: 999, mode: "backward" })?.fade).toBe(400);
     expect(settle({ fade: 999, mode: "alternating", end: 960 })?.fade).toBe(40);

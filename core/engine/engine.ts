@@ -1,6 +1,7 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
 import { BANK_ROWS, BANK_TAPS, CONTROL, type Kernels, Limiter, makeBanks, type Quality, Reverb } from "../dsp";
 import { EVENT, EventQueue } from "./events";
+import { HandOver } from "./hand-over";
 import { Heap } from "./heap";
 import { MidiInput } from "./midi-input";
 import { Modulation } from "./modulation";
@@ -13,7 +14,7 @@ import { COLUMN, GLOBAL } from "./plan-modulation";
 import { SampleStore } from "./sample-store";
 import { StageTuner } from "./stage-tuner";
 import { TraceLog } from "./trace";
-import type { Voice, ZoneRef } from "./voice";
+import type { Voice } from "./voice";
 import { MOST_VOICES, VoicePool } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
 import { ZoneChooser } from "./zone-chooser";
@@ -66,6 +67,7 @@ export class Engine {
   private readonly gate: NoteGate;
   private readonly player: NotePlayer;
   private readonly performer: Performer;
+  private readonly handOver: HandOver;
   private readonly modulation: Modulation;
   private readonly tuner: VoiceTuner;
   private readonly stages: StageTuner;
@@ -76,9 +78,7 @@ export class Engine {
   private readonly scratch: number;
   private readonly bus: number;
   private readonly lists: Int32Array[] = [];
-  private readonly list = new Int32Array(1);
   private readonly counts = new Int32Array(MOST_LAYERS);
-  private readonly chains = new Float64Array(MOST_LAYERS).fill(-1);
   private level = 1;
   private levelStep = 0;
   private peakLeft = 0;
@@ -130,6 +130,16 @@ export class Engine {
       () => this.random,
     );
     this.player.bus = this.bus;
+    this.handOver = new HandOver(
+      this.heap,
+      kernels,
+      this.pool,
+      this.table,
+      this.modulation,
+      this.tuner,
+      this.stages,
+      this.player,
+    );
     this.performer = new Performer(this.player, this.modulation, this.trace, rate);
     this.gate = new NoteGate(
       this.queue,
@@ -163,88 +173,8 @@ export class Engine {
     this.modulation.setPlan(plan);
     while (this.lists.length < plan.layers.length) this.lists.push(new Int32Array(MOST_VOICES));
     if (this.frame === 0) this.modulation.settle();
-    this.moveVoices(plan, before);
+    this.handOver.moveVoices(plan, before, this.frame);
     this.table.collect(this.pool.voices);
-  }
-
-  private moveVoices(plan: Plan, before: Plan | null): void {
-    const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
-    // Those that begin meanwhile, to take over from others, are as they should be.
-    this.pool.listVoices();
-    for (const v of this.pool.order.slice(0, this.pool.active)) {
-      const voice = this.pool.voices[v] as Voice;
-      if (!voice.ref) continue;
-      const old = voice.ref;
-      const next = after.get(old.zone.id);
-      const stages = (p: Plan | null, layer: number): string => p?.layers[layer]?.stages.map((s) => s.id).join() ?? "";
-      if (!next?.path || next.zone.sample !== old.zone.sample) {
-        // It fades out as what it was; a layer that is gone can't say how, so it ends.
-        if (voice.layer < plan.layers.length && plan.layers[voice.layer]?.id === before?.layers[voice.layer]?.id) {
-          this.pool.giveUp(voice);
-          voice.frozen = true;
-          this.stages.freeze(voice);
-          this.pool.numbers.group[voice.index] = -1;
-          this.pool.numbers.mic[voice.index] = -1;
-        } else voice.end(this.heap);
-        continue;
-      }
-      const moved = next.layer !== voice.layer || stages(before, voice.layer) !== stages(plan, next.layer);
-      if (moved || next.path !== voice.path) this.handOver(voice, next);
-      else {
-        const pitch = this.player.pitchOf(voice.key);
-        voice.ref = next;
-        this.player.setOwn(voice.index, next, pitch ?? voice.key, this.pool.numbers.extra[voice.index] as number);
-      }
-    }
-    this.pool.changed = true;
-  }
-
-  /** Lets another voice go on with a sound, from the same place and in the same state, while this one fades out: both read alike, so nothing is heard of it. */
-  private handOver(voice: Voice, ref: ZoneRef): void {
-    const { plan, pool, heap } = this;
-    const layer = plan?.layers[ref.layer];
-    if (!plan || !layer || !ref.path || voice.leaving || voice.born === this.frame) return;
-    const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
-    const next = pool.free(ref.layer);
-    if (!next) {
-      voice.end(heap);
-      return;
-    }
-    const { path } = ref;
-    const first = path.frameAt(path.first, path.start);
-    const into = Math.max(0, (frame - first) * path.direction);
-    const position = path.start + path.direction * Math.min(into, 2 ** 30);
-    const [v, n] = [voice.index, next.index];
-    const { numbers } = pool;
-    const { serial, key, velocity, channel, released, oneShot, born } = voice;
-    Object.assign(next, { ref, layer: ref.layer, serial, key, velocity, channel, released, oneShot, born });
-    pool.changed = true;
-    next.leaving = false;
-    next.frozen = false;
-    next.active = true;
-    numbers.copy(v, n);
-    numbers.forgetRamps(n);
-    this.modulation.copy(v, n);
-    this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
-    this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
-    next.begin(heap, path, position, this.bus);
-    if (released) next.leaveLoop(heap);
-    numbers.fade[n] = 0;
-    const { list } = this;
-    list[0] = n;
-    this.tuner.tune(plan, layer, list, 1, 0);
-    this.kernels.beginVoice(next.pair, next.side);
-    next.setGain(heap, 0, 0);
-    // Both fades begin with the next control step.
-    this.tuner.lead(plan, layer, list, CONTROL - (this.frame % CONTROL));
-    pool.fadeIn(next);
-    // What fades out keeps its sound but no longer what the new plan says of its zone.
-    voice.ref = ref;
-    voice.layer = ref.layer;
-    voice.frozen = true;
-    this.stages.freeze(voice);
-    voice.serial = 0;
-    pool.giveUp(voice);
   }
 
   /** Takes new base values of the plan's slots. */
@@ -336,7 +266,7 @@ export class Engine {
     this.input.noteRange = modulation.shared[play.noteBend as number] as number;
     this.input.mpe = modulation.shared[play.mpe as number] as number;
     this.table.collect(pool.voices);
-    this.changeChains(plan);
+    this.handOver.changeChains(plan, this.frame);
     const finished = this.tuner.anyFinished();
     pool.numbers.settle(pool.order, pool.active);
     if (finished) this.endFinished();
@@ -384,20 +314,6 @@ export class Engine {
       const count = counts[layer] as number;
       (this.lists[layer] as Int32Array)[count] = v;
       counts[layer] = count + 1;
-    }
-  }
-
-  /** A filter that has become of another character can't take over the state of the one before: its layer's voices are handed over. */
-  private changeChains(plan: Plan): void {
-    for (let l = 0; l < plan.layers.length && l < MOST_LAYERS; l++) {
-      const chain = this.stages.chainOf(plan.layers[l] as LayerPlan);
-      if (chain === this.chains[l]) continue;
-      this.chains[l] = chain;
-      const { pool } = this;
-      for (let i = 0; i < pool.active; i++) {
-        const voice = pool.voices[pool.order[i] as number] as Voice;
-        if (voice.active && voice.layer === l && voice.ref) this.handOver(voice, voice.ref);
-      }
     }
   }
 

@@ -2,8 +2,8 @@ import { describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../analysis";
 import { hertzOf } from "../audio";
 import { readScale, tuneKeys } from "../formats";
-import { addRoute, type Instrument, newLoop, setParam, setTuning } from "../instrument";
-import { bench, peak, RATE, rms, sine, steepest } from "./test-bench";
+import { addRoute, type Instrument, setParam, setTuning } from "../instrument";
+import { bench, newLoop, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const set =
   (...values: readonly (readonly [string, number | string])[]) =>

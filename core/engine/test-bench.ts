@@ -13,6 +13,9 @@ import {
 import { Engine } from "./engine";
 import { compile } from "./plan";
 
+/** For tests that need nothing else of the document. */
+export { newLoop } from "../instrument";
+
 /** What the engine's tests share: small instruments around given sounds, and a way to play them. */
 export const RATE = 48000;
 /** Compiled once: every instance of it runs what the browser has made fast by then. */
