@@ -249,7 +249,8 @@ describe("what can't be is put right", () => {
   });
 
   test("a loop is settled inside the sound, its crossfade within the material of its mode", () => {
-    const settle = (loop: Partial<ReturnType<typeof newLoop>>) => settleLoop(newLoop({ start: 100, end: 500, ...loop }), 0, 1000);
+    const settle = (loop: Partial<ReturnType<typeof newLoop>>) =>
+      settleLoop(newLoop({ start: 100, end: 500, ...loop }), 0, 1000);
     expect(settle({ fade: 999 })?.fade).toBe(100);
     expect(settle({ fade: 999, mode: "backward" })?.fade).toBe(400);
     expect(settle({ fade: 999, mode: "alternating", end: 960 })?.fade).toBe(40);
