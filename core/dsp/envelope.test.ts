@@ -1,8 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
+import { UNITS } from "../params";
 import { bent, lineAt } from "./bend";
 import { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
-import { LFO_BEATS, lfoAt } from "./lfo";
+import { FILTER_MODES, FILTER_SLOPES } from "./filter-design";
+import { LFO_BEATS, LFO_SHAPES, lfoAt } from "./lfo";
 import { PathBank } from "./path-envelope";
 
 const times: Segments = {
@@ -133,6 +135,22 @@ describe("point envelope", () => {
     expect(bank.advance(0, 1, line, 1, 2, 3)).toBeCloseTo(0.375, 9);
     bank.start(0);
     expect(bank.advance(0, 99, line, 1, 0, 2)).toBe(1);
+  });
+});
+
+test("choices stand in the same order in the registry and where they are computed", () => {
+  const ids = (params: readonly { id: string }[], id: string): string[] =>
+    (params.find((p) => p.id === id) as unknown as { choices: { id: string }[] }).choices.map((c) => c.id);
+  expect(ids(UNITS.lfo.params, "shape")).toEqual(LFO_SHAPES);
+  expect(ids(UNITS.filter.params, "mode")).toEqual(FILTER_MODES);
+  expect(ids(UNITS.filter.params, "slope")).toEqual(FILTER_SLOPES);
+  const beats = ids(UNITS.lfo.params, "beat").map((id) => {
+    const value = /^(\d+)(?:\/(\d+))?([.t]?)$/.exec(id);
+    const whole = value ? (4 * Number(value[1])) / Number(value[2] ?? 1) : 0;
+    return value?.[3] === "." ? whole * 1.5 : value?.[3] === "t" ? (whole * 2) / 3 : whole;
+  });
+  beats.forEach((b, i) => {
+    expect(LFO_BEATS[i]).toBeCloseTo(b, 9);
   });
 });
 

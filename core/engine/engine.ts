@@ -268,7 +268,6 @@ export class Engine {
     this.table.collect(pool.voices);
     this.handOver.changeChains(plan, this.frame);
     const finished = this.tuner.anyFinished();
-    pool.numbers.settle(pool.order, pool.active);
     if (finished) this.endFinished();
     if (pool.changed) this.listVoices();
     for (let l = 0; l < plan.layers.length; l++) {
@@ -277,6 +276,8 @@ export class Engine {
       const layer = plan.layers[l] as LayerPlan;
       this.tuner.tune(plan, layer, this.lists[l] as Int32Array, count, CONTROL);
     }
+    // Only now: what events have set in motion was to be seen by this step.
+    pool.numbers.settle(pool.order, pool.active);
     if (pool.pairCount > 0) this.kernels.controlPairs(pool.list, pool.pairCount, CONTROL);
     const wanted = 10 ** ((modulation.shared[play.level as number] as number) / 20);
     if (this.frame === 0) this.level = wanted;

@@ -97,8 +97,9 @@ export class HandOver {
     this.tuner.tune(plan, layer, list, 1, 0);
     this.kernels.beginVoice(next.pair, next.side);
     next.setGain(heap, 0, 0);
-    // Both fades begin with the next control step.
-    this.tuner.lead(plan, layer, list, CONTROL - (now % CONTROL));
+    // Both fades begin with the next control step; at such a step's own frame that is still to come.
+    const left = (CONTROL - (now % CONTROL)) % CONTROL;
+    if (left > 0) this.tuner.lead(plan, layer, list, left);
     pool.fadeIn(next);
     // What fades out keeps its sound but no longer what the new plan says of its zone.
     voice.ref = ref;

@@ -1,7 +1,7 @@
 import type { Seconds } from "../audio";
 import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segments } from "../dsp";
 import type { EnvelopePlan, LfoPlan, Plan, RoutePlan, Slot, Step, TargetPlan } from "./plan";
-import { COLUMN, GLOBALS } from "./plan-modulation";
+import { COLUMN, FIXED_COLUMNS, GLOBALS } from "./plan-modulation";
 
 /** Time constant of each of the two followers through which base values reach what was set: the course has no corner. */
 const FOLLOW: Seconds = 0.003;
@@ -50,7 +50,7 @@ export class Modulation {
     private readonly rate: number,
     private readonly voices: number,
   ) {
-    this.columns = new Float64Array(9 * voices);
+    this.columns = new Float64Array(FIXED_COLUMNS * voices);
     this.amp = new EnvelopeBank(voices);
     this.sum = new Float64Array(voices);
     this.seeds = new Int32Array(voices);
@@ -73,7 +73,7 @@ export class Modulation {
     this.shared.set(this.current);
     this.shared.set(controllers, plan.slots.length);
     const columns = new Float64Array(plan.columns * voices);
-    columns.set(this.columns.subarray(0, 9 * voices));
+    columns.set(this.columns.subarray(0, FIXED_COLUMNS * voices));
     this.columns = columns;
     const find = <T>(
       list: readonly { id: string; kind?: string }[] | undefined,

@@ -12,7 +12,7 @@ export const COLUMN = {
   slide: 7,
   amp: 8,
 } as const;
-const FIXED_COLUMNS = 9;
+export const FIXED_COLUMNS = 9;
 
 /** Values after the slots that all voices share: wheels and pressure, then 128 controllers, then the LFOs that are one for all. */
 export const GLOBAL = { wheel: 0, pressure: 1, bend: 2, controllers: 3 } as const;

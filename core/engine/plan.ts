@@ -7,6 +7,7 @@ import {
   listSources,
   type Zone,
 } from "../instrument";
+import { UNITS } from "../params";
 import { COLUMN, columnAt, GLOBAL, GLOBALS, globalAt, ModulationPlanner, type Step } from "./plan-modulation";
 
 export type { RoutePlan, Step, TargetPlan } from "./plan-modulation";
@@ -113,18 +114,8 @@ export interface Plan {
   readonly rules: { readonly script: string; readonly seed: number } | null;
 }
 
-const ENVELOPE_PARAMS = [
-  "delay",
-  "attack",
-  "attackBend",
-  "hold",
-  "decay",
-  "decayBend",
-  "sustain",
-  "release",
-  "releaseBend",
-] as const;
-const PATH_PARAMS = ["speed", "loopFrom", "loopTo"] as const;
+const ENVELOPE_PARAMS = UNITS.amp.params.map((p) => p.id);
+const PATH_PARAMS = UNITS.path.params.map((p) => p.id);
 
 /** The base values of all slots of a document, in the order of its parameters. */
 export const baseValues = (instrument: Instrument): number[] =>

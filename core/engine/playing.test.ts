@@ -78,6 +78,17 @@ describe("one note at a time", () => {
     expect(b.engine.trace.drain()).toHaveLength(2);
   });
 
+  test("bound without a glide: the same voice goes to the new pitch at once", () => {
+    const b = bench([tone], [looped], set(["play/mode", "legato"]));
+    b.engine.midi(0x90, 60, 100);
+    b.play(4800);
+    b.engine.midi(0x90, 67, 100);
+    expect(settled(b, 0.02)).toBeCloseTo(67, 1);
+    b.engine.midi(0x80, 67, 0);
+    expect(settled(b, 0.02)).toBeCloseTo(60, 1);
+    expect(b.engine.status().voices).toBe(1);
+  });
+
   test("the trace says that a note is bound, or waits", () => {
     const b = bench([tone], [looped], set(["play/mode", "legato"], ["play/priority", "high"]));
     for (const key of [60, 64, 62]) b.engine.midi(0x90, key, 100);

@@ -34,7 +34,7 @@ export function LoopFields({
   rate: number;
   /** A loop to start from; null when there is no room for one. */
   first: () => Loop | null;
-  change: (what: string, loop: Loop | null) => void;
+  change: (what: string, loop: Loop | null, gesture?: string) => void;
   empty: string;
 }) {
   const name = title.toLowerCase();
@@ -52,7 +52,7 @@ export function LoopFields({
             change(`Set ${label.toLowerCase()}`, { ...loop, [id]: Math.round(seconds * rate) });
             return true;
           }}
-          onStep={(steps) => change(`Set ${label.toLowerCase()}`, { ...loop, [id]: loop[id] + steps })}
+          onStep={(steps) => change(`Set ${label.toLowerCase()}`, { ...loop, [id]: loop[id] + steps }, "step")}
         />
       </Row>
     );
@@ -99,7 +99,7 @@ export function LoopFields({
               return true;
             }}
             onStep={(steps) =>
-              change("Set times of loop", { ...loop, times: Math.max(0, loop.times + Math.sign(steps)) })
+              change("Set times of loop", { ...loop, times: Math.max(0, loop.times + Math.sign(steps)) }, "step")
             }
           />
         </Row>

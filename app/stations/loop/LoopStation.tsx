@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
-import { changeZones, type Instrument, listZones, newLoop, type Zone } from "../../../core/instrument";
+import { changeZones, type Instrument, type LoopMode, listZones, newLoop, type Zone } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import { Empty, Station } from "../../shell/Station";
@@ -20,6 +20,13 @@ import { firstLoop } from "./first-loop";
 import { LoopFields } from "./LoopFields";
 import { LoopWave } from "./LoopWave";
 import { Seam } from "./Seam";
+
+/** What a loop does, in a sentence. */
+const COURSES: Readonly<Record<LoopMode, string>> = {
+  forward: "Plays from the start, then round the tinted part; the crossfade before its end makes the seam.",
+  alternating: "Plays from the start, then there and back in the tinted part; the crossfade follows each turn.",
+  backward: "Plays to the end of the tinted part, then backward through it again and again.",
+};
 
 /** Loop: start, end and sustain loop of a zone. */
 export function LoopStation() {
@@ -121,7 +128,7 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
             loop={loop}
             rate={rate}
             first={() => (wave.data ? firstLoop(wave.data.samples, zone, rate) : null)}
-            change={(what, next) => change(what, (z) => ({ ...z, loop: next }))}
+            change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
             empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
           />
           {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
@@ -136,7 +143,7 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
                 ? newLoop({ start: from, end: Math.round(from + (end - from) / 2), times: 2 })
                 : null;
             }}
-            change={(what, next) => change(what, (z) => ({ ...z, releaseLoop: next }))}
+            change={(what, next, gesture) => change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null)}
             empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
           />
           {zone.releaseLoop && loop && zone.releaseLoop.end <= loop.end && (
@@ -160,10 +167,8 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
           />
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
-            {loop
-              ? "Plays from the start, then round the tinted part; the crossfade before its end makes the seam."
-              : "Plays from start to end once."}{" "}
-            Drag the flags; arrow keys move them by one sample.
+            {loop ? COURSES[loop.mode] : "Plays from start to end once."} Drag the flags; arrow keys move them by one
+            sample.
           </p>
         </>
       ) : (

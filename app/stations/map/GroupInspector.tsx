@@ -24,33 +24,11 @@ import { Choice } from "../../widgets/Choice";
 import { ParamControl, Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
 
-/** Which settings of a group belong together. */
-const PARTS: readonly { readonly title: string; readonly ids: readonly string[] }[] = [
-  { title: "Mix", ids: ["level", "pan", "tune", "voices"] },
-  { title: "Repeats", ids: ["repeats", "borrow"] },
-  {
-    title: "Sounds when",
-    ids: ["trigger", "fall", "chance", "switch", "switchKey", "controller", "controllerLow", "controllerHigh"],
-  },
-  { title: "Chokes", ids: ["choke", "chokeFade"] },
-];
-
 /** The settings that the zones of a group share. */
 export function GroupSettings({ layer, group }: { layer: Layer; group: Group }) {
-  const known = new Set<string>(UNITS.group.params.map((p) => p.id));
-  return (
-    <>
-      {PARTS.map((part) => (
-        <Section key={part.title} title={part.title}>
-          {part.ids
-            .filter((id) => known.has(id))
-            .map((id) => (
-              <ParamControl key={id} address={`layers/${layer.id}/groups/${group.id}/${id}`} />
-            ))}
-        </Section>
-      ))}
-    </>
-  );
+  return UNITS.group.params.map((p) => (
+    <ParamControl key={p.id} address={`layers/${layer.id}/groups/${group.id}/${p.id}`} />
+  ));
 }
 
 const rename = (label: string, text: string, set: (name: string) => void) => (
