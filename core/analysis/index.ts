@@ -1,5 +1,17 @@
+export { type Flux, findAttacks, measureFlux } from "./attacks";
 export { type Levels, measureLevels, type Progress } from "./levels";
-export { loudnessOf } from "./loudness";
-export { type MeasuredSlice, measureSlices, proposeKeep, SURE } from "./measure";
+export { integratedLoudness, loudnessOf } from "./loudness";
+export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
 export { type Pitch, PitchFinder } from "./pitch";
-export { FIND_DEFAULTS, type FindOptions, type FoundSlice, findSlices } from "./slices";
+export {
+  FIND_DEFAULTS,
+  type FindOptions,
+  type FoundSlice,
+  findSlices,
+  sliceAtAttacks,
+  sliceAtMarkers,
+  sliceByGrid,
+} from "./slices";
+export { Spectrum } from "./spectrum";
+export { type SpectralPeak, type StrikeNote, spectralPeaks, strikeNotes } from "./strike-note";
+export { strobe } from "./strobe";

@@ -30,21 +30,19 @@ function kWeighting(rate: Hertz): [Biquad, Biquad] {
   return [shelf(), { b0: 1, b1: -2, b2: 1, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 }];
 }
 
-/**
- * Loudness of the frames `[from, to)`: the loudest 400 ms by K-weighted power (the momentary maximum of ITU-R BS.1770
- * and EBU Tech 3341) in LUFS; a shorter sound counts as if it filled its own length. −120 for silence.
- */
-export function loudnessOf(audio: Audio, from = 0, to = framesOf(audio)): Decibels {
+/** Mean K-weighted power of each `hop` frames of `[from, to)`, summed over the channels. */
+function blockPowers(audio: Audio, from: number, to: number, hop: number): Float64Array {
   const length = to - from;
-  if (length <= 0) return -120;
   const [shelf, pass] = kWeighting(audio.rate);
-  const hop = Math.max(1, Math.min(length, Math.round(audio.rate * 0.1)));
   const blocks = new Float64Array(Math.ceil(length / hop));
   for (const channel of audio.channels) {
     let p1 = 0;
     let p2 = 0;
     let r1 = 0;
     let r2 = 0;
+    let block = 0;
+    let left = hop;
+    let sum = 0;
     for (let i = 0; i < length; i++) {
       const x = channel[from + i] ?? 0;
       const y = shelf.b0 * x + p1;
@@ -53,17 +51,57 @@ export function loudnessOf(audio: Audio, from = 0, to = framesOf(audio)): Decibe
       const z = pass.b0 * y + r1;
       r1 = pass.b1 * y - pass.a1 * z + r2;
       r2 = pass.b2 * y - pass.a2 * z;
-      const block = Math.floor(i / hop);
-      blocks[block] = (blocks[block] as number) + z * z;
+      sum += z * z;
+      if (--left > 0) continue;
+      blocks[block] = (blocks[block] as number) + sum;
+      block++;
+      left = hop;
+      sum = 0;
     }
+    if (left < hop) blocks[block] = (blocks[block] as number) + sum;
   }
+  return blocks;
+}
+
+const lufs = (power: number): Decibels => (power > 1e-12 ? -0.691 + 10 * Math.log10(power) : -120);
+
+/** Powers of overlapping windows of four blocks; a sound shorter than that fills one window of its own length. */
+function windowPowers(blocks: Float64Array, hop: number, length: number): number[] {
   const width = Math.min(4, blocks.length);
-  let most = 0;
+  const powers: number[] = [];
   for (let b = 0; b + width <= blocks.length; b++) {
     let sum = 0;
     for (let k = 0; k < width; k++) sum += blocks[b + k] as number;
-    const covered = Math.min(length, (b + width) * hop) - b * hop;
-    most = Math.max(most, sum / covered);
+    powers.push(sum / (Math.min(length, (b + width) * hop) - b * hop));
   }
-  return most > 1e-12 ? -0.691 + 10 * Math.log10(most) : -120;
+  return powers;
+}
+
+const hopOf = (audio: Audio, length: number): number => Math.max(1, Math.min(length, Math.round(audio.rate * 0.1)));
+
+/**
+ * Loudness of the frames `[from, to)`: the loudest 400 ms by K-weighted power (the momentary maximum of ITU-R BS.1770
+ * and EBU Tech 3341) in LUFS; a shorter sound counts as if it filled its own length. −120 for silence.
+ */
+export function loudnessOf(audio: Audio, from = 0, to = framesOf(audio)): Decibels {
+  const length = to - from;
+  if (length <= 0) return -120;
+  const hop = hopOf(audio, length);
+  let most = 0;
+  for (const power of windowPowers(blockPowers(audio, from, to, hop), hop, length)) most = Math.max(most, power);
+  return lufs(most);
+}
+
+/**
+ * Loudness of a whole programme in LUFS with the two gates of ITU-R BS.1770-5: windows of 400 ms below −70 LUFS, and then those
+ * 10 LU below the mean of the rest, don't count. −120 for silence.
+ */
+export function integratedLoudness(audio: Audio, from = 0, to = framesOf(audio)): Decibels {
+  const length = to - from;
+  if (length <= 0) return -120;
+  const hop = hopOf(audio, length);
+  const mean = (powers: readonly number[]) => powers.reduce((sum, p) => sum + p, 0) / Math.max(1, powers.length);
+  const loud = windowPowers(blockPowers(audio, from, to, hop), hop, length).filter((p) => lufs(p) > -70);
+  const gate = lufs(mean(loud)) - 10;
+  return lufs(mean(loud.filter((p) => lufs(p) > gate)));
 }

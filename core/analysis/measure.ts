@@ -1,8 +1,10 @@
-import { type Audio, monoOf, peakOf } from "../audio";
+import { type Audio, type Hertz, monoOf, noteOf, peakOf } from "../audio";
 import type { Progress } from "./levels";
 import { loudnessOf } from "./loudness";
 import { PitchFinder } from "./pitch";
 import type { FoundSlice } from "./slices";
+import { Spectrum } from "./spectrum";
+import { type SpectralPeak, spectralPeaks, strikeNotes } from "./strike-note";
 
 /** A slice with what was measured of it; levels in dBFS and LUFS. */
 export interface MeasuredSlice extends FoundSlice {
@@ -10,33 +12,150 @@ export interface MeasuredSlice extends FoundSlice {
   readonly confidence: number;
   readonly peak: number;
   readonly loudness: number;
+  /** Brightness: the mean of its spectrum by energy, as a MIDI note with fraction. */
+  readonly tone: number;
+  /** Share of its energy below 120 Hz. */
+  readonly low: number;
+  /** How long it stays within 20 dB of its peak, in seconds. */
+  readonly body: number;
+  /** How periodic it is (0 to 1), and how far its pitch wanders, in semitones. */
+  readonly clarity: number;
+  readonly wander: number;
 }
 
 /** Confidence from which a pitch is believed. */
 export const SURE = 0.6;
 
-/** Measures pitch, peak and loudness of some slices of a take. */
-export function measureSlices(audio: Audio, slices: readonly FoundSlice[], progress?: Progress): MeasuredSlice[] {
-  const mono = monoOf(audio);
-  const finder = new PitchFinder(audio.rate, 32, Math.min(4200, audio.rate / 5));
-  return slices.map((slice, i) => {
-    progress?.(i / slices.length);
-    const { note, confidence } = finder.find(mono, slice.onset, slice.end);
+const SIZE = 4096;
+
+/** Measures slices of one take; what it needs for that is made once. */
+export class SliceMeter {
+  private readonly mono: Float32Array;
+  private readonly finder: PitchFinder;
+  private readonly spectrum = new Spectrum(SIZE);
+
+  constructor(private readonly audio: Audio) {
+    this.mono = monoOf(audio);
+    this.finder = new PitchFinder(audio.rate, 32, Math.min(4200, audio.rate / 5));
+  }
+
+  measure(slice: FoundSlice): MeasuredSlice {
+    const { audio, mono } = this;
+    const heard = this.finder.find(mono, slice.onset, slice.end);
+    const bell = heard.confidence < SURE ? this.strikeNote(slice) : null;
+    const { tone, low } = this.colour(slice);
     return {
-      ...slice,
-      pitch: note,
-      confidence,
+      start: slice.start,
+      end: slice.end,
+      onset: slice.onset,
+      pitch: bell ? bell.note : heard.note,
+      confidence: bell ? bell.confidence : heard.confidence,
       peak: Math.max(-120, peakOf(audio, slice.start, slice.end)),
       loudness: loudnessOf(audio, slice.start, slice.end),
+      tone,
+      low,
+      body: this.body(slice),
+      clarity: heard.clarity,
+      wander: heard.wander,
     };
+  }
+
+  /** The strike note where the sound is made of a few narrow partials that ring on, as a bell's; null elsewhere. */
+  private strikeNote(slice: FoundSlice): { note: number; confidence: number } | null {
+    const { rate } = this.audio;
+    if (slice.end - slice.onset < 0.25 * rate) return null;
+    const early = spectralPeaks(this.mono, rate, slice.onset, slice.end);
+    const middle = Math.round((slice.onset + slice.end) / 2 - 0.1 * rate);
+    const late = spectralPeaks(this.mono, rate, Math.max(slice.onset, middle), slice.end);
+    if (lasting(early, late) < 0.5) return null;
+    const [best] = strikeNotes(early);
+    return best && best.score > 0.5 ? { note: best.note, confidence: Math.min(0.95, best.score) } : null;
+  }
+
+  /** Mean of the spectrum and share of the lowest part, over the first third of a second. */
+  private colour({ onset, end }: FoundSlice): { tone: number; low: number } {
+    const { rate } = this.audio;
+    let weight = 0;
+    let moment = 0;
+    let low = 0;
+    const last = Math.min(end - SIZE / 2, onset + rate * 0.3);
+    for (let at = onset; at === onset || at < last; at += SIZE / 2) {
+      const magnitudes = this.spectrum.measure(this.mono, at);
+      for (let k = 2; k < SIZE / 2; k++) {
+        const f = (k * rate) / SIZE;
+        const power = (magnitudes[k] as number) ** 2;
+        weight += power;
+        moment += power * f;
+        if (f < 120) low += power;
+      }
+    }
+    return weight > 0 ? { tone: noteOf(Math.max(20, moment / weight)), low: low / weight } : { tone: 0, low: 0 };
+  }
+
+  private body({ onset, end }: FoundSlice): number {
+    const { rate } = this.audio;
+    const step = Math.max(1, Math.round(rate * 0.002));
+    let most = 0;
+    const peaks: number[] = [];
+    for (let at = onset; at < end; at += step) {
+      let high = 0;
+      for (let i = at; i < Math.min(end, at + step); i++) high = Math.max(high, Math.abs(this.mono[i] as number));
+      peaks.push(high);
+      if (high > most) most = high;
+    }
+    return (peaks.filter((p) => p > most * 0.1).length * step) / rate;
+  }
+
+  /** The strike note with its alternatives, best first, for a sound taken as a bell's. */
+  alternatives(slice: FoundSlice): { note: number; score: number }[] {
+    return strikeNotes(spectralPeaks(this.mono, this.audio.rate, slice.onset, slice.end));
+  }
+}
+
+/** How much of the early partials is still there later, by the square roots of their levels. */
+function lasting(early: readonly SpectralPeak[], late: readonly SpectralPeak[]): number {
+  const all = early.reduce((sum, p) => sum + Math.sqrt(p.level), 0);
+  const near = (a: Hertz, b: Hertz) => Math.abs(a / b - 1) < 0.006;
+  const kept = early.filter((p) => late.some((q) => near(p.frequency, q.frequency)));
+  return all > 0 ? kept.reduce((sum, p) => sum + Math.sqrt(p.level), 0) / all : 0;
+}
+
+/** Measures pitch, level and colour of some slices of a take. */
+export function measureSlices(audio: Audio, slices: readonly FoundSlice[], progress?: Progress): MeasuredSlice[] {
+  const meter = new SliceMeter(audio);
+  return slices.map((slice, i) => {
+    progress?.(i / slices.length);
+    return meter.measure(slice);
   });
 }
 
-/** Whether each slice is worth keeping: in a take of pitched sounds, those without a clear pitch, or far shorter than most, are bumps and false starts. */
-export function proposeKeep(slices: readonly MeasuredSlice[]): boolean[] {
-  const pitched = slices.filter((s) => s.confidence >= SURE).length;
-  const tonal = pitched > slices.length / 2;
-  const lengths = slices.map((s) => s.end - s.start).sort((a, b) => a - b);
-  const usual = lengths[Math.floor(lengths.length / 2)] ?? 0;
-  return slices.map((s) => !tonal || (s.confidence >= SURE && s.end - s.start > usual / 5));
+const middleOf = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
+
+/** Whether it may be somebody talking: long, partly periodic, a pitch of a voice that doesn't stay, and not bright. */
+const speaks = (s: MeasuredSlice): boolean =>
+  s.clarity > 0.4 && s.wander > 0.8 && s.body > 0.12 && s.tone < 90 && s.pitch !== null && s.pitch > 36 && s.pitch < 67;
+
+/**
+ * Why each slice may be no sound of the instrument, in words; empty where nothing speaks against it. In a take of pitched
+ * sounds those without a clear pitch, or far shorter than most, are bumps and false starts; anywhere a dull knock among bright
+ * sounds, a click among longer ones, a voice among steady ones, and what is far softer than all the rest.
+ */
+export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
+  const tonal = slices.filter((s) => s.confidence >= SURE).length > slices.length / 2;
+  const usualLength = middleOf(slices.map((s) => s.end - s.start));
+  const usualBody = middleOf(slices.map((s) => s.body));
+  const usualLow = middleOf(slices.map((s) => s.low));
+  const usualLevel = middleOf(slices.map((s) => s.loudness));
+  const usualWander = middleOf(slices.map((s) => s.wander));
+  return slices.map((s) => {
+    if (slices.length < 3) return "";
+    if (s.low > 0.7 && usualLow < 0.3) return "a bump: hardly anything above 120 Hz";
+    if (s.body < 0.012 && usualBody > 0.04) return "a click: over within a few milliseconds";
+    if (speaks(s) && usualWander < 0.5) return "speech: a low voice whose pitch wanders";
+    if (tonal && s.confidence < SURE) return "no clear pitch";
+    if (tonal && s.end - s.start <= usualLength / 5) return "far shorter than the others: a false start";
+    if (s.loudness < usualLevel - 34) return "far softer than the others";
+    return "";
+  });
 }

@@ -1,12 +1,23 @@
 import { Fft, type Hertz, type Note, noteOf } from "../audio";
 
-/** The pitch of a sound: a MIDI note with fraction, and how sure it is (0 to 1). `note` is null where there is none. */
+/**
+ * The pitch of a sound: a MIDI note with fraction, and how sure it is (0 to 1). `note` is null where there is none. `clarity` is
+ * how periodic its stretches are, and `wander` how far their pitches lie apart on average, in semitones.
+ */
 export interface Pitch {
   readonly note: Note | null;
   readonly confidence: number;
+  readonly clarity: number;
+  readonly wander: number;
 }
 
-const NO_PITCH: Pitch = { note: null, confidence: 0 };
+/** A stretch as it went into the transform: its mean, and its energy without it. */
+interface Loaded {
+  readonly mean: number;
+  readonly total: number;
+}
+
+const NO_PITCH: Pitch = { note: null, confidence: 0, clarity: 0, wander: 0 };
 /** Share of the highest peak that the first key maximum must reach (McLeod and Wyvill, 2005). */
 const KEY_SHARE = 0.9;
 
@@ -50,54 +61,91 @@ export class PitchFinder {
     const notes: { note: number; weight: number }[] = [];
     let clarity = 0;
     let heard = 0;
-    for (let at = 0; at <= span; at += hop) {
-      const frame = this.frame(samples, from + skip + Math.floor(at), window);
-      if (!frame) continue;
-      heard += frame.power;
-      clarity += frame.clarity * frame.power;
-      if (frame.period > 0)
-        notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
-      if (hop === 0) break;
+    const places: number[] = [];
+    for (let at = 0; at <= span && hop > 0; at += hop) places.push(from + skip + Math.floor(at));
+    for (let i = 0; i < places.length; i += 2) {
+      const pair = places.slice(i, i + 2);
+      const frames = this.frames(samples, pair, window);
+      for (const frame of frames) {
+        if (!frame) continue;
+        heard += frame.power;
+        clarity += frame.clarity * frame.power;
+        if (frame.period > 0)
+          notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
+      }
     }
     const middle = weightedMedian(notes);
     if (middle === null || heard === 0) return NO_PITCH;
     let agreeing = 0;
     let all = 0;
+    let apart = 0;
     for (const { note, weight } of notes) {
       all += weight;
+      apart += weight * Math.abs(note - middle);
       if (Math.abs(note - middle) < 0.5) agreeing += weight;
     }
-    return { note: middle, confidence: Math.max(0, Math.min(1, ((clarity / heard) * agreeing) / all)) };
+    return {
+      note: middle,
+      confidence: Math.max(0, Math.min(1, ((clarity / heard) * agreeing) / all)),
+      clarity: clarity / heard,
+      wander: apart / all,
+    };
   }
 
-  private frame(samples: Float32Array, at: number, window: number) {
-    const { size, re, im, nsdf, fft } = this;
+  /**
+   * Periods of one or two stretches. Both go through one transform, as its real and its imaginary part: their spectra come apart
+   * by symmetry, and so do their autocorrelations.
+   */
+  private frames(samples: Float32Array, places: readonly number[], window: number) {
+    const { size, re, im, fft } = this;
+    const n = size * 2;
+    re.fill(0);
+    im.fill(0);
+    const totals = places.map((at, which) => this.load(samples, at, window, which === 0 ? re : im));
+    fft.forward(re, im);
+    for (let k = 0; k <= size; k++) {
+      const j = (n - k) % n;
+      const [a, b, c, d] = [re[k] as number, im[k] as number, re[j] as number, im[j] as number];
+      const first = ((a + c) * (a + c) + (b - d) * (b - d)) / 4;
+      const second = ((b + d) * (b + d) + (c - a) * (c - a)) / 4;
+      re[k] = first;
+      re[j] = first;
+      im[k] = second;
+      im[j] = second;
+    }
+    // A forward transform of a real, even spectrum is its inverse but for the factor.
+    fft.forward(re, im);
+    return places.map((at, which) => this.measure(samples, at, window, totals[which] as Loaded, which === 0 ? re : im));
+  }
+
+  /** Puts a stretch without its mean into one part of the transform. */
+  private load(samples: Float32Array, at: number, window: number, into: Float64Array): Loaded {
     let mean = 0;
     for (let i = 0; i < window; i++) mean += samples[at + i] ?? 0;
     mean /= window;
     let total = 0;
-    re.fill(0);
-    im.fill(0);
     for (let i = 0; i < window; i++) {
       const x = (samples[at + i] ?? 0) - mean;
-      re[i] = x;
+      into[i] = x;
       total += x * x;
     }
+    return { mean, total };
+  }
+
+  private measure(
+    samples: Float32Array,
+    at: number,
+    window: number,
+    { mean, total }: Loaded,
+    correlation: Float64Array,
+  ) {
     if (total / window < 1e-12) return null;
-    fft.forward(re, im);
-    for (let k = 0; k < size * 2; k++) {
-      const a = re[k] as number;
-      const b = im[k] as number;
-      re[k] = a * a + b * b;
-      im[k] = 0;
-    }
-    fft.forward(re, im);
-    // A forward transform of a real, even spectrum is its inverse but for the factor.
+    const { size, nsdf } = this;
     const scale = 1 / (size * 2);
     const most = Math.min(Math.floor(window * 0.8), size - 2);
     let energy = 2 * total;
     for (let lag = 0; lag <= most; lag++) {
-      nsdf[lag] = energy > 1e-9 * total ? (2 * (re[lag] as number) * scale) / energy : 0;
+      nsdf[lag] = energy > 1e-9 * total ? (2 * (correlation[lag] as number) * scale) / energy : 0;
       const head = (samples[at + lag] ?? 0) - mean;
       const tail = (samples[at + window - 1 - lag] ?? 0) - mean;
       energy -= head * head + tail * tail;

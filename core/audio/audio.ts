@@ -37,20 +37,3 @@ export function peakOf(audio: Audio, from = 0, to = framesOf(audio)): Decibels {
   }
   return decibelsOf(peak);
 }
-
-/** A copy with raised-cosine fades of so many frames at either end, so that a cut starts and ends at silence. */
-export function fadeEnds(audio: Audio, fadeIn: number, fadeOut: number): Audio {
-  const frames = framesOf(audio);
-  const head = Math.min(fadeIn, frames);
-  const tail = Math.min(fadeOut, frames);
-  const channels = audio.channels.map((channel) => {
-    const out = Float32Array.from(channel);
-    for (let i = 0; i < head; i++) out[i] = (out[i] ?? 0) * (0.5 - 0.5 * Math.cos((Math.PI * i) / head));
-    for (let i = 0; i < tail; i++) {
-      const at = frames - 1 - i;
-      out[at] = (out[at] ?? 0) * (0.5 - 0.5 * Math.cos((Math.PI * i) / tail));
-    }
-    return out;
-  });
-  return { rate: audio.rate, channels };
-}

@@ -1,7 +1,20 @@
-export { type Audio, fadeEnds, framesOf, monoOf, peakOf, sliceAudio } from "./audio";
+export { type Audio, framesOf, monoOf, peakOf, sliceAudio } from "./audio";
+export {
+  deconvolve,
+  makeRoom,
+  makeSweep,
+  responseOfClap,
+  SWEEP,
+  type Sweep,
+  trimResponse,
+} from "./deconvolve";
+export { learnNoise, type NoiseProfile, quietestStretch, reduceNoise } from "./denoise";
 export { Fft } from "./fft";
-export { columnPeaks, PEAK_STEP, type Peaks, peaksOf } from "./peaks";
+export { type CloseSamples, columnPeaks, PEAK_STEP, type Peaks, peaksOf } from "./peaks";
 export { type Random, seededRandom } from "./random";
+export { resample } from "./resample";
+export { amplify, type FadeShape, fade, fadeAt, removeOffset, reversed, zeroCrossing } from "./shape";
+export { stretch } from "./stretch";
 export {
   type Cents,
   type Decibels,

@@ -39,9 +39,15 @@ export function peaksOf(samples: Float32Array): Peaks {
   return { frames: samples.length, levels };
 }
 
+/** Single samples of a part of a sound, for zooms finer than level 0: `values[0]` is the frame `from`. */
+export interface CloseSamples {
+  readonly from: number;
+  readonly values: Float32Array;
+}
+
 /**
  * Minimum and maximum for each of `columns` equal columns over the frames `[from, to)`, written to `out`
- * (2 × columns, interleaved). Parts outside the sound are 0. `samples`, where given, serves zooms finer than level 0.
+ * (2 × columns, interleaved). Parts outside the sound are 0. `close`, where given, serves zooms finer than level 0.
  */
 export function columnPeaks(
   peaks: Peaks,
@@ -49,10 +55,10 @@ export function columnPeaks(
   to: number,
   columns: number,
   out: Float32Array,
-  samples?: Float32Array,
+  close?: CloseSamples | null,
 ): void {
   const perColumn = (to - from) / columns;
-  const fine = samples && perColumn < PEAK_STEP * 2;
+  const fine = close && perColumn < PEAK_STEP * 2;
   const level = fine ? 0 : Math.max(0, Math.min(peaks.levels.length - 1, Math.floor(Math.log2(perColumn / PEAK_STEP))));
   const table = peaks.levels[level] ?? new Float32Array(2);
   const step = PEAK_STEP * 2 ** level;
@@ -68,8 +74,8 @@ export function columnPeaks(
       low = Number.POSITIVE_INFINITY;
       high = Number.NEGATIVE_INFINITY;
       for (let i = first; i < last; i++) {
-        const lo = (fine ? samples[i] : table[2 * i]) ?? 0;
-        const hi = (fine ? samples[i] : table[2 * i + 1]) ?? 0;
+        const lo = (fine ? close.values[i - close.from] : table[2 * i]) ?? 0;
+        const hi = (fine ? close.values[i - close.from] : table[2 * i + 1]) ?? 0;
         if (lo < low) low = lo;
         if (hi > high) high = hi;
       }

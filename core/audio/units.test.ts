@@ -27,7 +27,7 @@ describe("peaks", () => {
   test.each([1, 7, 33, 64, 500, 4096, 20000])("columns of %i frames hold the true extremes", (per) => {
     const columns = Math.ceil(samples.length / per);
     const out = new Float32Array(columns * 2);
-    columnPeaks(peaks, 0, columns * per, columns, out, samples);
+    columnPeaks(peaks, 0, columns * per, columns, out, { from: 0, values: samples });
     for (let c = 0; c < columns; c++) {
       const part = samples.subarray(c * per, (c + 1) * per);
       expect(out[2 * c]).toBeLessThanOrEqual(Math.min(...part));
