@@ -1,4 +1,5 @@
 export { type BentLine, bent, lineAt } from "./bend";
+export { Convolver } from "./convolver";
 export { fadeWeights, likeness, likenessOf } from "./crossfade";
 export { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
 export {

@@ -1,5 +1,6 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
-import { BANK_ROWS, BANK_TAPS, CONTROL, type Kernels, Limiter, makeBanks, type Quality, Reverb } from "../dsp";
+import { BANK_ROWS, BANK_TAPS, CONTROL, type Kernels, Limiter, makeBanks, type Quality } from "../dsp";
+import { EffectChain } from "./effect-chain";
 import { EVENT, EventQueue } from "./events";
 import { HandOver } from "./hand-over";
 import { Heap } from "./heap";
@@ -71,7 +72,7 @@ export class Engine {
   private readonly modulation: Modulation;
   private readonly tuner: VoiceTuner;
   private readonly stages: StageTuner;
-  private readonly reverb: Reverb;
+  private readonly effects: EffectChain;
   private readonly limiter: Limiter;
   private random: Random;
   private plan: Plan | null = null;
@@ -148,7 +149,7 @@ export class Engine {
       (serial, velocity) => this.performer.lift(serial, velocity, this.frame),
       () => this.beginTrace(),
     );
-    this.reverb = new Reverb(rate);
+    this.effects = new EffectChain(rate, kernels);
     this.limiter = new Limiter(rate);
   }
 
@@ -171,6 +172,7 @@ export class Engine {
     this.chooser.setPlan();
     this.tuner.setPlan(plan, this.table.groups);
     this.modulation.setPlan(plan);
+    this.effects.setPlan(plan);
     while (this.lists.length < plan.layers.length) this.lists.push(new Int32Array(MOST_VOICES));
     if (this.frame === 0) this.modulation.settle();
     this.handOver.moveVoices(plan, before, this.frame);
@@ -190,6 +192,12 @@ export class Engine {
   /** Puts a sample into the engine's memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.table.addSample(sha, audio);
+  }
+
+  /** Takes the impulse of a room, at the engine's rate; before the first frame it is made ready at once. */
+  addImpulse(sha: string, audio: Audio): void {
+    this.effects.addImpulse(sha, audio);
+    if (this.frame === 0) this.effects.settle();
   }
 
   /** Takes a sample away, as when its file has vanished: what plays it fades out, and the trace says that it is missing. */
@@ -247,7 +255,7 @@ export class Engine {
       right.fill(0, from, to);
       this.broken++;
     }
-    if (this.plan?.reverb) this.reverb.process(left, right, from, to);
+    this.effects.process(left, right, from, to);
     this.limiter.process(left, right, from, to);
     for (let i = from; i < to; i++) {
       const l = Math.abs(left[i] as number);
@@ -282,16 +290,7 @@ export class Engine {
     const wanted = 10 ** ((modulation.shared[play.level as number] as number) / 20);
     if (this.frame === 0) this.level = wanted;
     this.levelStep = (wanted - this.level) / CONTROL;
-    const { reverb } = plan;
-    if (reverb) {
-      const { shared } = modulation;
-      this.reverb.tune(
-        shared[reverb.mix] as number,
-        shared[reverb.size] as number,
-        shared[reverb.decay] as number,
-        shared[reverb.damping] as number,
-      );
-    }
+    this.effects.tune(modulation.shared);
   }
 
   private endFinished(): void {
@@ -430,7 +429,7 @@ export class Engine {
     this.performer.reset();
     this.input.reset();
     this.modulation.reset();
-    this.reverb.reset();
+    this.effects.reset();
     this.limiter.reset();
     this.random = seededRandom(this.options.seed ?? 1);
     this.frame = 0;

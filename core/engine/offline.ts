@@ -1,4 +1,4 @@
-import type { Audio, Seconds } from "../audio";
+import { type Audio, resample, type Seconds } from "../audio";
 import { compileKernels, startKernels } from "../dsp";
 import { Engine } from "./engine";
 import type { NoteRules } from "./note-rules";
@@ -35,7 +35,10 @@ export function renderSong(song: SongRender): Audio {
   engine.setTempo(song.tempo ?? 120);
   engine.rules = song.rules ?? null;
   engine.setPlan(song.plan);
-  for (const [sha, audio] of song.samples) engine.addSample(sha, audio);
+  for (const [sha, audio] of song.samples) {
+    if (song.plan.impulses.includes(sha)) engine.addImpulse(sha, resample(audio, song.rate));
+    else engine.addSample(sha, audio);
+  }
   const frames = Math.ceil(song.seconds * song.rate);
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);

@@ -106,10 +106,13 @@ export interface Plan {
     readonly decay: number;
     readonly damping: number;
   } | null;
+  /** The recorded room, by the content of its impulse. */
+  readonly convolution: { readonly mix: number; readonly delay: number; readonly sample: string } | null;
   /** Places of the playing parameters, by their ids. */
   readonly play: Readonly<Record<string, number>>;
   readonly tuning: readonly (number | null)[] | null;
   readonly samples: readonly string[];
+  readonly impulses: readonly string[];
   readonly holding: "exact" | "float" | "half";
   readonly rules: { readonly script: string; readonly seed: number } | null;
 }
@@ -168,12 +171,17 @@ const sameRoutes = (a: Instrument, b: Instrument): boolean =>
     }));
 
 const sameUnits = (
-  a: readonly { id: string; kind: string; curve?: unknown }[],
-  b: readonly { id: string; kind: string; curve?: unknown }[],
+  a: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
+  b: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
 ): boolean =>
   a === b ||
   (a.length === b.length &&
-    a.every((unit, i) => unit.id === b[i]?.id && unit.kind === b[i]?.kind && unit.curve === b[i]?.curve));
+    a.every((unit, i) => {
+      const other = b[i];
+      return (
+        unit.id === other?.id && unit.kind === other.kind && unit.curve === other.curve && unit.sample === other.sample
+      );
+    }));
 
 /** Why a route can have no effect; null when it can. */
 export function routeProblem(
@@ -239,6 +247,7 @@ export function compile(instrument: Instrument): Plan {
     return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
   };
   const reverb = instrument.effects.find((u) => u.kind === "reverb");
+  const room = instrument.effects.find((u) => u.kind === "convolution");
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;
     return {
@@ -318,9 +327,13 @@ export function compile(instrument: Instrument): Plan {
           damping: slot(`effects/${reverb.id}/damping`),
         }
       : null,
+    convolution: room?.sample
+      ? { mix: slot(`effects/${room.id}/mix`), delay: slot(`effects/${room.id}/delay`), sample: room.sample }
+      : null,
     play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
     tuning: instrument.tuning?.keys ?? null,
-    samples: instrument.samples.map((s) => s.sha),
+    samples: instrument.samples.filter((s) => s.use === "note").map((s) => s.sha),
+    impulses: instrument.samples.filter((s) => s.use === "impulse").map((s) => s.sha),
     holding: (instrument.play.params.memory ?? "exact") as Plan["holding"],
     rules:
       instrument.rules.on && instrument.rules.script.trim() !== ""

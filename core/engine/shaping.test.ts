@@ -2,7 +2,17 @@ import { describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../analysis";
 import { hertzOf } from "../audio";
 import { type FilterSettings, filterResponse } from "../dsp";
-import { addRoute, addUnit, type Instrument, newLoop, newUnit, type Route, setCurve, setParam } from "../instrument";
+import {
+  addRoute,
+  addUnit,
+  type Instrument,
+  newLoop,
+  newSample,
+  newUnit,
+  type Route,
+  setCurve,
+  setParam,
+} from "../instrument";
 import { bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const set =
@@ -384,20 +394,7 @@ describe("how samples are held", () => {
     const i = set(["play/memory", holding])(b.instrument);
     b.change({
       ...i,
-      samples: [
-        {
-          sha: "a".repeat(64),
-          name: "",
-          frames: x.length,
-          rate: RATE,
-          channels: 1,
-          pitch: null,
-          confidence: 0,
-          peak: 0,
-          loudness: 0,
-          from: null,
-        },
-      ],
+      samples: [newSample({ sha: "a".repeat(64), name: "", frames: x.length, rate: RATE })],
     });
     b.engine.addSample("a".repeat(64), { rate: RATE, channels: [x] });
     return b.engine.memoryUsed - before;

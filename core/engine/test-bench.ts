@@ -4,6 +4,7 @@ import {
   addSamples,
   type Instrument,
   newInstrument,
+  newSample,
   newZone,
   placeZones,
   setParam,
@@ -45,18 +46,15 @@ function tone(frames: number, step: number, level: number): Float32Array {
 /** An instrument whose zones play the given sounds; the filter is off, the room dry, the level 0 dB, velocity without effect. */
 export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> & { sound?: number })[]): Instrument {
   const empty = newInstrument("bench", "Bench");
-  const samples = sounds.map((audio, i) => ({
-    sha: BENCH_SHA(i),
-    name: `s${i}`,
-    frames: audio.channels[0]?.length ?? 0,
-    rate: audio.rate,
-    channels: audio.channels.length,
-    pitch: null,
-    confidence: 0,
-    peak: 0,
-    loudness: 0,
-    from: null,
-  }));
+  const samples = sounds.map((audio, i) =>
+    newSample({
+      sha: BENCH_SHA(i),
+      name: `s${i}`,
+      frames: audio.channels[0]?.length ?? 0,
+      rate: audio.rate,
+      channels: audio.channels.length,
+    }),
+  );
   const made = zones.map(({ sound = 0, ...zone }, i) =>
     newZone({ id: `z${i}`, sample: BENCH_SHA(sound), end: sounds[sound]?.channels[0]?.length ?? 0, ...zone }),
   );

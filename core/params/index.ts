@@ -21,3 +21,4 @@ export {
   valueAt,
 } from "./spec";
 export { amountRange, formatAmount, formatNumber, formatValue, parseNumber, parseValue } from "./text";
+export { number } from "./units/number";

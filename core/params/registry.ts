@@ -1,5 +1,6 @@
 import type { ParamSpec, ParamValue, UnitSpec } from "./spec";
 import { amp } from "./units/amp";
+import { convolution } from "./units/convolution";
 import { envelope } from "./units/envelope";
 import { filter } from "./units/filter";
 import { group } from "./units/group";
@@ -12,6 +13,7 @@ import { reverb } from "./units/reverb";
 import { samples } from "./units/samples";
 import { set } from "./units/set";
 import { strip } from "./units/strip";
+import { denoise, fadeIn, fadeOut, gain, offset, reverse, stretch } from "./units/treatments";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
 export const UNITS = {
@@ -24,10 +26,18 @@ export const UNITS = {
   path,
   lfo,
   reverb,
+  convolution,
   macro,
   mic,
   set,
   play,
+  gain,
+  offset,
+  denoise,
+  fadeIn,
+  fadeOut,
+  reverse,
+  stretch,
 } as const satisfies Record<string, UnitSpec>;
 
 export type UnitKind = keyof typeof UNITS;

@@ -62,7 +62,8 @@ export type UnitRole =
   | "macro"
   | "mic"
   | "set"
-  | "play";
+  | "play"
+  | "treatment";
 
 /** One kind of unit with all its parameters: the only place in which they are listed. */
 export interface UnitSpec {

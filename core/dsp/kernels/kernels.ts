@@ -11,6 +11,20 @@ export interface Kernels {
   readonly aimGains: (pair: number, frames: number) => void;
   /** Lets a voice (side 0 or 1 of a pair) stand at its targets at once. */
   readonly beginVoice: (pair: number, side: number) => void;
+  /** Adds the product of two spectra (addresses of their real and imaginary parts; `count` bins, a multiple of 4) to a sum. */
+  readonly multiplyAdd: (
+    sumRe: number,
+    sumIm: number,
+    aRe: number,
+    aIm: number,
+    bRe: number,
+    bIm: number,
+    count: number,
+  ) => void;
+  /** `frames` values of a filter of 128 reversed taps over an input: out[n] = Σ taps[k] · input[n + k]. */
+  readonly direct: (out: number, taps: number, input: number, frames: number) => void;
+  /** The same kernels over another memory of their own. */
+  readonly twin: () => Kernels;
 }
 
 const DIGITS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
@@ -47,12 +61,15 @@ export function startKernels(module: WebAssembly.Module): Kernels {
       },
     },
   });
-  const { renderPairs, controlPairs, beginVoice, aimGains } = instance.exports;
+  const { renderPairs, controlPairs, beginVoice, aimGains, multiplyAdd, direct } = instance.exports;
   return {
     memory,
     renderPairs: renderPairs as Kernels["renderPairs"],
     controlPairs: controlPairs as Kernels["controlPairs"],
     beginVoice: beginVoice as Kernels["beginVoice"],
     aimGains: aimGains as Kernels["aimGains"],
+    multiplyAdd: multiplyAdd as Kernels["multiplyAdd"],
+    direct: direct as Kernels["direct"],
+    twin: () => startKernels(module),
   };
 }

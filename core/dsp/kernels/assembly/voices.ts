@@ -3,6 +3,7 @@ import {
   BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
   RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
 } from "../layout";
+export { direct, multiplyAdd } from "./convolve";
 import { clear, read } from "./read";
 import { begin, control, section } from "./sections";
 

@@ -1,0 +1,74 @@
+import type { Audio, Hertz } from "../audio";
+import { Convolver, type Kernels, Reverb } from "../dsp";
+import type { Plan } from "./plan";
+
+/** The effects round the whole instrument, as the plan has them: the computed room, then the recorded one. */
+export class EffectChain {
+  private readonly reverb: Reverb;
+  private readonly convolver: Convolver;
+  private readonly impulses = new Map<string, Audio>();
+  private plan: Plan | null = null;
+  private loaded: string | null = null;
+
+  constructor(
+    private readonly rate: Hertz,
+    kernels: Kernels,
+  ) {
+    this.reverb = new Reverb(rate);
+    this.convolver = new Convolver(rate, kernels);
+  }
+
+  /** Takes a plan; an impulse that it no longer names falls silent. */
+  setPlan(plan: Plan): void {
+    this.plan = plan;
+    const wanted = new Set(plan.impulses);
+    for (const sha of this.impulses.keys()) if (!wanted.has(sha)) this.impulses.delete(sha);
+    this.choose();
+  }
+
+  /** Takes the sound of an impulse, at the engine's rate. */
+  addImpulse(sha: string, audio: Audio): void {
+    if (audio.rate !== this.rate)
+      throw new RangeError(`an impulse at ${audio.rate} Hz can't be used at ${this.rate} Hz`);
+    this.impulses.set(sha, audio);
+    this.choose();
+  }
+
+  private choose(): void {
+    const wanted = this.plan?.convolution?.sample ?? null;
+    const there = wanted !== null && this.impulses.has(wanted) ? wanted : null;
+    if (there === this.loaded) return;
+    this.loaded = there;
+    this.convolver.load(there === null ? null : (this.impulses.get(there) ?? null));
+  }
+
+  /** Sets the effects from the modulated values of the plan's slots. */
+  tune(shared: Float64Array | Float32Array): void {
+    const { reverb, convolution } = this.plan ?? {};
+    if (reverb) {
+      this.reverb.tune(
+        shared[reverb.mix] as number,
+        shared[reverb.size] as number,
+        shared[reverb.decay] as number,
+        shared[reverb.damping] as number,
+      );
+    }
+    if (convolution) this.convolver.tune(shared[convolution.mix] as number, shared[convolution.delay] as number);
+  }
+
+  /** Adds the effects to the frames `[from, to)` of a stereo block. */
+  process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    if (this.plan?.reverb) this.reverb.process(left, right, from, to);
+    if (this.loaded !== null) this.convolver.process(left, right, from, to);
+  }
+
+  /** Makes an impulse ready at once, for rendering. */
+  settle(): void {
+    this.convolver.settle();
+  }
+
+  reset(): void {
+    this.reverb.reset();
+    if (this.loaded !== null) this.convolver.reset();
+  }
+}
