@@ -7,6 +7,10 @@ import {
   type Layer,
   type Loop,
   type Route,
+  type Sample,
+  type Search,
+  type Slice,
+  type Take,
   type Unit,
   type Zone,
 } from "./instrument";
@@ -75,6 +79,8 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   id,
   about: { name, maker: "", description: "", licence: "" },
   takes: [],
+  shots: [],
+  naming: NAMING,
   samples: [],
   layers: [newLayer("main", "Main")],
   envelopes: [],
@@ -116,3 +122,72 @@ export function newZone(given: Partial<Zone> & Pick<Zone, "id" | "sample" | "end
     ...given,
   };
 }
+
+/** How samples are named unless their owner says otherwise. */
+export const NAMING = "{take}-{note}-{number:2}";
+
+/** How sounds are found at first. */
+export const SEARCH: Search = {
+  by: "level",
+  threshold: 18,
+  hysteresis: 12,
+  hold: 0.06,
+  minGap: 0.04,
+  minLength: 0.06,
+  preRoll: 0.003,
+  tail: 0.01,
+  sensitivity: 0.5,
+  tempo: 120,
+  beats: 1,
+  origin: 0,
+};
+
+/** A take that has just come in, not yet searched. */
+export const newTake = (
+  given: Partial<Take> & Pick<Take, "id" | "name" | "sha" | "rate" | "channels" | "frames" | "origin">,
+): Take => ({
+  date: "",
+  source: "",
+  notes: "",
+  clips: [],
+  markers: [],
+  search: SEARCH,
+  floor: null,
+  slices: [],
+  treatments: [],
+  ...given,
+});
+
+/** A sample of which nothing is known but its content. */
+export const newSample = (given: Partial<Sample> & Pick<Sample, "sha" | "name" | "frames">): Sample => ({
+  rate: 44100,
+  channels: 1,
+  pitch: null,
+  confidence: 0,
+  peak: -120,
+  loudness: -120,
+  strength: null,
+  repeat: null,
+  use: "note",
+  from: null,
+  ...given,
+});
+
+/** A slice of which nothing is known but where it is. */
+export const newSlice = (given: Partial<Slice> & Pick<Slice, "id" | "start" | "end">): Slice => ({
+  onset: given.start,
+  pitch: null,
+  confidence: 0,
+  peak: -120,
+  loudness: -120,
+  tone: null,
+  keep: true,
+  note: null,
+  cents: null,
+  edited: false,
+  doubt: "",
+  strength: null,
+  repeat: null,
+  treatments: [],
+  ...given,
+});

@@ -1,6 +1,20 @@
 export { changeAbout, changeRules, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, listParams, listUnits } from "./address";
-export { newGroup, newId, newInstrument, newLayer, newLoop, newRoute, newUnit, newZone } from "./defaults";
+export {
+  NAMING,
+  newGroup,
+  newId,
+  newInstrument,
+  newLayer,
+  newLoop,
+  newRoute,
+  newSample,
+  newSlice,
+  newTake,
+  newUnit,
+  newZone,
+  SEARCH,
+} from "./defaults";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export { History } from "./history";
@@ -15,8 +29,11 @@ export {
   type Layer,
   type Loop,
   type LoopMode,
+  type Marker,
   type Route,
   type Sample,
+  type Search,
+  type Shot,
   type Slice,
   type Take,
   type Tuning,
@@ -44,9 +61,32 @@ export {
   renameUnit,
   setCurve,
   setParam,
+  setRoom,
   setTuning,
 } from "./param-edits";
 export { type Checked, checkInstrument } from "./schema";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";
-export { addTake, changeSlices, changeTake, removeTake } from "./take-edits";
-export { addSamples, changeZones, listZones, placeZones, removeZones, settleLoop, settleZone } from "./zone-edits";
+export {
+  addSlice,
+  addTake,
+  changeSlices,
+  changeTake,
+  deleteSlices,
+  mergeIntoOne,
+  removeTake,
+  setNaming,
+  setShots,
+  splitSlice,
+} from "./take-edits";
+export {
+  addSamples,
+  changeZones,
+  listNotes,
+  listZones,
+  placeZones,
+  removeZones,
+  replaceSamples,
+  settleLoop,
+  settleZone,
+  usedSamples,
+} from "./zone-edits";

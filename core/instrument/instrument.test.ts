@@ -3,30 +3,19 @@ import fc from "fast-check";
 import { seededRandom } from "../audio";
 import { changeRules, together } from "./about-edits";
 import { findParam, listParams } from "./address";
-import { newGroup, newId, newInstrument, newLoop, newZone } from "./defaults";
+import { newGroup, newId, newInstrument, newLoop, newSample, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
 import { addFaceItem, changeFaceItem } from "./face-edits";
 import { History } from "./history";
 import type { Instrument } from "./instrument";
 import { migrate } from "./migrate";
 import { addRoute, removeMacro, setParam } from "./param-edits";
-import { addTake, changeSlices } from "./take-edits";
-import { addSamples, changeZones, listZones, placeZones, removeZones, settleZone } from "./zone-edits";
+import { addTake, changeSlices, deleteSlices, mergeIntoOne, splitSlice } from "./take-edits";
+import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
 
 const sha = "ab".repeat(32);
 const zone = (id: string) => newZone({ id, sample: sha, end: 1000 });
-const sample = {
-  sha,
-  name: "one",
-  frames: 1000,
-  rate: 44100,
-  channels: 1,
-  pitch: 60.1,
-  confidence: 0.9,
-  peak: -6,
-  loudness: -12,
-  from: null,
-};
+const sample = newSample({ sha, name: "one", frames: 1000, pitch: 60.1, confidence: 0.9, peak: -6, loudness: -12 });
 
 const filled = (): Instrument =>
   together("", [addSamples([sample]), placeZones("main", "main", [zone("z1"), zone("z2")], false)]).apply(
@@ -105,38 +94,103 @@ describe("edits", () => {
   });
 
   test("moving one slice's edge never moves its neighbours", () => {
-    const slice = {
-      onset: 0,
-      pitch: null,
-      confidence: 0,
-      peak: -6,
-      loudness: -12,
-      keep: true,
-      note: null,
-      cents: null,
-      edited: false,
-    };
-    const take = {
+    const take = newTake({
       id: "t1",
       name: "take",
       sha,
       rate: 44100,
       channels: 1,
       frames: 300,
-      origin: "imported" as const,
-      threshold: 18,
-      floor: null,
-      slices: [
-        { ...slice, id: "a", start: 0, end: 100 },
-        { ...slice, id: "b", start: 100, end: 200 },
-      ],
-    };
+      origin: "imported",
+      slices: [newSlice({ id: "a", start: 0, end: 100 }), newSlice({ id: "b", start: 100, end: 200 })],
+    });
     const doc = addTake(take).apply(newInstrument("test", "Test"));
     const moved = changeSlices("t1", new Set(["a"]), "Move", (s) => ({ ...s, end: 1150.4 })).apply(doc);
     expect(moved.takes[0]?.slices.map((s) => [s.start, s.end])).toEqual([
       [0, 300],
       [100, 200],
     ]);
+  });
+
+  test("a new cut takes the old one's place in every zone; a shortened zone keeps its end where it can", () => {
+    const doc = filled();
+    const half = changeZones(new Set(["z2"]), "Trim", (z) => ({ ...z, end: 600 })).apply(doc);
+    const fresh = newSample({ sha: "cd".repeat(32), name: "again", frames: 800 });
+    const next = replaceSamples(new Map([[sha, fresh]])).apply(half);
+    expect(listZones(next).map((z) => [z.sample, z.end])).toEqual([
+      [fresh.sha, 800],
+      [fresh.sha, 600],
+    ]);
+    expect(next.samples).toEqual([fresh]);
+  });
+
+  test("a document of version 2 keeps its takes, their threshold and slices, and is checked", () => {
+    const { shots, naming, ...doc } = newInstrument("old", "Old");
+    const slice = { id: "s1", start: 5, end: 50, onset: 6, pitch: 60, confidence: 1, peak: -6, loudness: -9 };
+    const take = { id: "t", name: "t", sha, rate: 44100, channels: 1, frames: 100, origin: "recorded", floor: -60 };
+    const raw = {
+      ...doc,
+      version: 2,
+      takes: [{ ...take, threshold: 24, slices: [{ ...slice, keep: true, note: 61, cents: null, edited: true }] }],
+      samples: [{ ...sample, strength: undefined, repeat: undefined, use: undefined }],
+    };
+    const checked = migrate(JSON.parse(JSON.stringify(raw)));
+    if (!checked.ok) throw new Error(checked.problems.join());
+    expect(checked.instrument.takes[0]).toMatchObject({ search: { by: "level", threshold: 24 }, treatments: [] });
+    expect(checked.instrument.takes[0]?.slices[0]).toEqual(newSlice({ ...slice, note: 61, edited: true }));
+    expect(checked.instrument.samples[0]).toEqual(sample);
+    expect(checked.instrument).toMatchObject({ shots, naming });
+  });
+
+  test("treatments are checked like any unit", () => {
+    const take = newTake({ id: "t", name: "t", sha, rate: 44100, channels: 1, frames: 100, origin: "recorded" });
+    const withUnit = (unit: unknown) =>
+      migrate({ ...newInstrument("x", "X"), takes: [{ ...take, treatments: [unit] }] }).ok;
+    expect(withUnit(newUnit("denoise", "d"))).toBe(true);
+    expect(withUnit(newUnit("filter", "f"))).toBe(false);
+    expect(withUnit({ ...newUnit("gain", "g"), params: { level: 999 } })).toBe(false);
+  });
+
+  test("cutting a slice in two and joining the halves loses nothing; neighbours stay", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 99 }),
+        fc.integer({ min: 2, max: 200 }),
+        fc.integer(),
+        (start, length, at) => {
+          const end = start + length;
+          const slices = [newSlice({ id: "a", start, end, note: 61 }), newSlice({ id: "b", start: end, end: 400 })];
+          const take = newTake({
+            id: "t",
+            name: "t",
+            sha,
+            rate: 44100,
+            channels: 1,
+            frames: 500,
+            origin: "demo",
+            slices,
+          });
+          const doc = addTake(take).apply(newInstrument("test", "Test"));
+          const cut = start + (Math.abs(at) % length);
+          const parts = splitSlice("t", "a", cut).apply(doc).takes[0]?.slices ?? [];
+          expect(parts.at(-1)).toEqual(slices[1]);
+          if (cut === start) {
+            expect(parts).toEqual(slices);
+            return;
+          }
+          expect(parts.slice(0, 2).map((s) => [s.start, s.end])).toEqual([
+            [start, cut],
+            [cut, end],
+          ]);
+          const ids = new Set(parts.slice(0, 2).map((s) => s.id));
+          expect(ids.size).toBe(2);
+          const joined = mergeIntoOne("t", ids).apply(splitSlice("t", "a", cut).apply(doc)).takes[0]?.slices;
+          expect(joined).toEqual([{ ...slices[0], edited: true }, slices[1]]);
+        },
+      ),
+    );
+    const gone = deleteSlices("t", new Set(["a"]));
+    expect(gone.name).toBe("Delete 1 slice");
   });
 
   test("a removed macro takes its routes and bindings with it", () => {

@@ -1,7 +1,7 @@
 import type { UnitKind } from "../params";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -21,6 +21,8 @@ export interface Unit {
   readonly params: Readonly<Record<string, number | string>>;
   /** Of a drawn LFO: one cycle (x 0–1, y ±1). Of a point envelope: its points (x seconds from its beginning, y 0–1). */
   readonly curve?: Curve;
+  /** Of a convolution: the SHA-256 of its impulse. */
+  readonly sample?: string;
 }
 
 /** One sound of a take: `[start, end)` in frames of the take, what was measured, and what its owner said. */
@@ -37,13 +39,65 @@ export interface Slice {
   /** Peak and loudness in dBFS. */
   readonly peak: number;
   readonly loudness: number;
+  /** Brightness: the mean of its spectrum as a MIDI note with fraction; null until measured. */
+  readonly tone: number | null;
   readonly keep: boolean;
   /** The root note its owner typed in; null takes the measured one. */
   readonly note: number | null;
   /** How far off that note its owner says it is, in cents; null takes what was measured. */
   readonly cents: number | null;
-  /** Whether its owner moved an edge: such a slice outlives a new search. */
+  /** Whether its owner moved an edge or made it by hand: such a slice outlives a new search. */
   readonly edited: boolean;
+  /** Why it was proposed for leaving out; empty where it wasn't. */
+  readonly doubt: string;
+  /** How hard it was struck, 1 the softest; and which repeat of its note and strength it is, from 1. null: not sorted yet. */
+  readonly strength: number | null;
+  readonly repeat: number | null;
+  /** What is done to its sound, in this order, after what is done to the whole take. */
+  readonly treatments: readonly Unit[];
+}
+
+/** How the sounds of a take are found; levels in decibels, times in seconds. */
+export interface Search {
+  readonly by: "level" | "attack" | "grid" | "markers";
+  /** Above the noise floor: where a sound begins. */
+  readonly threshold: number;
+  /** How far below the threshold it must fall to have ended; the rest of the way to the floor is its tail. */
+  readonly hysteresis: number;
+  /** How long it must stay quiet to have ended. */
+  readonly hold: number;
+  readonly minGap: number;
+  readonly minLength: number;
+  readonly preRoll: number;
+  /** What is kept after a sound has ended. */
+  readonly tail: number;
+  /** Of attacks: 0 finds only the clearest, 1 nearly all. */
+  readonly sensitivity: number;
+  /** Of the grid: beats a minute, beats in a part, and where the first begins. */
+  readonly tempo: number;
+  readonly beats: number;
+  readonly origin: number;
+}
+
+/** One entry of a shot list: a sound that is wanted. */
+export interface Shot {
+  readonly id: string;
+  /** What to strike, for people. */
+  readonly name: string;
+  /** The MIDI note; null for a sound of a kit. */
+  readonly note: number | null;
+  /** How hard, from 1 for the softest, of how many. */
+  readonly strength: number;
+  readonly strengths: number;
+  readonly repeat: number;
+  readonly state: "open" | "done" | "skipped";
+}
+
+/** A place in a take that its file or its owner named, in frames; `length` 0 for a point. */
+export interface Marker {
+  readonly at: number;
+  readonly length: number;
+  readonly name: string;
 }
 
 /** A long recording. Its audio is stored by content; the cuts are here. */
@@ -55,11 +109,19 @@ export interface Take {
   readonly channels: number;
   readonly frames: number;
   readonly origin: "imported" | "recorded" | "demo";
-  /** Threshold above the take's noise floor in decibels. */
-  readonly threshold: number;
+  /** When it was recorded or opened (ISO 8601; empty: unknown), what it came from, and what its owner noted. */
+  readonly date: string;
+  readonly source: string;
+  readonly notes: string;
+  /** Frames at which the input was at full scale, one for each run. */
+  readonly clips: readonly number[];
+  readonly markers: readonly Marker[];
+  readonly search: Search;
   /** Measured noise floor in dBFS; null until the take was searched. */
   readonly floor: number | null;
   readonly slices: readonly Slice[];
+  /** What is done to the sound of every slice. */
+  readonly treatments: readonly Unit[];
 }
 
 /** A sample by content: `sha` is the SHA-256 of its WAV file, in hexadecimal. */
@@ -73,6 +135,11 @@ export interface Sample {
   readonly confidence: number;
   readonly peak: number;
   readonly loudness: number;
+  /** As sorted when it was cut: how hard it was struck, and which repeat it is; null where nobody said. */
+  readonly strength: number | null;
+  readonly repeat: number | null;
+  /** What it is for: to be played, or as the impulse of a room. */
+  readonly use: "note" | "impulse";
   /** Which slice of which take it is; null when it came as a file. */
   readonly from: { readonly take: string; readonly slice: string } | null;
 }
@@ -205,6 +272,10 @@ export interface Instrument {
     readonly licence: string;
   };
   readonly takes: readonly Take[];
+  /** The sounds that are wanted, in the order in which they are recorded. */
+  readonly shots: readonly Shot[];
+  /** The pattern by which samples are named when they are cut. */
+  readonly naming: string;
   readonly samples: readonly Sample[];
   readonly layers: readonly Layer[];
   /** Envelopes for routes: kinds `envelope` and `path`. */

@@ -1,4 +1,5 @@
-import { newLoop, newUnit, newZone } from "./defaults";
+import { NAMING, newLoop, newSlice, newTake, newUnit, newZone } from "./defaults";
+import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
 import { type Checked, checkInstrument } from "./schema";
 
@@ -40,8 +41,27 @@ function toVersion2(raw: unknown): unknown {
   };
 }
 
+/** Version 3: takes know where they come from, how they are searched and what is done to them; slices are sorted; shot lists. */
+function toVersion3(raw: unknown): unknown {
+  const doc = raw as Json;
+  const take = ({ threshold, ...t }: Json): Json => {
+    const made: Take = newTake(t as unknown as Take);
+    const slices = listOf(t.slices).map((s) => newSlice(s as unknown as Slice));
+    const search = typeof threshold === "number" ? { ...made.search, threshold } : made.search;
+    return { ...made, search, slices };
+  };
+  return {
+    ...doc,
+    version: 3,
+    shots: [],
+    naming: NAMING,
+    takes: listOf(doc.takes).map(take),
+    samples: listOf(doc.samples).map((s) => ({ strength: null, repeat: null, use: "note", ...s })),
+  };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
-const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2 };
+const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2, 2: toVersion3 };
 
 /** Brings a document from outside to this version and checks it. */
 export function migrate(raw: unknown): Checked {

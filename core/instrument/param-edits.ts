@@ -1,8 +1,8 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
 import { changeUnit, findParam } from "./address";
-import { newRoute } from "./defaults";
+import { newRoute, newUnit } from "./defaults";
 import type { Edit } from "./edit";
-import type { Curve, Instrument, Route, Tuning, Unit } from "./instrument";
+import type { Curve, Instrument, Route, Sample, Tuning, Unit } from "./instrument";
 
 /** Sets one parameter; numbers are kept in range. Misuse (no such address, no such choice) throws RangeError. */
 export function setParam(instrument: Instrument, address: string, value: ParamValue): Edit {
@@ -65,9 +65,9 @@ export const removeRoute = (id: string): Edit => ({
   apply: (doc) => ({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
 });
 
-type UnitList = "envelopes" | "lfos" | "mics" | "sets";
+type UnitList = "envelopes" | "lfos" | "mics" | "sets" | "effects";
 
-/** Adds an envelope, an LFO, a microphone or a set of layers. */
+/** Adds an envelope, an LFO, a microphone, a set of layers or an effect. */
 export const addUnit = (list: UnitList, unit: Unit): Edit => ({
   name: `Add ${unit.name}`,
   apply: (doc) => ({ ...doc, [list]: [...doc[list], unit] }),
@@ -91,6 +91,21 @@ export const removeUnit = (list: UnitList, id: string): Edit => ({
           : layer.groups,
     })),
   }),
+});
+
+/** Puts an impulse into the recorded room, which is added where there is none yet. */
+export const setRoom = (sample: Sample): Edit => ({
+  name: `Use ${sample.name} as the room`,
+  apply: (doc) => {
+    const samples = doc.samples.some((s) => s.sha === sample.sha) ? doc.samples : [...doc.samples, sample];
+    const there = doc.effects.some((u) => u.kind === "convolution");
+    const effects = there ? doc.effects : [...doc.effects, newUnit("convolution", "room")];
+    return {
+      ...doc,
+      samples,
+      effects: effects.map((u) => (u.kind === "convolution" ? { ...u, sample: sample.sha } : u)),
+    };
+  },
 });
 
 /** Draws a unit's curve: one cycle of an LFO, or the points of an envelope. */

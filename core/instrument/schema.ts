@@ -52,6 +52,7 @@ function unit(...kinds: readonly UnitKind[]) {
     }
     return yup.object({
       curve: curve().optional(),
+      sample: sha().optional(),
       id: id(),
       kind: yup
         .string()
@@ -64,6 +65,25 @@ function unit(...kinds: readonly UnitKind[]) {
 }
 
 const level = () => yup.number().nullable().defined();
+const nullable = (min: number, max: number) => yup.number().integer().min(min).max(max).nullable().defined();
+const treatments = () => list(unit("gain", "offset", "denoise", "fadeIn", "fadeOut", "reverse", "stretch"), 32);
+const seconds = (max = 60) => number(0, max);
+const search = yup
+  .object({
+    by: yup.string().oneOf(["level", "attack", "grid", "markers"]).required(),
+    threshold: number(0, 96),
+    hysteresis: number(0, 96),
+    hold: seconds(),
+    minGap: seconds(),
+    minLength: seconds(),
+    preRoll: seconds(),
+    tail: seconds(),
+    sensitivity: number(0, 1),
+    tempo: number(10, 1000),
+    beats: number(1 / 64, 1024),
+    origin: seconds(1e6),
+  })
+  .required();
 const slice = yup.object({
   id: id(),
   start: frames(),
@@ -73,10 +93,15 @@ const slice = yup.object({
   confidence: number(0, 1),
   peak: number(),
   loudness: number(),
+  tone: level(),
   keep: yup.boolean().required(),
   note: level(),
   cents: level(),
   edited: yup.boolean().required(),
+  doubt: text(),
+  strength: nullable(1, 127),
+  repeat: nullable(1, 1000),
+  treatments: treatments(),
 });
 
 const loop = () =>
@@ -143,12 +168,30 @@ const schema = yup.object({
       channels: whole(1, 2),
       frames: frames(),
       origin: yup.string().oneOf(["imported", "recorded", "demo"]).required(),
-      threshold: number(0, 96),
+      date: text(40),
+      source: text(500),
+      notes: text(20000),
+      clips: list(frames(), 1000),
+      markers: list(yup.object({ at: frames(), length: frames(), name: text() })),
+      search,
       floor: level(),
       slices: list(slice),
+      treatments: treatments(),
     }),
     1000,
   ),
+  shots: list(
+    yup.object({
+      id: id(),
+      name: text(),
+      note: nullable(0, 127),
+      strength: whole(1, 127),
+      strengths: whole(1, 127),
+      repeat: whole(1, 1000),
+      state: yup.string().oneOf(["open", "done", "skipped"]).required(),
+    }),
+  ),
+  naming: text(200),
   samples: list(
     yup.object({
       sha: sha(),
@@ -160,6 +203,9 @@ const schema = yup.object({
       confidence: number(0, 1),
       peak: number(),
       loudness: number(),
+      strength: nullable(1, 127),
+      repeat: nullable(1, 1000),
+      use: yup.string().oneOf(["note", "impulse"]).required(),
       from: yup.object({ take: id(), slice: id() }).nullable().defined(),
     }),
   ),
@@ -182,7 +228,7 @@ const schema = yup.object({
     }),
     1000,
   ),
-  effects: list(unit("reverb"), 32),
+  effects: list(unit("reverb", "convolution"), 32),
   face: yup
     .object({
       width: whole(100, 4000),

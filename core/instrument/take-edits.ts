@@ -1,5 +1,5 @@
 import type { Edit } from "./edit";
-import type { Slice, Take } from "./instrument";
+import type { Instrument, Shot, Slice, Take } from "./instrument";
 
 export const addTake = (take: Take): Edit => ({
   name: `Add take ${take.name}`,
@@ -41,3 +41,69 @@ function settle(slice: Slice, frames: number): Slice {
   const start = Math.max(0, Math.min(Math.round(slice.start), frames - 1));
   return { ...slice, start, end: Math.max(start + 1, Math.min(Math.round(slice.end), frames)) };
 }
+
+/** Sets the list of sounds that are wanted. */
+export const setShots = (name: string, shots: readonly Shot[]): Edit => ({
+  name,
+  merge: `shots:${name}`,
+  apply: (doc) => ({ ...doc, shots }),
+});
+
+/** Sets the pattern by which samples are named. */
+export const setNaming = (naming: string): Edit => ({
+  name: "Change the name pattern",
+  merge: "naming",
+  apply: (doc) => ({ ...doc, naming }),
+});
+
+/** Parts a slice in two at a frame inside it; the second has its attack there and is yet to be measured. */
+export const splitSlice = (takeId: string, id: string, at: number): Edit => ({
+  name: "Split slice",
+  apply: (doc) =>
+    mapTake(doc, takeId, (take) => ({
+      ...take,
+      slices: take.slices.flatMap((s) => {
+        if (s.id !== id || at <= s.start || at >= s.end) return [s];
+        const taken = new Set(take.slices.map((x) => x.id));
+        let second = `s${Math.round(at)}`;
+        while (taken.has(second)) second += "b";
+        const cut = Math.round(at);
+        return [
+          { ...s, end: cut, edited: true },
+          { ...s, id: second, start: cut, onset: cut, edited: true, repeat: null },
+        ];
+      }),
+    })),
+});
+
+/** Makes one slice of several: from the first one's start to the last one's end, with what was said of the first. */
+export const mergeIntoOne = (takeId: string, ids: ReadonlySet<string>): Edit => ({
+  name: `Merge ${ids.size} slices`,
+  apply: (doc) =>
+    mapTake(doc, takeId, (take) => {
+      const members = take.slices.filter((s) => ids.has(s.id));
+      const [first] = members;
+      if (!first || members.length < 2) return take;
+      const end = Math.max(...members.map((s) => s.end));
+      const merged = { ...first, end, edited: true, keep: members.some((s) => s.keep) };
+      return { ...take, slices: take.slices.flatMap((s) => (s === first ? [merged] : ids.has(s.id) ? [] : [s])) };
+    }),
+});
+
+/** Takes slices away altogether. */
+export const deleteSlices = (takeId: string, ids: ReadonlySet<string>): Edit => ({
+  name: `Delete ${ids.size} slice${ids.size === 1 ? "" : "s"}`,
+  apply: (doc) => mapTake(doc, takeId, (t) => ({ ...t, slices: t.slices.filter((s) => !ids.has(s.id)) })),
+});
+
+/** Adds a slice where it belongs in time. */
+export const addSlice = (takeId: string, slice: Slice): Edit => ({
+  name: "Add slice",
+  apply: (doc) =>
+    mapTake(doc, takeId, (t) => ({ ...t, slices: [...t.slices, slice].sort((a, b) => a.start - b.start) })),
+});
+
+const mapTake = (doc: Instrument, id: string, change: (take: Take) => Take): Instrument => ({
+  ...doc,
+  takes: doc.takes.map((t) => (t.id === id ? change(t) : t)),
+});

@@ -5,6 +5,16 @@ import type { Instrument, Loop, Sample, Zone } from "./instrument";
 export const listZones = (instrument: Instrument): Zone[] =>
   instrument.layers.flatMap((layer) => layer.groups.flatMap((group) => group.zones));
 
+/** The samples that are there to be played, impulses left aside. */
+export const listNotes = (instrument: Instrument): Sample[] => instrument.samples.filter((s) => s.use === "note");
+
+/** The content of every sample that a zone plays or an effect uses. */
+export const usedSamples = (instrument: Instrument): Set<string> =>
+  new Set([
+    ...listZones(instrument).map((z) => z.sample),
+    ...instrument.effects.flatMap((u) => (u.sample === undefined ? [] : [u.sample])),
+  ]);
+
 const mapZones = (doc: Instrument, change: (zone: Zone) => Zone | null): Instrument => ({
   ...doc,
   layers: doc.layers.map((layer) => ({
@@ -101,5 +111,23 @@ export const addSamples = (samples: readonly Sample[]): Edit => ({
     const kept = doc.samples.map((s) => fresh.get(s.sha) ?? s);
     const known = new Set(doc.samples.map((s) => s.sha));
     return { ...doc, samples: [...kept, ...[...fresh.values()].filter((s) => !known.has(s.sha))] };
+  },
+});
+
+/** Puts samples in the place of others, as after a new cut: zones that played the old one play the new one, whole where they were whole. */
+export const replaceSamples = (pairs: ReadonlyMap<string, Sample>): Edit => ({
+  name: `Update ${pairs.size} sample${pairs.size === 1 ? "" : "s"}`,
+  apply: (doc) => {
+    const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
+    const fresh = [...pairs.values()];
+    const kept = doc.samples.filter((s) => !pairs.has(s.sha) && !fresh.some((f) => f.sha === s.sha));
+    const next = mapZones({ ...doc, samples: [...kept, ...fresh] }, (zone) => {
+      const sample = pairs.get(zone.sample);
+      if (!sample) return zone;
+      const whole = zone.end >= (frames.get(zone.sample) ?? 0);
+      const moved = { ...zone, sample: sample.sha, end: whole ? sample.frames : Math.min(zone.end, sample.frames) };
+      return settleZone(moved, sample.frames);
+    });
+    return next;
   },
 });

@@ -1,4 +1,30 @@
+export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
+export {
+  NAME_PRESETS,
+  type NameFacts,
+  nameAll,
+  nameByPattern,
+  PLACEHOLDERS,
+  type ProposedName,
+  usableNames,
+} from "./names";
+export { type Normalising, normalisingGains } from "./normalise";
 export { type Placement, placeSamples } from "./place";
+export { type Captured, type FollowState, ShotFollower } from "./shot-follower";
+export { makeShots, nameOfStrength, nextShot, noteRange, readPlan, type ShotPlan, type TypedPlan } from "./shots";
 export { clusterLevels, overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";
+export {
+  isWanted,
+  type Matrix,
+  type MatrixRow,
+  matrixOf,
+  oddOnes,
+  type SliceRole,
+  type SortedSlices,
+  sortByMeasure,
+  sortByNames,
+  sortByPlan,
+  sortByShots,
+} from "./sort-slices";
 export { type KeyRange, type SpreadMode, type SpreadOptions, spreadRoots } from "./spread";
-export { mergeSlices, newTake, searchTake, sliceId, slicesOf } from "./take";
+export { mergeSlices, searchTake, sliceId, slicesOf } from "./take";

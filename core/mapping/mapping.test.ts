@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { seededRandom } from "../audio";
-import type { Sample, Slice } from "../instrument";
+import { newSample, newSlice, type Sample, type Slice } from "../instrument";
 import { placeSamples } from "./place";
 import { clusterLevels, overallDetune, sortSounds } from "./sort";
 import { spreadRoots } from "./spread";
@@ -84,18 +84,8 @@ describe("sorting", () => {
 });
 
 describe("placing", () => {
-  const sample = (n: number, pitch: number | null, loudness: number, confidence = 0.9): Sample => ({
-    sha: n.toString(16).padStart(64, "0"),
-    name: `s${n}`,
-    frames: 100,
-    rate: 44100,
-    channels: 1,
-    pitch,
-    confidence,
-    peak: 0,
-    loudness,
-    from: null,
-  });
+  const sample = (n: number, pitch: number | null, loudness: number, confidence = 0.9): Sample =>
+    newSample({ sha: n.toString(16).padStart(64, "0"), name: `s${n}`, frames: 100, pitch, confidence, loudness });
 
   test("velocity ranges of a note touch and fill 1 to 127; each zone is tuned to its note", () => {
     const { zones, leftOut } = placeSamples(
@@ -130,21 +120,16 @@ describe("placing", () => {
 });
 
 describe("a new search", () => {
-  const slice = (onset: number, change: Partial<Slice> = {}): Slice => ({
-    id: sliceId(onset),
-    start: onset - 100,
-    end: onset + 9000,
-    onset,
-    pitch: 60,
-    confidence: 0.9,
-    peak: -6,
-    loudness: -20,
-    keep: true,
-    note: null,
-    cents: null,
-    edited: false,
-    ...change,
-  });
+  const slice = (onset: number, change: Partial<Slice> = {}): Slice =>
+    newSlice({
+      id: sliceId(onset),
+      start: onset - 100,
+      end: onset + 9000,
+      onset,
+      pitch: 60,
+      confidence: 0.9,
+      ...change,
+    });
 
   test("keeps what its owner did: moved edges, typed notes", () => {
     const before = [slice(1000, { edited: true, start: 500 }), slice(20000, { note: 47, keep: false }), slice(40000)];

@@ -25,7 +25,15 @@ export function placeSamples(
   idOf: (index: number) => string,
 ): Placement {
   const believed = (s: Sample) => (s.confidence >= SURE ? s.pitch : null);
-  const sorting = sortSounds(samples.map((s) => ({ id: s.sha, pitch: believed(s), loudness: s.loudness })));
+  const sorting = sortSounds(
+    samples.map((s) => ({
+      id: s.sha,
+      pitch: believed(s),
+      loudness: s.loudness,
+      strength: s.strength,
+      repeat: s.repeat,
+    })),
+  );
   if (sorting.sorted.length === 0) return placeKit(samples, sorting, idOf);
   const ranges = spreadRoots([...sorting.layersOf.keys()], spread);
   const bySha = new Map(samples.map((s) => [s.sha, s]));

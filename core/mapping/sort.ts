@@ -5,6 +5,9 @@ export interface Placeable {
   readonly id: string;
   readonly pitch: number | null;
   readonly loudness: Decibels;
+  /** What its owner said: how hard it was struck, from 1, and which repeat it is. */
+  readonly strength?: number | null;
+  readonly repeat?: number | null;
 }
 
 /** A sound with its place: root note, velocity layer from 0 (softest), round robin from 1. */
@@ -58,6 +61,14 @@ export function clusterLevels(levels: readonly Decibels[]): number[][] {
 /** Velocity at a level below the loudest layer's, on the usual 40 dB law: velocity 127 is 0 dB, 12 dB less is half. */
 const velocityAt = (below: Decibels): number => Math.round(127 * 10 ** (below / 40));
 
+/** The members of one note by strength: as their owner said where he said it of all, else by the gaps between their levels. */
+function clustersOf(members: readonly Placeable[]): number[][] {
+  const strengths = members.map((m) => m.strength ?? null);
+  if (strengths.some((s) => s === null)) return clusterLevels(members.map((m) => m.loudness));
+  const rising = [...new Set(strengths)].sort((a, b) => (a ?? 0) - (b ?? 0));
+  return rising.map((s) => strengths.flatMap((x, i) => (x === s ? [i] : [])));
+}
+
 /**
  * Sorts sounds into notes, velocity layers and round robins: the nearest note once the common detuning is taken off, layers
  * where the levels of one note leave a gap, and the rest as repeats in the given order. Sounds without pitch are left out.
@@ -74,16 +85,16 @@ export function sortSounds(sounds: readonly Placeable[]): Sorting {
   const layersOf = new Map<number, number>();
   const steps = new Map<number, number[][]>();
   for (const [note, members] of [...byNote].sort(([a], [b]) => a - b)) {
-    const clusters = clusterLevels(members.map((m) => m.loudness));
+    const clusters = clustersOf(members);
     layersOf.set(note, clusters.length);
     const means = clusters.map((c) => c.reduce((sum, i) => sum + (members[i]?.loudness ?? 0), 0) / c.length);
     const top = means.at(-1) ?? 0;
     const limits = means.slice(1).map((mean, i) => velocityAt((mean + (means[i] ?? 0)) / 2 - top));
     steps.set(clusters.length, [...(steps.get(clusters.length) ?? []), limits]);
     clusters.forEach((cluster, layer) => {
-      cluster.forEach((index, k) => {
-        const member = members[index];
-        if (member) sorted.push({ id: member.id, note, layer, repeat: k + 1 });
+      const ordered = cluster.flatMap((i) => members[i] ?? []).sort((a, b) => (a.repeat ?? 0) - (b.repeat ?? 0));
+      ordered.forEach((member, k) => {
+        sorted.push({ id: member.id, note, layer, repeat: k + 1 });
       });
     });
   }

@@ -1,10 +1,35 @@
-import { FIND_DEFAULTS, findSlices, type Levels, type MeasuredSlice, proposeKeep } from "../analysis";
-import type { Slice, Take } from "../instrument";
+import {
+  doubtsOf,
+  type Flux,
+  type FoundSlice,
+  findAttacks,
+  findSlices,
+  type Levels,
+  type MeasuredSlice,
+  sliceAtAttacks,
+  sliceAtMarkers,
+  sliceByGrid,
+} from "../analysis";
+import { newSlice, type Slice, type Take } from "../instrument";
 
-/** Slices as the document keeps them, from what was found and measured. */
+/** Slices as the document keeps them, from what was found and measured; those of which something speaks against are not kept. */
 export function slicesOf(measured: readonly MeasuredSlice[], idOf: (index: number) => string): Slice[] {
-  const keep = proposeKeep(measured);
-  return measured.map((m, i) => ({ ...m, id: idOf(i), keep: keep[i] ?? true, note: null, cents: null, edited: false }));
+  const doubts = doubtsOf(measured);
+  return measured.map((m, i) =>
+    newSlice({
+      id: idOf(i),
+      start: m.start,
+      end: m.end,
+      onset: m.onset,
+      pitch: m.pitch,
+      confidence: m.confidence,
+      peak: m.peak,
+      loudness: m.loudness,
+      tone: m.tone,
+      doubt: doubts[i] ?? "",
+      keep: (doubts[i] ?? "") === "",
+    }),
+  );
 }
 
 /** Ids of slices are numbered by their attack, so that a new search finds the same sound under the same id. */
@@ -18,28 +43,29 @@ export function mergeSlices(before: readonly Slice[], found: readonly Slice[], r
     .filter((s) => !kept.some((k) => near(k, s)))
     .map((s) => {
       const old = before.find((b) => near(b, s));
-      return old
-        ? {
-            ...s,
-            id: old.id,
-            note: old.note,
-            cents: old.cents,
-            keep: old.note !== null || old.cents !== null ? old.keep : s.keep,
-          }
-        : s;
+      if (!old) return s;
+      const { id, note, cents, strength, repeat, treatments } = old;
+      const said = note !== null || cents !== null || strength !== null;
+      return { ...s, id, note, cents, strength, repeat, treatments, keep: said ? old.keep : s.keep };
     });
   return [...kept, ...fresh].sort((a, b) => a.start - b.start);
 }
 
-/** Finds the sounds of a take at a threshold. */
-export const searchTake = (levels: Levels, threshold: number) => findSlices(levels, { ...FIND_DEFAULTS, threshold });
-
-/** A take that has just come in, not yet searched. */
-export const newTake = (
-  given: Pick<Take, "id" | "name" | "sha" | "rate" | "channels" | "frames" | "origin">,
-): Take => ({
-  ...given,
-  threshold: FIND_DEFAULTS.threshold,
-  floor: null,
-  slices: [],
-});
+/** Finds the sounds of a take as its search says. `flux` is asked for when attacks are looked for. */
+export function searchTake(
+  take: Pick<Take, "search" | "markers" | "frames" | "rate">,
+  levels: Levels,
+  flux: () => Flux,
+): FoundSlice[] {
+  const { search, frames, rate } = take;
+  switch (search.by) {
+    case "level":
+      return findSlices(levels, search);
+    case "attack":
+      return sliceAtAttacks(levels, findAttacks(flux(), levels, search.sensitivity, search.minGap), search);
+    case "grid":
+      return sliceByGrid(frames, rate, Math.max(64 / rate, (search.beats * 60) / search.tempo), search.origin);
+    case "markers":
+      return sliceAtMarkers(frames, take.markers);
+  }
+}
