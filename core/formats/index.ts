@@ -1,7 +1,10 @@
+export { readAiff } from "./aiff-read";
+export { readFlac } from "./flac-read";
+export { writeFlac } from "./flac-write";
 export { type FormatCode, FormatError } from "./format-error";
 export { sha256Of } from "./hash";
 export { instrumentJsonSchema } from "./json-schema";
-export { type MadeSample, makeSample, nameSample, noteOfSlice, pitchOfSlice } from "./make-sample";
+export { centsOfSlice, type MadeSample, makeSample, noteOfSlice, pitchOfSlice, samplerOf } from "./make-sample";
 export { readMidi, type Song, type SongEvent } from "./midi-read";
 export {
   looksLikeZip,
@@ -12,6 +15,9 @@ export {
   writePackage,
 } from "./package";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
+export { factsOfSlice, namesOfSlices, proposeNames } from "./slice-names";
+export { readSound, type SoundFile, type SoundInfo, type SoundKind, soundKindOf } from "./sound-file";
+export { type NoiseMemory, soundOfSlice } from "./treat-slice";
 export {
   decodeWav,
   readWav,
@@ -21,4 +27,4 @@ export {
   type WavInstrument,
   type WavSampler,
 } from "./wav-read";
-export { type WavDepth, writeWav } from "./wav-write";
+export { type WavDepth, type WavExtras, writeWav } from "./wav-write";

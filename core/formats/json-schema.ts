@@ -53,6 +53,7 @@ function unitSchema(kind: UnitKind): Json {
       name: text,
       params: { type: "object", properties: params, additionalProperties: false },
       ...(kind === "lfo" || kind === "path" ? { curve } : {}),
+      ...(kind === "convolution" ? { sample: sha } : {}),
     },
     required: ["id", "kind", "name", "params"],
   };
@@ -109,6 +110,18 @@ export function instrumentJsonSchema(): Json {
       id,
       about: object({ name: text, maker: text, description: text, licence: text }),
       takes: { type: "array", description: "Empty in a package." },
+      shots: list(
+        object({
+          id,
+          name: text,
+          note: maybe("integer"),
+          strength: whole(1, 127),
+          strengths: whole(1, 127),
+          repeat: whole(1, 1000),
+          state: { enum: ["open", "done", "skipped"] },
+        }),
+      ),
+      naming: { ...text, description: "the pattern by which samples are named" },
       samples: list(
         object({
           sha,
@@ -120,6 +133,9 @@ export function instrumentJsonSchema(): Json {
           confidence: { type: "number", minimum: 0, maximum: 1 },
           peak: number,
           loudness: number,
+          strength: maybe("integer"),
+          repeat: maybe("integer"),
+          use: { enum: ["note", "impulse"] },
           from: maybe("object"),
         }),
       ),
@@ -152,7 +168,7 @@ export function instrumentJsonSchema(): Json {
           smooth: maybe("number"),
         }),
       ),
-      effects: list(ref("reverb")),
+      effects: list({ oneOf: [ref("reverb"), ref("convolution")] }),
       face: object({
         width: whole(100, 4000),
         height: whole(100, 4000),

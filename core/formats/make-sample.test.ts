@@ -1,24 +1,23 @@
 import { describe, expect, test } from "@jest/globals";
-import type { Slice } from "../instrument";
+import { newSlice, newUnit, type Slice } from "../instrument";
 import { sha256Of } from "./hash";
-import { makeSample, nameSample, noteOfSlice, pitchOfSlice } from "./make-sample";
+import { makeSample, noteOfSlice, pitchOfSlice } from "./make-sample";
+import { soundOfSlice } from "./treat-slice";
 import { readWav } from "./wav-read";
 
-const slice = (change: Partial<Slice> = {}): Slice => ({
-  id: "s",
-  start: 1000,
-  end: 9000,
-  onset: 1100,
-  pitch: 62.2,
-  confidence: 0.8,
-  peak: -6,
-  loudness: -20,
-  keep: true,
-  note: null,
-  cents: null,
-  edited: false,
-  ...change,
-});
+const slice = (change: Partial<Slice> = {}): Slice =>
+  newSlice({
+    id: "s",
+    start: 1000,
+    end: 9000,
+    onset: 1100,
+    pitch: 62.2,
+    confidence: 0.8,
+    peak: -6,
+    loudness: -20,
+    ...change,
+  });
+const TAKE = { id: "t", treatments: [] };
 
 describe("SHA-256", () => {
   test("the standard's own examples", () => {
@@ -48,7 +47,7 @@ describe("the pitch of a slice", () => {
 
 describe("a sample", () => {
   const audio = { rate: 44100, channels: [Float32Array.from({ length: 20000 }, (_, i) => 0.5 * Math.sin(i * 0.2))] };
-  const made = makeSample(audio, { id: "t", name: "rear wheel.wav" }, slice(), 7);
+  const made = makeSample(audio, TAKE, slice(), "rear-wheel-D4-07");
 
   test("holds just the slice, faded at its ends, with root and fine tuning inside", () => {
     const { audio: back, info } = readWav(made.bytes);
@@ -68,14 +67,37 @@ describe("a sample", () => {
       pitch: 62.2,
       from: { take: "t", slice: "s" },
     });
-    expect(makeSample(audio, { id: "t", name: "x" }, slice(), 7).sample.sha).toBe(made.sample.sha);
+    expect(makeSample(audio, TAKE, slice(), "x").sample.sha).toBe(made.sample.sha);
   });
 
-  test.each([
-    ["Åsa’s bell (2).WAV", 60, 1, "Åsa-s-bell-2-C4-01"],
-    ["../../etc", null, 12, "etc-12"],
-    ["---", 61, 3, "take-C#4-03"],
-  ])("names hold nothing that a file name can't: %s", (take, note, number, name) => {
-    expect(nameSample(take, note, number)).toBe(name);
+  test("treatments follow one another in their order, the take's before the slice's", () => {
+    const unit = (kind: "gain" | "reverse" | "fadeIn" | "stretch", params: Record<string, number>) => {
+      const made = newUnit(kind, kind);
+      return { ...made, params: { ...made.params, ...params } };
+    };
+    const louder = { id: "t", treatments: [unit("gain", { level: -6.0206 })] };
+    const plain = readWav(makeSample(audio, TAKE, slice(), "x").bytes).audio.channels[0] as Float32Array;
+    const half = makeSample(audio, louder, slice({ treatments: [unit("reverse", {})] }), "x");
+    const x = readWav(half.bytes).audio.channels[0] as Float32Array;
+    expect(x.length).toBe(8000);
+    for (const i of [500, 4000, 7000]) expect(x[i]).toBeCloseTo((plain[7999 - i] ?? 9) / 2, 5);
+    expect(half.sample.peak).toBeCloseTo(20 * Math.log10(0.25), 1);
+    const faded = readWav(makeSample(audio, TAKE, slice({ treatments: [unit("fadeIn", { time: 0.1 })] }), "x").bytes);
+    expect(Math.max(...(faded.audio.channels[0]?.slice(0, 400) ?? [1]))).toBeLessThan(0.02);
+    const long = makeSample(audio, TAKE, slice({ treatments: [unit("stretch", { ratio: 2 })] }), "x");
+    expect(long.sample.frames).toBe(16000);
+    expect(long.sample.sha).not.toBe(half.sample.sha);
+  });
+
+  test("the noise of a take is learnt once for all its slices, and makes no difference to any", () => {
+    const denoise = newUnit("denoise", "n");
+    const take = { treatments: [denoise] };
+    const memory = new Map();
+    const alone = soundOfSlice(audio, take, slice());
+    expect(soundOfSlice(audio, take, slice(), memory)).toEqual(alone);
+    expect([...memory.keys()]).toEqual(["0/0"]);
+    // What was learnt is what counts from now on.
+    const silent = new Map([["0/0", { channels: [new Float64Array(1025)] }]]);
+    expect(soundOfSlice(audio, take, slice(), silent)).not.toEqual(alone);
   });
 });

@@ -1,6 +1,9 @@
-import { type Audio, fadeEnds, framesOf, nameOfNote, sliceAudio } from "../audio";
+import { loudnessOf } from "../analysis";
+import { type Audio, framesOf, peakOf } from "../audio";
 import type { Sample, Slice, Take } from "../instrument";
 import { sha256Of } from "./hash";
+import { type NoiseMemory, soundOfSlice } from "./treat-slice";
+import type { WavSampler } from "./wav-read";
 import { type WavDepth, writeWav } from "./wav-write";
 
 /** A sample ready to be stored: its entry in the document and its WAV file. */
@@ -26,45 +29,52 @@ export function pitchOfSlice(slice: Pick<Slice, "note" | "pitch" | "cents">): nu
   return Math.abs(moved - note) <= 0.5 ? moved : note;
 }
 
-/** A sample's name from its take, note and number: `spokes-D4-07`. */
-export function nameSample(take: string, note: number | null, number: number): string {
-  const base =
-    take
-      .replace(/\.[a-z0-9]{2,4}$/i, "")
-      .replace(/[^\p{L}\p{N}_-]+/gu, "-")
-      .replace(/^-+|-+$/g, "") || "take";
-  return [base, note === null ? null : nameOfNote(note), String(number).padStart(2, "0")].filter(Boolean).join("-");
+/** How far a slice is off its note, in cents; null where nothing is known. */
+export function centsOfSlice(slice: Pick<Slice, "note" | "pitch" | "cents">): number | null {
+  const note = noteOfSlice(slice);
+  const pitch = pitchOfSlice(slice);
+  return note === null || pitch === null ? null : (pitch - note) * 100;
 }
 
 /**
- * Cuts one slice out of a take: 1 ms of fade-in, 8 ms of fade-out, written as WAV with its root note inside.
+ * Makes a sample of one slice of a take: its treated sound as a 24-bit WAV file (or another depth) with its root note inside.
+ * Peak and loudness are those of the treated sound.
  */
 export function makeSample(
   audio: Audio,
-  take: Pick<Take, "id" | "name">,
+  take: Pick<Take, "id" | "treatments">,
   slice: Slice,
-  number: number,
+  name: string,
   depth: WavDepth = 24,
+  memory: NoiseMemory = new Map(),
 ): MadeSample {
-  const cut = sliceAudio(audio, slice.start, slice.end);
-  const faded = fadeEnds(cut, Math.round(audio.rate * 0.001), Math.round(audio.rate * 0.008));
-  const note = noteOfSlice(slice);
+  const sound = soundOfSlice(audio, take, slice, memory);
   const pitch = pitchOfSlice(slice);
-  const root = pitch === null ? 60 : Math.floor(pitch);
-  const bytes = writeWav(faded, depth, pitch === null ? null : { root, fine: (pitch - root) * 100, loop: null });
+  const bytes = writeWav(sound, depth, { sampler: samplerOf(pitch), dither: true });
+  const plain = take.treatments.length + slice.treatments.length === 0;
   return {
     bytes,
     sample: {
       sha: sha256Of(bytes),
-      name: nameSample(take.name, note, number),
-      frames: framesOf(faded),
+      name,
+      frames: framesOf(sound),
       rate: audio.rate,
       channels: audio.channels.length,
       pitch,
       confidence: slice.note === null && slice.cents === null ? slice.confidence : 1,
-      peak: slice.peak,
-      loudness: slice.loudness,
+      peak: plain ? slice.peak : Math.max(-120, peakOf(sound)),
+      loudness: plain ? slice.loudness : loudnessOf(sound),
+      strength: slice.strength,
+      repeat: slice.repeat,
+      use: "note",
       from: { take: take.id, slice: slice.id },
     },
   };
+}
+
+/** The `smpl` chunk of a pitch (a note with fraction); null where there is none. */
+export function samplerOf(pitch: number | null): WavSampler | null {
+  if (pitch === null) return null;
+  const root = Math.min(127, Math.max(0, Math.floor(pitch)));
+  return { root, fine: Math.min(99.99, Math.max(0, (pitch - root) * 100)), loop: null };
 }

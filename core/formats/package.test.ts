@@ -3,7 +3,18 @@ import { describe, expect, test } from "@jest/globals";
 import Ajv from "ajv/dist/2020.js";
 import fc from "fast-check";
 import { strToU8, unzipSync, zipSync } from "fflate";
-import { addSamples, addTake, newInstrument, newZone, placeZones, together } from "../instrument";
+import {
+  addSamples,
+  addTake,
+  newInstrument,
+  newSample,
+  newTake,
+  newZone,
+  placeZones,
+  setRoom,
+  setShots,
+  together,
+} from "../instrument";
 import { FormatError } from "./format-error";
 import { sha256Of } from "./hash";
 import { instrumentJsonSchema } from "./json-schema";
@@ -17,31 +28,28 @@ const shas = [...bySha.keys()];
 
 const instrument = together("", [
   addSamples(
-    shas.map((sha, i) => ({
-      sha,
-      name: `sound ${i}`,
-      frames: 300,
+    shas.map((sha, i) =>
+      newSample({
+        sha,
+        name: `sound ${i}`,
+        frames: 300,
+        pitch: 60,
+        confidence: 1,
+        from: { take: "t", slice: "s" },
+      }),
+    ),
+  ),
+  addTake(
+    newTake({
+      id: "t",
+      name: "take",
+      sha: shas[0] ?? "",
       rate: 44100,
       channels: 1,
-      pitch: 60,
-      confidence: 1,
-      peak: 0,
-      loudness: 0,
-      from: { take: "t", slice: "s" },
-    })),
+      frames: 300,
+      origin: "recorded",
+    }),
   ),
-  addTake({
-    id: "t",
-    name: "take",
-    sha: shas[0] ?? "",
-    rate: 44100,
-    channels: 1,
-    frames: 300,
-    origin: "recorded",
-    threshold: 18,
-    floor: null,
-    slices: [],
-  }),
   placeZones(
     "main",
     "main",
@@ -103,7 +111,7 @@ describe("package", () => {
       rezip((files) =>
         Object.assign(files, { "instrument.json": strToU8(JSON.stringify({ ...instrument, ...change })) }),
       );
-    expect(codeOf(document({ version: 3 }))).toBe("newer-version");
+    expect(codeOf(document({ version: 4 }))).toBe("newer-version");
     expect(codeOf(document({ layers: "none" }))).toBe("invalid-document");
     expect(codeOf(rezip((files) => Object.assign(files, { "instrument.json": strToU8("{") })))).toBe(
       "invalid-document",
@@ -143,6 +151,21 @@ describe("package", () => {
   test("a package without the audio it needs is not written", () => {
     expect(() => writePackage(instrument, () => null)).toThrow("audio of sample sound 0 is missing");
   });
+});
+
+test("an impulse that an effect uses goes along, the shot list stays behind", () => {
+  const sha = shas[2] ?? "";
+  const room = newSample({ sha, name: "shop", frames: 300, use: "impulse" });
+  const bare = { ...instrument, samples: instrument.samples.filter((s) => s.sha !== sha) };
+  const doc = together("", [
+    setRoom(room),
+    setShots("", [{ id: "a", name: "C4", note: 60, strength: 1, strengths: 1, repeat: 1, state: "open" }]),
+  ]).apply(bare);
+  const opened = readPackage(writePackage(doc, (s) => bySha.get(s) ?? null));
+  expect(opened.problems).toEqual([]);
+  expect(opened.samples.has(sha)).toBe(true);
+  expect(opened.instrument.effects.at(-1)).toMatchObject({ kind: "convolution", sample: sha });
+  expect(opened.instrument.shots).toEqual([]);
 });
 
 describe("JSON Schema", () => {

@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
-import { DOCUMENT_VERSION, type Instrument, listZones, migrate, versionOf } from "../instrument";
+import { DOCUMENT_VERSION, type Instrument, migrate, usedSamples, versionOf } from "../instrument";
 import { FormatError } from "./format-error";
 import { sha256Of } from "./hash";
 
@@ -22,10 +22,11 @@ export interface OpenedPackage {
 
 /** The instrument as others get it: takes and unused samples stay behind. */
 export function packedInstrument(instrument: Instrument): Instrument {
-  const used = new Set(listZones(instrument).map((z) => z.sample));
+  const used = usedSamples(instrument);
   return {
     ...instrument,
     takes: [],
+    shots: [],
     samples: instrument.samples.filter((s) => used.has(s.sha)).map((s) => ({ ...s, from: null })),
   };
 }

@@ -1,4 +1,6 @@
+import { strFromU8 } from "fflate";
 import type { Audio, Hertz } from "../audio";
+import type { Marker } from "../instrument";
 import { ByteReader } from "./byte-reader";
 import { FormatError } from "./format-error";
 
@@ -32,6 +34,8 @@ export interface WavInfo {
   readonly dataOffset: number;
   readonly sampler: WavSampler | null;
   readonly instrument: WavInstrument | null;
+  /** Its `cue ` points, with the names and lengths of its `LIST adtl`. */
+  readonly markers: readonly Marker[];
   /** Sentences about what was odd and how it was read. */
   readonly warnings: readonly string[];
 }
@@ -97,6 +101,50 @@ function readInstrument(reader: ByteReader): WavInstrument {
   return { root, fine, gain, keyLow: key(), keyHigh: key(), velLow: key(), velHigh: key() };
 }
 
+interface Cues {
+  readonly points: Map<number, number>;
+  readonly names: Map<number, string>;
+  readonly lengths: Map<number, number>;
+}
+
+const MOST_MARKERS = 20000;
+
+function readCues(reader: ByteReader, { points }: Cues): void {
+  const count = Math.min(reader.u32(), MOST_MARKERS);
+  for (let i = 0; i < count; i++) {
+    const id = reader.u32();
+    reader.skip(16);
+    points.set(id, reader.u32());
+  }
+}
+
+function readLabels(bytes: Uint8Array, { names, lengths }: Cues): void {
+  const reader = new ByteReader(bytes);
+  if (bytes.length < 4 || reader.tag() !== "adtl") return;
+  while (reader.left >= 12 && names.size + lengths.size < 2 * MOST_MARKERS) {
+    const tag = reader.tag();
+    const length = reader.u32();
+    const body = reader.offset;
+    if (length < 4 || length > reader.left) return;
+    const id = reader.u32();
+    if (tag === "labl") {
+      const text = reader.part(length - 4);
+      const end = text.indexOf(0);
+      names.set(id, strFromU8(text.subarray(0, end < 0 ? text.length : end)).slice(0, 200));
+    } else if (tag === "ltxt" && length >= 8) lengths.set(id, reader.u32());
+    const next = body + length + (length & 1);
+    if (next > bytes.length) return;
+    reader.offset = next;
+  }
+}
+
+function markersOf({ points, names, lengths }: Cues, frames: number): Marker[] {
+  return [...points]
+    .filter(([, at]) => at < frames)
+    .map(([id, at]) => ({ at, length: Math.min(lengths.get(id) ?? 0, frames - at), name: names.get(id) ?? "" }))
+    .sort((a, b) => a.at - b.at);
+}
+
 /**
  * Reads the header of a RIFF/WAVE file (IBM & Microsoft, 1991; WAVE_FORMAT_EXTENSIBLE, 2001), skipping unknown chunks.
  * `size` is the length of the whole file where `bytes` is but its head. A header that promises more than there is
@@ -119,6 +167,7 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
   let data: { offset: number; length: number } | null = null;
   let sampler: WavSampler | null = null;
   let instrument: WavInstrument | null = null;
+  const cues: Cues = { points: new Map(), names: new Map(), lengths: new Map() };
   const warnings: string[] = [];
   while (reader.left >= 8) {
     const at = reader.offset;
@@ -148,6 +197,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     } else if (tag === "fmt ") format = readFormat(reader, length);
     else if (tag === "smpl" && length >= 36) sampler = tryRead(() => readSampler(reader), warnings, tag, at);
     else if (tag === "inst" && length >= 7) instrument = tryRead(() => readInstrument(reader), warnings, tag, at);
+    else if (tag === "cue " && length >= 4) tryRead(() => readCues(reader, cues), warnings, tag, at);
+    else if (tag === "LIST") readLabels(bytes.subarray(body, body + length), cues);
     const next = body + length + (length & 1);
     if (next >= bytes.length) break;
     reader.offset = next;
@@ -166,6 +217,7 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     dataOffset: data.offset,
     sampler,
     instrument,
+    markers: markersOf(cues, frames),
     warnings,
   };
 }

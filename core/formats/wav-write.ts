@@ -1,86 +1,145 @@
+import { strToU8 } from "fflate";
 import { type Audio, framesOf } from "../audio";
-import type { WavSampler } from "./wav-read";
+import type { Marker } from "../instrument";
+import { quantise, quantiseChannels } from "./quantise";
+import type { WavInstrument, WavSampler } from "./wav-read";
 
 /** How samples are stored: 16 or 24-bit integers, or 32-bit float. */
 export type WavDepth = 16 | 24 | 32;
 
-/** A RIFF/WAVE file of the audio; values beyond full scale are clipped in integer depths. `sampler` becomes a `smpl` chunk. */
-export function writeWav(
-  audio: Audio,
-  depth: WavDepth = 24,
-  sampler: WavSampler | null = null,
-): Uint8Array<ArrayBuffer> {
+/** What a WAV file says beside its audio. */
+export interface WavExtras {
+  readonly sampler?: WavSampler | null;
+  readonly instrument?: WavInstrument | null;
+  /** Written as `cue ` with their names and lengths in a `LIST adtl`. */
+  readonly markers?: readonly Marker[];
+  /** Whether 16 bits are dithered; values that are whole steps already never are. */
+  readonly dither?: boolean;
+}
+
+/** Collects little-endian chunks. */
+class Chunks {
+  private readonly parts: Uint8Array[] = [];
+  add(tag: string, length: number, fill: (view: DataView) => void): void {
+    const bytes = new Uint8Array(8 + length + (length & 1));
+    for (let i = 0; i < 4; i++) bytes[i] = tag.charCodeAt(i);
+    const view = new DataView(bytes.buffer);
+    view.setUint32(4, length, true);
+    fill(new DataView(bytes.buffer, 8));
+    this.parts.push(bytes);
+  }
+  joined(): Uint8Array<ArrayBuffer> {
+    const total = this.parts.reduce((sum, p) => sum + p.length, 12);
+    const out = new Uint8Array(total);
+    out.set([82, 73, 70, 70], 0);
+    new DataView(out.buffer).setUint32(4, total - 8, true);
+    out.set([87, 65, 86, 69], 8);
+    let at = 12;
+    for (const part of this.parts) {
+      out.set(part, at);
+      at += part.length;
+    }
+    return out;
+  }
+}
+
+function addSampler(chunks: Chunks, rate: number, { root, fine, loop }: WavSampler): void {
+  chunks.add("smpl", 36 + (loop ? 24 : 0), (view) => {
+    const u32 = (at: number, x: number) => view.setUint32(at, x, true);
+    u32(8, Math.round(1e9 / rate));
+    u32(12, root);
+    u32(16, Math.min(2 ** 32 - 1, Math.round((fine / 100) * 2 ** 32)));
+    if (!loop) return;
+    u32(28, 1);
+    u32(44, loop.start);
+    u32(48, loop.end - 1);
+  });
+}
+
+function addInstrument(chunks: Chunks, i: WavInstrument): void {
+  chunks.add("inst", 7, (view) => {
+    [i.root, i.fine, i.gain, i.keyLow, i.keyHigh, i.velLow, i.velHigh].forEach((x, at) => {
+      view.setInt8(at, Math.round(x));
+    });
+  });
+}
+
+function addMarkers(chunks: Chunks, markers: readonly Marker[]): void {
+  chunks.add("cue ", 4 + markers.length * 24, (view) => {
+    view.setUint32(0, markers.length, true);
+    markers.forEach((m, i) => {
+      const at = 4 + i * 24;
+      view.setUint32(at, i + 1, true);
+      view.setUint32(at + 4, m.at, true);
+      view.setUint32(at + 8, 0x61746164, true);
+      view.setUint32(at + 20, m.at, true);
+    });
+  });
+  const names = markers.map((m) => strToU8(m.name));
+  const sizes = markers.map((m, i) => {
+    const text = 4 + (names[i]?.length ?? 0) + 1;
+    return 8 + text + (text & 1) + (m.length > 0 ? 28 : 0);
+  });
+  chunks.add("LIST", 4 + sizes.reduce((a, b) => a + b, 0), (view) => {
+    const tag = (at: number, text: string) => {
+      for (let k = 0; k < 4; k++) view.setUint8(at + k, text.charCodeAt(k));
+    };
+    tag(0, "adtl");
+    let at = 4;
+    markers.forEach((m, i) => {
+      const name = names[i] ?? new Uint8Array(0);
+      tag(at, "labl");
+      view.setUint32(at + 4, 4 + name.length + 1, true);
+      view.setUint32(at + 8, i + 1, true);
+      name.forEach((byte, k) => {
+        view.setUint8(at + 12 + k, byte);
+      });
+      const text = 4 + name.length + 1;
+      at += 8 + text + (text & 1);
+      if (m.length <= 0) return;
+      tag(at, "ltxt");
+      view.setUint32(at + 4, 20, true);
+      view.setUint32(at + 8, i + 1, true);
+      view.setUint32(at + 12, m.length, true);
+      tag(at + 16, "rgn ");
+      at += 28;
+    });
+  });
+}
+
+/** A RIFF/WAVE file of the audio; values beyond full scale are clipped in integer depths. */
+export function writeWav(audio: Audio, depth: WavDepth = 24, extras: WavExtras = {}): Uint8Array<ArrayBuffer> {
   const frames = framesOf(audio);
   const channels = audio.channels.length;
   const width = depth / 8;
-  const dataBytes = frames * channels * width;
-  const smplBytes = sampler ? 36 + (sampler.loop ? 24 : 0) : 0;
-  const total = 12 + 24 + 8 + dataBytes + (dataBytes & 1) + (sampler ? 8 + smplBytes : 0);
-  const bytes = new Uint8Array(total);
-  const view = new DataView(bytes.buffer);
-  let at = 0;
-  const tag = (text: string) => {
-    for (let i = 0; i < 4; i++) bytes[at++] = text.charCodeAt(i);
-  };
-  const u32 = (x: number) => {
-    view.setUint32(at, x, true);
-    at += 4;
-  };
-  const u16 = (x: number) => {
-    view.setUint16(at, x, true);
-    at += 2;
-  };
-  tag("RIFF");
-  u32(total - 8);
-  tag("WAVE");
-  tag("fmt ");
-  u32(16);
-  u16(depth === 32 ? 3 : 1);
-  u16(channels);
-  u32(audio.rate);
-  u32(audio.rate * channels * width);
-  u16(channels * width);
-  u16(depth);
-  if (sampler) {
-    tag("smpl");
-    u32(smplBytes);
-    u32(0);
-    u32(0);
-    u32(Math.round(1e9 / audio.rate));
-    u32(sampler.root);
-    u32(Math.min(2 ** 32 - 1, Math.round((sampler.fine / 100) * 2 ** 32)));
-    u32(0);
-    u32(0);
-    u32(sampler.loop ? 1 : 0);
-    u32(0);
-    if (sampler.loop) {
-      u32(0);
-      u32(0);
-      u32(sampler.loop.start);
-      u32(sampler.loop.end - 1);
-      u32(0);
-      u32(0);
-    }
-  }
-  tag("data");
-  u32(dataBytes);
-  for (let i = 0; i < frames; i++) {
-    for (const channel of audio.channels) {
-      const x = channel[i] ?? 0;
-      if (depth === 32) view.setFloat32(at, x, true);
-      else if (depth === 16) view.setInt16(at, quantise(x, 32768), true);
-      else {
-        const q = quantise(x, 8388608);
-        view.setInt16(at, (q << 16) >> 16, true);
-        view.setInt8(at + 2, q >> 16);
+  const chunks = new Chunks();
+  chunks.add("fmt ", 16, (view) => {
+    view.setUint16(0, depth === 32 ? 3 : 1, true);
+    view.setUint16(2, channels, true);
+    view.setUint32(4, audio.rate, true);
+    view.setUint32(8, audio.rate * channels * width, true);
+    view.setUint16(12, channels * width, true);
+    view.setUint16(14, depth, true);
+  });
+  if (extras.sampler) addSampler(chunks, audio.rate, extras.sampler);
+  if (extras.instrument) addInstrument(chunks, extras.instrument);
+  if (extras.markers && extras.markers.length > 0) addMarkers(chunks, extras.markers);
+  chunks.add("data", frames * channels * width, (view) => {
+    const dithered = depth === 16 && extras.dither ? quantiseChannels(audio, 16) : null;
+    let at = 0;
+    for (let i = 0; i < frames; i++) {
+      for (let c = 0; c < channels; c++) {
+        const x = audio.channels[c]?.[i] ?? 0;
+        if (depth === 32) view.setFloat32(at, x, true);
+        else if (depth === 16) view.setInt16(at, dithered ? (dithered[c]?.[i] ?? 0) : quantise(x, 32768), true);
+        else {
+          const q = quantise(x, 8388608);
+          view.setInt16(at, (q << 16) >> 16, true);
+          view.setInt8(at + 2, q >> 16);
+        }
+        at += width;
       }
-      at += width;
     }
-  }
-  return bytes;
-}
-
-function quantise(x: number, scale: number): number {
-  const q = Math.round(x * scale);
-  return q < -scale ? -scale : q > scale - 1 ? scale - 1 : q;
+  });
+  return chunks.joined();
 }

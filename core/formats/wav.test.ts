@@ -77,7 +77,7 @@ describe("writing and reading", () => {
         fc.integer({ min: 1, max: 300 }),
         (root, fine, start, length) => {
           const sampler = { root, fine, loop: { start, end: start + length } };
-          const back = readWav(writeWav(ramp(800), 24, sampler)).info.sampler;
+          const back = readWav(writeWav(ramp(800), 24, { sampler })).info.sampler;
           expect(back).toEqual({ root, fine: expect.closeTo(fine, 5), loop: sampler.loop });
         },
       ),
@@ -155,7 +155,7 @@ describe("bad input", () => {
   });
 
   test("random damage never hangs and throws nothing but FormatError", () => {
-    const whole = writeWav(ramp(200, 2), 24, { root: 60, fine: 0, loop: { start: 10, end: 90 } });
+    const whole = writeWav(ramp(200, 2), 24, { sampler: { root: 60, fine: 0, loop: { start: 10, end: 90 } } });
     fc.assert(
       fc.property(
         fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { maxLength: 30 }),
