@@ -1,5 +1,5 @@
 import { createStore } from "zustand/vanilla";
-import type { Audio } from "../../core/audio";
+import { type Audio, resample } from "../../core/audio";
 import { compileKernels } from "../../core/dsp";
 import { baseValues, compile, type EngineStatus, type NoteTrace, sameStructure } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
@@ -139,17 +139,21 @@ export class EngineHost {
 
   private async loadSamples(instrument: Instrument): Promise<void> {
     const turn = ++this.loading;
-    const wanted = new Set(instrument.samples.map((s) => s.sha));
+    const uses = new Map(instrument.samples.map((s) => [s.sha, s.use]));
+    const wanted = new Set(uses.keys());
     // The engine forgets samples that the plan no longer lists.
     for (const sha of this.sent) if (!wanted.has(sha)) this.sent.delete(sha);
     this.store.setState({ wanted: wanted.size, loaded: this.sent.size });
     for (const sha of wanted) {
       if (this.sent.has(sha)) continue;
-      const audio = await this.parts.audio(sha);
+      const stored = await this.parts.audio(sha);
       if (turn !== this.loading) return;
-      if (!audio) continue;
+      if (!stored) continue;
+      const use = uses.get(sha) ?? "note";
+      // Samples are read at any rate, an impulse only at the engine's own.
+      const audio = use === "impulse" ? resample(stored, this.context?.sampleRate ?? stored.rate) : stored;
       this.sent.add(sha);
-      this.send({ type: "sample", sha, rate: audio.rate, channels: audio.channels });
+      this.send({ type: "sample", sha, rate: audio.rate, channels: audio.channels, use });
       this.store.setState({ loaded: this.sent.size });
     }
   }
@@ -203,8 +207,8 @@ export class EngineHost {
     this.store.setState({ playing: false });
   }
 
-  /** Plays a stretch of sound as it is, beside the instrument; returns how to stop it. */
-  async audition(audio: Audio, ended: () => void = () => {}): Promise<() => void> {
+  /** Plays a stretch of sound as it is, beside the instrument, once or again and again; returns how to stop it. */
+  async audition(audio: Audio, ended: () => void = () => {}, loop = false): Promise<() => void> {
     await this.start();
     const { context } = this;
     const frames = audio.channels[0]?.length ?? 0;
@@ -213,7 +217,7 @@ export class EngineHost {
     audio.channels.forEach((channel, c) => {
       buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, c);
     });
-    const source = new AudioBufferSourceNode(context, { buffer });
+    const source = new AudioBufferSourceNode(context, { buffer, loop });
     source.connect(context.destination);
     source.onended = ended;
     source.start();

@@ -50,7 +50,8 @@ class EngineProcessor extends AudioWorkletProcessor {
         this.engine.setBase(message.base);
         return;
       case "sample":
-        this.engine.addSample(message.sha, { rate: message.rate, channels: message.channels });
+        if (message.use === "impulse") this.engine.addImpulse(message.sha, message);
+        else this.engine.addSample(message.sha, message);
         return;
       case "midi":
         this.engine.midi(message.status, message.data1, message.data2);

@@ -1,11 +1,18 @@
 import type { EngineStatus, NoteTrace, Plan } from "../../core/engine";
+import type { Sample } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
 
 /** Everything that is sent to the engine's worklet. */
 export type ToEngine =
   | { readonly type: "plan"; readonly plan: Plan }
   | { readonly type: "base"; readonly base: readonly number[] }
-  | { readonly type: "sample"; readonly sha: string; readonly rate: number; readonly channels: readonly Float32Array[] }
+  | {
+      readonly type: "sample";
+      readonly sha: string;
+      readonly rate: number;
+      readonly channels: readonly Float32Array[];
+      readonly use: Sample["use"];
+    }
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
   | { readonly type: "tempo"; readonly tempo: number }

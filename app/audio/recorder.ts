@@ -1,13 +1,23 @@
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
 import { beginRecording, forgetRecording, type RecordingInfo, readRecording, writeChunk } from "../storage/recordings";
-import { benchMic } from "./bench-mic";
+import { type BenchMic, benchMic } from "./bench-mic";
 import captureUrl from "./capture.worklet.ts?worklet";
+import { type ChannelChoice, chooseChannels } from "./channel-choice";
 
-export type InputKind = "microphone" | "bench";
+/** What is recorded from: the bench mic, or a device by its id (`default` for the system's own). */
+export interface InputChoice {
+  readonly device: string;
+  readonly channels: ChannelChoice;
+  readonly rate: number;
+}
+
+export const BENCH = "bench";
 
 export interface RecorderView {
-  readonly input: InputKind | null;
+  readonly choice: InputChoice;
+  /** Whether the input is open. */
+  readonly open: boolean;
   readonly opening: boolean;
   readonly failure: string | null;
   readonly rate: number;
@@ -17,6 +27,7 @@ export interface RecorderView {
   readonly held: number;
   /** Samples at full scale since the input was opened or the light was reset. */
   readonly clipped: number;
+  readonly monitor: boolean;
   readonly recording: RecordingInfo | null;
   readonly seconds: number;
 }
@@ -25,10 +36,13 @@ export interface RecorderView {
 export interface Recorded {
   readonly info: RecordingInfo;
   readonly channels: Float32Array<ArrayBuffer>[];
+  /** Frames at which a run of full-scale samples began. */
+  readonly clips: readonly number[];
 }
 
 const CLOSED: RecorderView = {
-  input: null,
+  choice: { device: BENCH, channels: "stereo", rate: 44100 },
+  open: false,
   opening: false,
   failure: null,
   rate: 0,
@@ -36,79 +50,116 @@ const CLOSED: RecorderView = {
   level: -120,
   held: -120,
   clipped: 0,
+  monitor: false,
   recording: null,
   seconds: 0,
 };
 
 /** Full scale of the inputs that clip: one step of 16 bits below 1. */
 const FULL = 32767 / 32768;
+/** Most places of clipping that a take remembers. */
+const MOST_CLIPS = 500;
 
 /** Captures an input without any voice processing, meters it, and stores what is recorded as it comes. */
 export class Recorder {
   readonly store = createStore<RecorderView>(() => CLOSED);
+  /** The stand-in, while it is open. */
+  bench: BenchMic | null = null;
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private stream: MediaStream | null = null;
+  private speaker: GainNode | null = null;
   private count = 0;
+  private frames = 0;
+  private clips: number[] = [];
+  private clipping = false;
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
+  private readonly listeners = new Set<(chunk: readonly Float32Array[]) => void>();
+
+  /** Calls back with each chunk that is recorded, from the first one on; returns how to stop. */
+  subscribe(listener: (chunk: readonly Float32Array[]) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
 
   /** Opens an input for metering and recording. */
-  async open(input: InputKind): Promise<void> {
+  async open(change: Partial<InputChoice> = {}): Promise<void> {
+    const choice = { ...this.store.getState().choice, ...change };
     await this.close();
-    this.store.setState({ ...CLOSED, opening: true });
+    this.store.setState({ ...CLOSED, choice, opening: true });
     try {
-      const stream =
-        input === "bench"
-          ? await benchMic()
-          : await navigator.mediaDevices.getUserMedia({
-              audio: {
-                echoCancellation: false,
-                noiseSuppression: false,
-                autoGainControl: false,
-                channelCount: { ideal: 2 },
-                sampleRate: { ideal: 44100 },
-              },
-            });
+      const stream = choice.device === BENCH ? await this.openBench() : await openDevice(choice);
       this.stream = stream;
-      const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? 44100;
+      const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? choice.rate;
       const context = new AudioContext({ sampleRate: rate });
       this.context = context;
       await context.audioWorklet.addModule(captureUrl);
       const node = new AudioWorkletNode(context, "vise-capture", { numberOfOutputs: 0 });
       node.port.onmessage = (event: MessageEvent<Float32Array[] | null>) => this.take(event.data);
-      context.createMediaStreamSource(stream).connect(node);
+      const source = context.createMediaStreamSource(stream);
+      source.connect(node);
+      this.speaker = new GainNode(context, { gain: 0 });
+      source.connect(this.speaker).connect(context.destination);
       this.node = node;
-      this.store.setState({ input, opening: false, rate: context.sampleRate });
+      this.store.setState({ open: true, opening: false, rate: context.sampleRate });
     } catch (error) {
       await this.close();
       this.store.setState({ failure: reasonOf(error) });
     }
   }
 
-  private take(chunk: Float32Array[] | null): void {
-    if (!chunk) {
+  private async openBench(): Promise<MediaStream> {
+    this.bench = await benchMic();
+    return this.bench.stream;
+  }
+
+  /** Chooses another input or other channels; an open input is opened anew. */
+  choose(change: Partial<InputChoice>): void {
+    const { choice, open } = this.store.getState();
+    this.store.setState({ choice: { ...choice, ...change } });
+    if (open) void this.open(change);
+  }
+
+  /** Whether the input is heard. */
+  setMonitor(on: boolean): void {
+    this.store.setState({ monitor: on });
+    if (this.speaker) this.speaker.gain.value = on ? 1 : 0;
+  }
+
+  private take(raw: Float32Array[] | null): void {
+    if (!raw) {
       this.flushed?.();
       return;
     }
+    const { held, recording, seconds, rate, clipped: before, choice } = this.store.getState();
+    const chunk = chooseChannels(raw, choice.channels);
+    const frames = chunk[0]?.length ?? 0;
     let peak = 0;
     let clipped = 0;
-    for (const channel of chunk) {
-      for (const x of channel) {
-        const a = Math.abs(x);
+    for (let i = 0; i < frames; i++) {
+      let full = false;
+      for (const channel of chunk) {
+        const a = Math.abs(channel[i] as number);
         if (a > peak) peak = a;
-        if (a >= FULL) clipped++;
+        if (a >= FULL) {
+          clipped++;
+          full = true;
+        }
       }
+      if (full && !this.clipping && this.clips.length < MOST_CLIPS) this.clips.push(this.frames + i);
+      this.clipping = full;
     }
-    const { held, recording, seconds, rate, clipped: before } = this.store.getState();
     const level = Math.max(-120, decibelsOf(peak));
     this.store.setState({ level, held: Math.max(held, level), clipped: before + clipped, channels: chunk.length });
     if (!recording) return;
     const number = this.count++;
-    this.store.setState({ seconds: seconds + (chunk[0]?.length ?? 0) / rate });
+    this.frames += frames;
+    this.store.setState({ seconds: seconds + frames / rate });
     this.writing = this.writing
       .then(() => writeChunk(recording.id, number, chunk))
       .catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
+    for (const listener of this.listeners) listener(chunk);
   }
 
   /** Begins to store what comes in. */
@@ -117,6 +168,9 @@ export class Recorder {
     const info = { id, name, rate, channels: Math.max(1, channels), started: Date.now() };
     await beginRecording(info);
     this.count = 0;
+    this.frames = 0;
+    this.clips = [];
+    this.clipping = false;
     this.store.setState({ recording: info, seconds: 0, held: -120, clipped: 0 });
   }
 
@@ -133,7 +187,7 @@ export class Recorder {
     await this.writing;
     const { channels } = this.store.getState();
     const info = { ...recording, channels };
-    const recorded = { info, channels: await readRecording(info) };
+    const recorded = { info, channels: await readRecording(info), clips: this.clips };
     await this.close();
     return recorded;
   }
@@ -152,14 +206,28 @@ export class Recorder {
     this.context = null;
     this.node = null;
     this.stream = null;
-    this.store.setState({ input: null, opening: false, level: -120 });
+    this.speaker = null;
+    this.bench = null;
+    this.store.setState({ open: false, opening: false, level: -120, monitor: false });
   }
 }
+
+const openDevice = (choice: InputChoice): Promise<MediaStream> =>
+  navigator.mediaDevices.getUserMedia({
+    audio: {
+      ...(choice.device === "default" ? {} : { deviceId: { exact: choice.device } }),
+      echoCancellation: false,
+      noiseSuppression: false,
+      autoGainControl: false,
+      channelCount: { ideal: 2 },
+      sampleRate: { ideal: choice.rate },
+    },
+  });
 
 function reasonOf(error: unknown): string {
   if (error instanceof DOMException && error.name === "NotAllowedError")
     return "the browser was not allowed to use the microphone";
-  if (error instanceof DOMException && error.name === "NotFoundError")
+  if (error instanceof DOMException && (error.name === "NotFoundError" || error.name === "OverconstrainedError"))
     return "no microphone was found; the bench mic is always there";
   return error instanceof Error ? error.message : String(error);
 }

@@ -1,5 +1,6 @@
 import { type DragEvent, useMemo, useState } from "react";
 import { Outlet, useNavigate } from "react-router";
+import { filesOfDrop } from "../state/dropped-files";
 import { openFiles } from "../state/files";
 import { listCommands } from "./commands";
 import { Keybed } from "./Keybed";
@@ -26,7 +27,7 @@ export function Frame() {
     if (!event.dataTransfer.types.includes("Files")) return;
     event.preventDefault();
     setDropping(false);
-    void openFiles([...event.dataTransfer.files], (to) => void navigate(to));
+    void filesOfDrop(event.dataTransfer).then((files) => openFiles(files, (to) => void navigate(to)));
   };
   return (
     <div className="flex h-full flex-col" onDragOver={over} onDragLeave={() => setDropping(false)} onDrop={drop}>

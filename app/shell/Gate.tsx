@@ -1,9 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
-import { newInstrument } from "../../core/instrument";
 import { installDemo, openLastOrDemo } from "../state/demo";
-import { freshId } from "../state/ids";
+import { freshInstrument } from "../state/fresh-instrument";
 import { tell } from "../state/notices";
 import { session } from "../state/session";
 import { Button } from "../widgets/Button";
@@ -35,7 +34,7 @@ export function Gate({ children }: { children: ReactNode }) {
         <div className="max-w-md text-center">
           <h1 className="mb-2 font-display font-semibold text-xl">Vise could not open what was there</h1>
           <p className="mb-4 text-ink-soft">{failure}. Nothing was deleted.</p>
-          <Button look="primary" onClick={() => void session.begin(newInstrument(freshId(), "New instrument"))}>
+          <Button look="primary" onClick={() => void session.begin(freshInstrument())}>
             Begin with an empty instrument
           </Button>
         </div>

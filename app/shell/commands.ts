@@ -1,6 +1,5 @@
-import { newInstrument } from "../../core/instrument";
 import { engine } from "../audio/engine";
-import { freshId } from "../state/ids";
+import { freshInstrument } from "../state/fresh-instrument";
 import { settleAxis } from "../state/key-axis";
 import { session } from "../state/session";
 import { clearSelection, setTheme, setView, useView } from "../state/view";
@@ -47,7 +46,7 @@ export const listCommands = (navigate: (to: string) => void): Command[] => [
     label: "New instrument",
     run: () => {
       clearSelection();
-      void session.begin(newInstrument(freshId(), "New instrument")).then(() => navigate("/take"));
+      void session.begin(freshInstrument()).then(() => navigate("/take"));
     },
   },
   { id: "day", label: "Day theme", run: () => setTheme("day") },

@@ -1,6 +1,6 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
-import { type Instrument, listZones } from "../../core/instrument";
+import { type Instrument, listNotes, listZones } from "../../core/instrument";
 import { plural } from "../widgets/plural";
 
 /** How far a station is: empty, begun, done. */
@@ -32,7 +32,9 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/cut",
     label: "Cut",
     question: "Where does each sound begin and end, and which is it?",
-    state: ({ takes, samples }) => {
+    state: (instrument) => {
+      const { takes } = instrument;
+      const samples = listNotes(instrument);
       const slices = takes.reduce((n, t) => n + t.slices.filter((s) => s.keep).length, 0);
       if (samples.length > 0) return { text: plural(samples.length, "sample"), progress: "full" };
       return { text: slices > 0 ? plural(slices, "slice") : "not yet", progress: slices > 0 ? "half" : "empty" };

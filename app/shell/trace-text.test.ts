@@ -1,23 +1,18 @@
 import { describe, expect, test } from "@jest/globals";
 import type { NoteTrace } from "../../core/engine";
-import { addSamples, newInstrument, newZone, placeZones, together } from "../../core/instrument";
+import { addSamples, newInstrument, newSample, newZone, placeZones, together } from "../../core/instrument";
 import { traceText } from "./trace-text";
 
 const sha = (n: number) => n.toString(16).padStart(64, "0");
 const instrument = together("", [
   addSamples(
-    [1, 2].map((n) => ({
-      sha: sha(n),
-      name: `spoke-${n}`,
-      frames: 10,
-      rate: 44100,
-      channels: 1,
-      pitch: null,
-      confidence: 0,
-      peak: 0,
-      loudness: 0,
-      from: null,
-    })),
+    [1, 2].map((n) =>
+      newSample({
+        sha: sha(n),
+        name: `spoke-${n}`,
+        frames: 10,
+      }),
+    ),
   ),
   placeZones(
     "main",

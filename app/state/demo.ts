@@ -1,8 +1,8 @@
-import { addTake, type Instrument, newInstrument, together } from "../../core/instrument";
-import { newTake } from "../../core/mapping";
+import { addTake, type Instrument, newTake, together } from "../../core/instrument";
 import { saveInstrument } from "../storage/library";
 import { settings } from "../storage/stores";
 import { audioWorker } from "../workers/audio-worker";
+import { freshInstrument } from "./fresh-instrument";
 import { freshId } from "./ids";
 import { session } from "./session";
 
@@ -39,7 +39,8 @@ export async function demoTakes(id: string, name: string): Promise<Instrument> {
       ),
     );
   }
-  return together("", edits).apply(newInstrument(id, name));
+  const fresh = freshInstrument(id);
+  return together("", edits).apply({ ...fresh, about: { ...fresh.about, name } });
 }
 
 /** Puts the finished demo instrument into the library. */
@@ -62,7 +63,5 @@ export async function openLastOrDemo(): Promise<void> {
   const last = await session.lastOpen();
   if (last !== null && (await session.open(last))) return;
   const first = (await settings.getItem<boolean>(INSTALLED)) !== true;
-  await session.begin(
-    first ? await demoTakes(freshId(), "New instrument") : newInstrument(freshId(), "New instrument"),
-  );
+  await session.begin(first ? await demoTakes(freshId(), "New instrument") : freshInstrument());
 }

@@ -1,50 +1,100 @@
-import { addTake, type Instrument, removeTake } from "../../core/instrument";
-import { newTake } from "../../core/mapping";
-import { audioWorker, Cancelled, withProgress } from "../workers/audio-worker";
+import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
+import { plural } from "../widgets/plural";
+import { Cancelled, withProgress } from "../workers/audio-worker";
+import { decodeByBrowser } from "./decode-by-browser";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { session } from "./session";
+import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 
 const baseName = (name: string): string => name.replace(/\.[a-z0-9]{2,4}$/i, "");
 
+/** Files that come along with recordings and hold no sound, such as pictures and lists: passed over without a word. */
+const BESIDE = /\.(txt|md|pdf|json|jpe?g|png|gif|asd|reapeaks|pkf|ds_store|ini)$/i;
+
 /** Opens files of any kind, from a drop or a picker; each failure names its file and changes nothing. */
 export async function openFiles(files: readonly File[], navigate: (to: string) => void): Promise<void> {
-  for (const file of files) {
+  const wanted = files.length > 1 ? files.filter((f) => !BESIDE.test(f.name)) : files;
+  const takes: Take[] = [];
+  let doubles = 0;
+  for (const [i, file] of wanted.entries()) {
     try {
       const head = new Uint8Array(await file.slice(0, 2).arrayBuffer());
-      if (head[0] === 0x50 && head[1] === 0x4b) await openPackageFile(file, navigate);
-      else await openTakeFile(file, false, navigate);
+      if (head[0] === 0x50 && head[1] === 0x4b) {
+        await openPackageFile(file, navigate);
+        continue;
+      }
+      const label = wanted.length > 1 ? `Opening ${i + 1} of ${wanted.length}: ${file.name}` : `Opening ${file.name}`;
+      const take = await openTakeFile(file, label, false, takes);
+      if (take === "double") doubles++;
+      else if (take) takes.push(take);
     } catch (error) {
-      if (error instanceof Cancelled) return;
+      if (error instanceof Cancelled) break;
       tell("error", `${file.name} was not opened: ${error instanceof Error ? error.message : String(error)}`);
     }
   }
+  if (wanted.length > 1 && (takes.length > 0 || doubles > 0)) {
+    const rest = doubles > 0 ? `; ${doubles} held the same sound as takes that are here already` : "";
+    tell("good", `${plural(takes.length, "take")} of ${wanted.length} files${rest}.`);
+  }
+  keepTakes(takes, navigate);
 }
 
-async function openTakeFile(file: File, salvage: boolean, navigate: (to: string) => void): Promise<void> {
-  const opened = await withProgress(`Opening ${file.name}`, (worker) => worker.open(file, salvage));
+/** Adds takes as one step and shows the first. */
+function keepTakes(takes: readonly Take[], navigate: (to: string) => void): void {
+  const [first] = takes;
+  if (!first) return;
+  const edits = takes.map(addTake);
+  session.commit(takes.length === 1 ? (edits[0] as Edit) : together(`Add ${takes.length} takes`, edits));
+  setView({ takeId: first.id, sliceIds: new Set() });
+  navigate("/take");
+  void warnOfSpace();
+}
+
+/** The take of a file; null when it was told why there is none, `double` when its sound is here already. */
+async function openTakeFile(
+  file: File,
+  label: string,
+  salvage: boolean,
+  fresh: readonly Take[],
+): Promise<Take | "double" | null> {
+  const opened = await withProgress(label, async (worker) => {
+    const own = await worker.open(file, salvage);
+    if (own.ok || own.code !== "not-this-format") return own;
+    // What the core doesn't read, the browser may.
+    const decoded = await decodeByBrowser(file);
+    return decoded ? worker.store(decoded.channels, decoded.rate, 32) : own;
+  });
   if (!opened.ok) {
+    const retry = async () => {
+      const take = await openTakeFile(file, label, true, fresh);
+      if (take && take !== "double") keepTakes([take], () => {});
+    };
     tell(
       "error",
       `${file.name} was not opened: ${opened.message}.`,
-      opened.salvage ? { label: "Open what is there", run: () => void openTakeFile(file, true, navigate) } : null,
+      opened.salvage ? { label: "Open what is there", run: () => void retry() } : null,
     );
-    return;
+    return null;
   }
-  const { instrument } = session;
-  const same = instrument?.takes.find((t) => t.sha === opened.sha);
+  const there = [...(session.instrument?.takes ?? []), ...fresh];
+  const same = there.find((t) => t.sha === opened.sha);
   if (same) {
     setView({ takeId: same.id });
     tell("doubt", `${file.name} holds the same sound as the take ${same.name}, which is here already.`);
-    return;
+    return "double";
   }
   for (const warning of opened.warnings) tell("doubt", `${file.name}: ${warning}`);
-  const { sha, rate, channels, frames } = opened;
-  const id = freshId();
-  session.commit(addTake(newTake({ id, name: baseName(file.name), sha, rate, channels, frames, origin: "imported" })));
-  setView({ takeId: id });
-  navigate("/take");
+  const { sha, rate, channels, frames, markers } = opened;
+  const date = new Date(file.lastModified || Date.now()).toISOString();
+  const base = baseName(file.name);
+  const name = there.some((t) => t.name === base) ? file.name : base;
+  return newTake({
+    id: freshId(),
+    name,
+    ...{ sha, rate, channels, frames, markers, date, origin: "imported", source: file.name },
+  });
 }
 
 /** Opens a package as an instrument of its own; what was open stays in the library. */
@@ -65,26 +115,6 @@ export async function openPackageFile(file: Blob & { name: string }, navigate: (
 export function dropTake(id: string, name: string): void {
   session.commit(removeTake(id));
   tell("good", `The take ${name} was removed.`, { label: "Undo", run: () => session.undo() });
-}
-
-/** Turns a recording into a take. */
-export async function addRecording(name: string, channels: Float32Array<ArrayBuffer>[], rate: number): Promise<void> {
-  const stored = await audioWorker().store(channels, rate);
-  const id = freshId();
-  session.commit(
-    addTake(
-      newTake({
-        id,
-        name,
-        sha: stored.sha,
-        rate,
-        channels: stored.channels,
-        frames: stored.frames,
-        origin: "recorded",
-      }),
-    ),
-  );
-  setView({ takeId: id });
 }
 
 /** A file name made of a title: letters, digits and dashes. */

@@ -7,6 +7,10 @@ export interface View {
   readonly theme: Theme;
   readonly takeId: string | null;
   readonly sliceIds: ReadonlySet<string>;
+  /** Whether dragged edges of slices settle where the sound goes through zero. */
+  readonly snap: boolean;
+  /** What Take shows. */
+  readonly takePanel: "takes" | "shots" | "room";
   readonly zoneIds: ReadonlySet<string>;
   readonly faceItem: string | null;
   /** First key of the key axis, and how many keys it shows. */
@@ -24,6 +28,8 @@ export const useView = create<View>(() => ({
   theme: stored === "day" || stored === "night" ? stored : "system",
   takeId: null,
   sliceIds: new Set<string>(),
+  snap: true,
+  takePanel: "takes",
   zoneIds: new Set<string>(),
   faceItem: null,
   keyLow: 41,

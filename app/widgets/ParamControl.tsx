@@ -1,5 +1,13 @@
 import { findParam, setParam } from "../../core/instrument";
-import { formatValue, modulated, type NumberParam, parseValue, travelOf, valueAt } from "../../core/params";
+import {
+  formatValue,
+  modulated,
+  type NumberParam,
+  type ParamSpec,
+  parseValue,
+  travelOf,
+  valueAt,
+} from "../../core/params";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
 import { Hint } from "./Button";
@@ -7,20 +15,24 @@ import { Choice } from "./Choice";
 import { Scale } from "./Scale";
 import { Well } from "./Well";
 
-/** The control of any parameter, as its declaration says: label, scale and typed value, or a choice. */
-export function ParamControl({ address, label }: { address: string; label?: string }) {
-  const instrument = useInstrument();
-  const found = findParam(instrument, address);
-  if (!found) return null;
-  const { spec, value } = found;
-  const name = label ?? spec.label;
-  const set = (next: number | string, gesture: string | null) =>
-    session.commit(setParam(instrument, address, next), gesture);
+interface SpecControlProps {
+  readonly spec: ParamSpec;
+  readonly value: number | string;
+  /** What stands beside it, and its full name for those who can't see where it stands. */
+  readonly label: string;
+  readonly name: string;
+  readonly set: (value: number | string, gesture: string | null) => void;
+  /** Amounts of the routes that move it. */
+  readonly amounts?: readonly number[];
+}
+
+/** The control of a parameter as its declaration says: label, scale and typed value, or a choice. */
+export function SpecControl({ spec, value, label, name, set, amounts = [] }: SpecControlProps) {
   if (spec.type === "choice") {
     return (
-      <Row label={name} help={spec.help}>
+      <Row label={label} help={spec.help}>
         <Choice
-          label={found.label}
+          label={name}
           value={String(value)}
           options={spec.choices}
           onChange={(id) => set(id, null)}
@@ -37,11 +49,10 @@ export function ParamControl({ address, label }: { address: string; label?: stri
     return true;
   };
   const step = (steps: number) => set(valueAt(spec, travelOf(spec, number) + steps * 0.01), "step");
-  const amounts = instrument.routes.filter((r) => r.target === address && r.on).map((r) => r.amount);
   return (
-    <Row label={name} help={spec.help} routed={amounts.length > 0}>
+    <Row label={label} help={spec.help} routed={amounts.length > 0}>
       <Scale
-        label={found.label}
+        label={name}
         travel={travelOf(spec, number)}
         text={formatValue(spec, number)}
         origin={spec.min < 0 && spec.max > 0 ? travelOf(spec, 0) : 0}
@@ -50,7 +61,7 @@ export function ParamControl({ address, label }: { address: string; label?: stri
         reset={() => set(spec.default, null)}
       />
       <Well
-        label={`${found.label} value`}
+        label={`${name} value`}
         text={formatValue(spec, number)}
         onType={typed}
         onStep={step}
@@ -58,6 +69,23 @@ export function ParamControl({ address, label }: { address: string; label?: stri
         align="right"
       />
     </Row>
+  );
+}
+
+/** The control of a parameter of the document, by its address. */
+export function ParamControl({ address, label }: { address: string; label?: string }) {
+  const instrument = useInstrument();
+  const found = findParam(instrument, address);
+  if (!found) return null;
+  return (
+    <SpecControl
+      spec={found.spec}
+      value={found.value}
+      label={label ?? found.spec.label}
+      name={found.label}
+      set={(next, gesture) => session.commit(setParam(instrument, address, next), gesture)}
+      amounts={instrument.routes.filter((r) => r.target === address && r.on).map((r) => r.amount)}
+    />
   );
 }
 

@@ -20,7 +20,8 @@ export function Playhead({ sha, scale, span, frames, onSpan }: PlayheadProps) {
     if (!playing) return;
     let handle = 0;
     const move = () => {
-      const frame = playing.from + ((performance.now() - playing.started) / 1000) * playing.rate;
+      const passed = ((performance.now() - playing.started) / 1000) * playing.rate;
+      const frame = playing.from + (playing.loop > 0 ? passed % playing.loop : passed);
       if (line.current) line.current.style.transform = `translateX(${scale.x(frame)}px)`;
       const length = span.to - span.from;
       if (frame > span.to && frame < span.to + length * 0.5 && span.to < frames) {

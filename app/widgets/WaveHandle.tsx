@@ -9,6 +9,8 @@ interface WaveHandleProps {
   /** What the place is in words, such as its time. */
   readonly text: string;
   readonly set: (frame: number, gesture: string) => void;
+  /** Told where a drag ended, with its gesture. */
+  readonly settle?: (frame: number, gesture: string) => void;
   readonly colour?: string;
   /** Which way the flag points. */
   readonly side: "left" | "right";
@@ -22,6 +24,7 @@ export function WaveHandle({
   label,
   text,
   set,
+  settle,
   colour = "var(--cobalt)",
   side,
   top = true,
@@ -60,6 +63,7 @@ export function WaveHandle({
       onPointerMove={move}
       onPointerUp={(event) => {
         event.stopPropagation();
+        if (drag.current && event.clientX !== drag.current.x) settle?.(frame, drag.current.gesture);
         drag.current = null;
       }}
       onKeyDown={keys}

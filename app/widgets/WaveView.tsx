@@ -1,10 +1,11 @@
 import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, type WheelEvent } from "react";
 import { columnPeaks } from "../../core/audio";
-import type { Wave } from "../state/audio-queries";
+import { useCloseWave, type Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
 import { Playhead } from "./Playhead";
 import { useSize } from "./use-size";
-import { rulerStep, type Span, settleSpan, zoomSpan } from "./wave-span";
+import { type Beats, drawBeats, drawRuler, RULER } from "./wave-ruler";
+import { type Span, settleSpan, zoomSpan } from "./wave-span";
 
 /** Turns frames into places on the screen and back. */
 export interface WaveScale {
@@ -28,16 +29,31 @@ interface WaveViewProps {
   readonly children?: (scale: WaveScale) => ReactNode;
   readonly onPick?: (frame: number, event: PointerEvent) => void;
   readonly label: string;
+  /** A grid of beats: the ruler counts them in bars of four beside the seconds. */
+  readonly beats?: Beats | null;
   /** Draws the sound as tall as its box, whatever its level. */
   readonly fill?: boolean;
 }
 
-const RULER = 18;
 const OVERVIEW = 26;
 
 /** A waveform as a solid ink shape with a time ruler and an overview: wheel scrolls, with Ctrl zooms, drag scrolls. */
-export function WaveView({ sha, wave, rate, span, onSpan, under, over, children, onPick, label, fill }: WaveViewProps) {
+export function WaveView({
+  sha,
+  wave: whole,
+  rate,
+  span,
+  onSpan,
+  under,
+  over,
+  children,
+  onPick,
+  label,
+  beats,
+  fill,
+}: WaveViewProps) {
   const [box, size] = useSize<HTMLDivElement>();
+  const wave = useCloseWave(sha, whole, span);
   const { frames } = wave.peaks;
   const scale = useMemo<WaveScale>(() => {
     const length = span.to - span.from;
@@ -52,7 +68,8 @@ export function WaveView({ sha, wave, rate, span, onSpan, under, over, children,
   const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
-      drawRuler(pen, width, span, rate, colours);
+      if (beats) drawBeats(pen, width, height, span, rate, colours, beats);
+      else drawRuler(pen, width, span, rate, colours);
       pen.save();
       pen.translate(0, RULER);
       under?.(pen, scale, colours);
@@ -60,7 +77,7 @@ export function WaveView({ sha, wave, rate, span, onSpan, under, over, children,
       over?.(pen, scale, colours);
       pen.restore();
     },
-    [span, rate, wave, under, over, scale, gain],
+    [span, rate, wave, under, over, scale, gain, beats],
   );
 
   const wheel = (event: WheelEvent) => {
@@ -177,7 +194,7 @@ export function drawWave(
 ): void {
   const columns = Math.max(1, Math.floor(width));
   const table = new Float32Array(columns * 2);
-  columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.samples);
+  columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.close);
   const middle = height / 2;
   const reach = (middle - 3) * gain;
   pen.strokeStyle = colours.rule;
@@ -187,12 +204,13 @@ export function drawWave(
   pen.stroke();
   pen.fillStyle = colours.ink;
   const perColumn = (span.to - span.from) / columns;
-  if (perColumn < 0.5) {
+  const { close } = wave;
+  if (close && perColumn < 0.5) {
     pen.strokeStyle = colours.ink;
     pen.lineWidth = 1.3;
     pen.beginPath();
     for (let i = Math.floor(span.from); i <= Math.ceil(span.to); i++) {
-      pen.lineTo((i - span.from) / perColumn, middle - (wave.samples[i] ?? 0) * reach);
+      pen.lineTo((i - span.from) / perColumn, middle - (close.values[i - close.from] ?? 0) * reach);
     }
     pen.stroke();
     pen.lineWidth = 1;
@@ -204,22 +222,4 @@ export function drawWave(
     const top = middle - high * reach;
     pen.fillRect(c, top, 1, Math.max(0.7, (high - low) * reach));
   }
-}
-
-function drawRuler(pen: CanvasRenderingContext2D, width: number, span: Span, rate: number, colours: Colours): void {
-  const seconds = (span.to - span.from) / rate;
-  const step = rulerStep(seconds, width / 90);
-  const digits = Math.max(0, Math.ceil(-Math.log10(step)));
-  pen.font = '10.5px "Spline Sans Mono Variable", monospace';
-  pen.fillStyle = colours["ink-faint"];
-  pen.strokeStyle = colours["rule-strong"];
-  pen.beginPath();
-  for (let n = Math.ceil(span.from / rate / step); n * step <= span.to / rate; n++) {
-    const x = Math.round(((n * step * rate - span.from) / (span.to - span.from)) * width) + 0.5;
-    pen.moveTo(x, RULER - 6);
-    pen.lineTo(x, RULER);
-    const text = `${(n * step).toFixed(digits)} s`;
-    if (x + 4 + pen.measureText(text).width < width) pen.fillText(text, x + 4, RULER - 6);
-  }
-  pen.stroke();
 }

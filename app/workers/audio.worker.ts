@@ -1,21 +1,57 @@
 import { expose, transfer } from "comlink";
-import { type FoundSlice, type Levels, type MeasuredSlice, measureLevels, measureSlices } from "../../core/analysis";
-import { type Audio, framesOf, monoOf, type Peaks, peaksOf } from "../../core/audio";
+import { Zip, ZipPassThrough } from "fflate";
+import {
+  type Flux,
+  type FoundSlice,
+  type Levels,
+  loudnessOf,
+  type MeasuredSlice,
+  measureFlux,
+  measureLevels,
+  SliceMeter,
+} from "../../core/analysis";
+import {
+  type Audio,
+  deconvolve,
+  framesOf,
+  makeSweep,
+  monoOf,
+  type Peaks,
+  peakOf,
+  peaksOf,
+  responseOfClap,
+  SWEEP,
+  sliceAudio,
+  trimResponse,
+} from "../../core/audio";
 import { PHRASES } from "../../core/engine";
 import {
+  type FormatCode,
   FormatError,
   makeSample,
+  type NoiseMemory,
   readPackage,
-  readWav,
+  readSound,
   readWavInfo,
   sha256Of,
+  soundKindOf,
+  soundOfSlice,
   writePackage,
   writeWav,
 } from "../../core/formats";
-import type { Instrument, Sample, Slice, Take } from "../../core/instrument";
-import { searchTake } from "../../core/mapping";
+import {
+  type Instrument,
+  type Marker,
+  newSample,
+  type Sample,
+  type Shot,
+  type Slice,
+  type Take,
+} from "../../core/instrument";
+import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import { audioBytes, storeAudio } from "../storage/audio-files";
+import { type ExportOptions, sliceFile } from "./export-slice";
 import { fillPlayer } from "./fill-player";
 
 /** Longest file that is opened as a take, in seconds. */
@@ -29,15 +65,34 @@ export type Opened =
       readonly rate: number;
       readonly channels: number;
       readonly frames: number;
+      readonly markers: readonly Marker[];
       readonly warnings: readonly string[];
     }
-  | { readonly ok: false; readonly message: string; readonly salvage: boolean };
+  | { readonly ok: false; readonly code: FormatCode; readonly message: string; readonly salvage: boolean };
 
 interface Held {
   sha: string;
   audio: Audio;
   levels: Levels | null;
+  flux: Flux | null;
+  meter: SliceMeter | null;
+  /** What was measured already, by where it lies. */
+  readonly measured: Map<string, MeasuredSlice>;
+  readonly noise: NoiseMemory;
 }
+
+let measuring = 0;
+
+/** Lets other messages through. */
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
 
 /** The decoded audio that was worked on last; two at most, for they are large. */
 const held: Held[] = [];
@@ -47,11 +102,11 @@ async function hold(sha: string): Promise<Held> {
   if (known) return known;
   const bytes = await audioBytes(sha);
   if (!bytes) throw new Error("the audio isn't in this browser's storage any more");
-  return keep(sha, readWav(bytes, { salvage: true }).audio);
+  return keep(sha, readSound(bytes, { salvage: true }).audio);
 }
 
 function keep(sha: string, audio: Audio): Held {
-  const entry = { sha, audio, levels: null };
+  const entry: Held = { sha, audio, levels: null, flux: null, meter: null, measured: new Map(), noise: new Map() };
   held.unshift(entry);
   held.length = Math.min(held.length, 2);
   return entry;
@@ -62,7 +117,22 @@ const levelsOf = (entry: Held): Levels => {
   return entry.levels;
 };
 
+const fluxOf = (entry: Held): Flux => {
+  entry.flux ??= measureFlux(monoOf(entry.audio), entry.audio.rate, levelsOf(entry).floor);
+  return entry.flux;
+};
+
+/** Sounds up to so many frames are given to the page whole. */
+const WHOLE_FRAMES = 44100 * 60;
+
 const hours = (seconds: number) => `${Math.floor(seconds / 3600)} h ${Math.round((seconds % 3600) / 60)} min`;
+
+const tooLong = (seconds: number): Opened => ({
+  ok: false,
+  code: "too-large",
+  salvage: false,
+  message: `it is ${hours(seconds)} long; takes of up to an hour can be opened. Cut it into parts first`,
+});
 
 async function packed(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> {
   const wavs = new Map<string, Uint8Array>();
@@ -74,36 +144,27 @@ async function packed(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> 
 }
 
 const worker = {
-  /** Opens a WAV file and stores it by content. `salvage` takes what is there of a damaged one. */
+  /** Opens a WAV, AIFF or FLAC file and stores it by content. `salvage` takes what is there of a damaged one. */
   async open(file: Blob, salvage: boolean): Promise<Opened> {
     try {
       const head = new Uint8Array(await file.slice(0, 65536).arrayBuffer());
-      const info = readWavInfo(head, { salvage: true, size: file.size });
-      if (info.frames / info.rate > MOST_SECONDS) {
-        return {
-          ok: false,
-          salvage: false,
-          message: `it is ${hours(info.frames / info.rate)} long; takes of up to an hour can be opened. Cut it into parts first`,
-        };
+      if (soundKindOf(head) === "wav") {
+        const info = readWavInfo(head, { salvage: true, size: file.size });
+        if (info.frames / info.rate > MOST_SECONDS) return tooLong(info.frames / info.rate);
       }
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const { audio, info: whole } = readWav(bytes, { salvage });
+      const { audio, info } = readSound(bytes, { salvage });
+      if (info.frames / info.rate > MOST_SECONDS) return tooLong(info.frames / info.rate);
       // A salvaged file is stored as a sound one, so that nobody stumbles over it again.
       const sound = salvage ? writeWav(audio, 24) : bytes;
       const sha = sha256Of(sound);
       await storeAudio(sha, sound);
       keep(sha, audio);
-      return {
-        ok: true,
-        sha,
-        rate: audio.rate,
-        channels: audio.channels.length,
-        frames: framesOf(audio),
-        warnings: whole.warnings,
-      };
+      const { rate, frames, channels, markers, warnings } = info;
+      return { ok: true, sha, rate, channels, frames, markers, warnings };
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
-      return { ok: false, message: error.message, salvage: error.code === "truncated" };
+      return { ok: false, code: error.code, message: error.message, salvage: error.code === "truncated" };
     }
   },
 
@@ -121,24 +182,29 @@ const worker = {
     }
   },
 
-  /** Stores recorded audio as a 24-bit WAV file. */
-  async store(channels: Float32Array[], rate: number): Promise<Extract<Opened, { ok: true }>> {
+  /** Stores audio as a WAV file of 24 bits, or of 32-bit float where it came with more. */
+  async store(channels: Float32Array[], rate: number, depth: 24 | 32 = 24): Promise<Extract<Opened, { ok: true }>> {
     const audio = { rate, channels };
-    const bytes = writeWav(audio, 24);
+    const bytes = writeWav(audio, depth);
     const sha = sha256Of(bytes);
     await storeAudio(sha, bytes);
     keep(sha, audio);
-    return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), warnings: [] };
+    return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), markers: [], warnings: [] };
   },
 
-  /** The waveform of a stored file, with its samples for close zooms. */
-  async peaks(sha: string): Promise<{ peaks: Peaks; samples: Float32Array }> {
-    const { audio } = await hold(sha);
-    const mono = monoOf(audio);
+  /** The waveform of a stored file, and its samples where it is short; those of a long one are asked for in windows. */
+  async peaks(sha: string, whole = false): Promise<{ peaks: Peaks; samples: Float32Array | null }> {
+    const mono = monoOf((await hold(sha)).audio);
     const peaks = peaksOf(mono);
     // The page gets a copy of its own, handed over rather than cloned there.
-    const samples = mono.slice();
-    return transfer({ peaks, samples }, [samples.buffer, ...peaks.levels.map((l) => l.buffer)]);
+    const samples = whole || mono.length <= WHOLE_FRAMES ? mono.slice() : null;
+    return transfer({ peaks, samples }, [...(samples ? [samples.buffer] : []), ...peaks.levels.map((l) => l.buffer)]);
+  },
+
+  /** The frames `[from, to)` of a stored file in one channel, for close zooms. */
+  async window(sha: string, from: number, to: number): Promise<Float32Array> {
+    const out = monoOf(sliceAudio((await hold(sha)).audio, from, to));
+    return transfer(out, [out.buffer as ArrayBuffer]);
   },
 
   /** A stretch of a stored file, decoded, for listening. */
@@ -151,34 +217,142 @@ const worker = {
     );
   },
 
-  /** Finds the sounds of a take at a threshold above its noise floor. */
-  async search(sha: string, threshold: number): Promise<{ floor: number; slices: FoundSlice[] }> {
-    const levels = levelsOf(await hold(sha));
-    return { floor: levels.floor, slices: searchTake(levels, threshold) };
+  /** Finds the sounds of a take as its search says. */
+  async search(
+    take: Pick<Take, "sha" | "search" | "markers" | "frames" | "rate">,
+  ): Promise<{ floor: number; slices: FoundSlice[] }> {
+    const entry = await hold(take.sha);
+    const levels = levelsOf(entry);
+    return { floor: levels.floor, slices: searchTake(take, levels, () => fluxOf(entry)) };
   },
 
-  /** Measures pitch and level of some slices. */
+  /** Measures pitch, level and colour of some slices; null when another measuring has taken its place meanwhile. */
   async measure(
     sha: string,
     slices: readonly FoundSlice[],
     progress: (share: number) => void,
-  ): Promise<MeasuredSlice[]> {
-    const { audio } = await hold(sha);
-    return measureSlices(audio, slices, progress);
+  ): Promise<MeasuredSlice[] | null> {
+    const entry = await hold(sha);
+    const turn = ++measuring;
+    entry.meter ??= new SliceMeter(entry.audio);
+    const found: MeasuredSlice[] = [];
+    for (const [i, slice] of slices.entries()) {
+      const key = `${slice.start}/${slice.end}/${slice.onset}`;
+      let measured = entry.measured.get(key);
+      if (!measured) {
+        measured = entry.meter.measure(slice);
+        entry.measured.set(key, measured);
+        // Between two slices other calls get their turn, so that a search is answered while this goes on.
+        await breathe();
+        if (turn !== measuring) return null;
+      }
+      found.push(measured);
+      if (i % 8 === 0) progress(i / slices.length);
+    }
+    return found;
   },
 
-  /** Makes samples of the kept slices of a take and stores them. */
-  async makeSamples(take: Take, progress: (share: number) => void): Promise<Sample[]> {
-    const { audio } = await hold(take.sha);
-    const kept = take.slices.filter((s) => s.keep);
+  /** What else the strike note of a slice may be, best first. */
+  async strikeNotes(sha: string, slice: FoundSlice): Promise<{ note: number; score: number }[]> {
+    return new SliceMeter((await hold(sha)).audio).alternatives(slice);
+  },
+
+  /** Judges a sound that came in for an entry of the shot list. */
+  judge(audio: Audio, shot: Shot, floor: number, landed: readonly Landed[]): ShotVerdict {
+    return judgeShot(audio, shot, floor, landed);
+  },
+
+  /** The treated sound of a slice, for listening. */
+  async treated(take: Take, slice: Slice): Promise<Audio> {
+    const { audio, noise } = await hold(take.sha);
+    const sound = soundOfSlice(audio, take, slice, noise);
+    return transfer(
+      sound,
+      sound.channels.map((c) => c.buffer as ArrayBuffer),
+    );
+  },
+
+  /** Peak and loudness of the treated sounds of some slices. */
+  async levels(
+    take: Take,
+    slices: readonly Slice[],
+    progress: (share: number) => void,
+  ): Promise<{ peak: number; loudness: number }[]> {
+    const { audio, noise } = await hold(take.sha);
+    return slices.map((slice, i) => {
+      progress(i / slices.length);
+      const sound = soundOfSlice(audio, take, slice, noise);
+      return { peak: Math.max(-120, peakOf(sound)), loudness: loudnessOf(sound) };
+    });
+  },
+
+  /** Makes samples of some slices of a take under the given names, and stores them. */
+  async makeSamples(
+    take: Take,
+    slices: readonly Slice[],
+    names: readonly string[],
+    progress: (share: number) => void,
+  ): Promise<Sample[]> {
+    const { audio, noise } = await hold(take.sha);
     const samples: Sample[] = [];
-    for (const [i, slice] of kept.entries()) {
-      const { sample, bytes } = makeSample(audio, take, slice as Slice, i + 1);
+    for (const [i, slice] of slices.entries()) {
+      const { sample, bytes } = makeSample(audio, take, slice, names[i] ?? slice.id, 24, noise);
       await storeAudio(sample.sha, bytes);
       samples.push(sample);
-      progress((i + 1) / kept.length);
+      progress((i + 1) / slices.length);
     }
     return samples;
+  },
+
+  /** One slice as a file, with what belongs inside it. */
+  async sliceFile(take: Take, slice: Slice, options: ExportOptions): Promise<Uint8Array<ArrayBuffer>> {
+    const { audio, noise } = await hold(take.sha);
+    const bytes = sliceFile(audio, take, slice, options, noise);
+    return transfer(bytes, [bytes.buffer]);
+  },
+
+  /** Some slices as files in one zip. */
+  async sliceZip(
+    take: Take,
+    slices: readonly Slice[],
+    names: readonly string[],
+    options: ExportOptions,
+    progress: (share: number) => void,
+  ): Promise<Blob> {
+    const { audio, noise } = await hold(take.sha);
+    const parts: Uint8Array<ArrayBuffer>[] = [];
+    const zip = new Zip((error, chunk) => {
+      if (error) throw error;
+      parts.push(chunk as Uint8Array<ArrayBuffer>);
+    });
+    for (const [i, slice] of slices.entries()) {
+      const file = new ZipPassThrough(`${names[i] ?? slice.id}.${options.format}`);
+      zip.add(file);
+      file.push(sliceFile(audio, take, slice, options, noise), true);
+      progress((i + 1) / slices.length);
+    }
+    zip.end();
+    return new Blob(parts, { type: "application/zip" });
+  },
+
+  /** Makes an impulse of a take: a clap as it is, or what a room did to Vise's sweep. */
+  async impulse(take: Take, way: "sweep" | "clap", name: string): Promise<Sample> {
+    const { audio } = await hold(take.sha);
+    const response = way === "clap" ? responseOfClap(audio) : deconvolve(audio, makeSweep(SWEEP, audio.rate));
+    const trimmed = trimResponse(response);
+    const bytes = writeWav(trimmed, 24);
+    const sha = sha256Of(bytes);
+    await storeAudio(sha, bytes);
+    return newSample({
+      sha,
+      name,
+      frames: framesOf(trimmed),
+      rate: audio.rate,
+      channels: trimmed.channels.length,
+      peak: peakOf(trimmed),
+      loudness: loudnessOf(trimmed),
+      use: "impulse",
+    });
   },
 
   /** Writes an instrument with its samples as a package. */
@@ -203,7 +377,7 @@ const worker = {
     if (!phrase) throw new RangeError("there are no phrases");
     const audioOf = async (sha: string) => {
       const bytes = await audioBytes(sha);
-      return bytes ? readWav(bytes, { salvage: true }).audio : null;
+      return bytes ? readSound(bytes, { salvage: true }).audio : null;
     };
     return bouncePhrase({ instrument, phrase, tempo, audioOf, rules, progress });
   },

@@ -1,38 +1,61 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef } from "react";
-import { SURE } from "../../../core/analysis";
-import { nameOfNote } from "../../../core/audio";
-import { noteOfSlice, pitchOfSlice } from "../../../core/formats";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { nameOfNote, parseNote } from "../../../core/audio";
+import { centsOfSlice, noteOfSlice } from "../../../core/formats";
 import { changeSlices, type Slice, type Take } from "../../../core/instrument";
+import { oddOnes } from "../../../core/mapping";
 import { formatNumber } from "../../../core/params";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
+import { Well } from "../../widgets/Well";
+import type { SliceKeys } from "./slice-keys";
+import { compareBy, remarkOf, type SortKey, SURE_AT } from "./slice-order";
 
 interface SliceTableProps {
   readonly take: Take;
-  readonly onSelect: (id: string, more: boolean) => void;
+  readonly keys: SliceKeys;
+  readonly onSelect: (id: string, more: "" | "one" | "range", order?: readonly string[]) => void;
   readonly onShow: (slice: Slice) => void;
 }
 
-const COLUMNS = "grid grid-cols-[34px_44px_62px_72px_88px_1fr_84px_84px_84px] items-center gap-x-2 px-3";
+const COLUMNS =
+  "grid grid-cols-[32px_34px_58px_56px_46px_48px_48px_minmax(0,1fr)_68px_66px_82px] items-center gap-x-2 px-3";
 
-/** Why a slice is doubtful, in words; empty when it isn't. */
-function doubtOf(slice: Slice): string {
-  if (slice.note !== null || slice.cents !== null) return "set by hand";
-  if (slice.pitch === null) return "no pitch";
-  if (slice.confidence < SURE) return "pitch unsure";
-  return slice.keep ? "" : "short: a bump or false start?";
-}
+const HEADS: readonly { key: SortKey; title: string; right: boolean }[] = [
+  { key: "keep", title: "keep", right: false },
+  { key: "number", title: "no.", right: true },
+  { key: "note", title: "note", right: false },
+  { key: "cents", title: "cents", right: true },
+  { key: "confidence", title: "sure", right: true },
+  { key: "strength", title: "strength", right: true },
+  { key: "repeat", title: "repeat", right: true },
+  { key: "remark", title: "remark", right: false },
+  { key: "length", title: "length", right: true },
+  { key: "peak", title: "peak", right: true },
+  { key: "loudness", title: "loudness", right: true },
+];
 
 /** Height of a row in pixels. */
 const ROW = 24;
 
-/** The slices as a list: note, pitch, length, level; keep or leave out. Only the rows in sight are drawn. */
-export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
+/** The slices as a list that can be sorted by any column and typed into. Only the rows in sight are drawn. */
+export function SliceTable({ take, keys, onSelect, onShow }: SliceTableProps) {
   const sliceIds = useView((v) => v.sliceIds);
+  const [sort, setSort] = useState<{ key: SortKey; down: boolean }>({ key: "number", down: false });
   const body = useRef<HTMLDivElement>(null);
-  const { slices } = take;
+  const odd = useMemo(() => oddOnes(take.slices, noteOfSlice), [take.slices]);
+  const slices = useMemo(() => {
+    const numbered = take.slices.map((slice, i) => ({
+      slice,
+      number: i + 1,
+      remark: remarkOf(slice, odd.get(slice.id)),
+    }));
+    const sign = sort.down ? -1 : 1;
+    return sort.key === "number" && !sort.down
+      ? numbered
+      : numbered.sort((a, b) => sign * compareBy(sort.key, a, b) || a.number - b.number);
+  }, [take.slices, odd, sort]);
   const rows = useVirtualizer({
     count: slices.length,
     getScrollElement: () => body.current,
@@ -40,61 +63,55 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
     overscan: 8,
   });
   const [first] = sliceIds;
-  const index = first === undefined ? -1 : slices.findIndex((s) => s.id === first);
+  const index = first === undefined ? -1 : slices.findIndex((s) => s.slice.id === first);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a new choice scrolls
   useEffect(() => {
     if (index >= 0) rows.scrollToIndex(index, { align: "auto" });
   }, [index]);
-  const keep = (slice: Slice) =>
-    session.commit(
-      changeSlices(take.id, new Set([slice.id]), slice.keep ? "Leave out a slice" : "Keep a slice", (s) => ({
-        ...s,
-        keep: !s.keep,
-      })),
-    );
+  const order = slices.map((s) => s.slice.id);
   const step = (from: number, by: number) => {
-    const next = slices[from + by];
+    const next = order[from + by];
     if (!next) return;
-    onSelect(next.id, false);
+    onSelect(next, "");
     rows.scrollToIndex(from + by, { align: "auto" });
-    requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-slice="${next.id}"]`)?.focus());
+    requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-slice="${next}"]`)?.focus());
   };
-  if (slices.length === 0) {
-    return (
-      <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">
-        “Find sounds” lists every sound of this take here, with its note and level.
-      </p>
-    );
-  }
   return (
-    <div
-      role="table"
-      aria-label="Slices"
-      aria-rowcount={slices.length + 1}
-      className="flex h-[38%] shrink-0 flex-col border-rule border-t"
-    >
+    <div role="table" aria-label="Slices" aria-rowcount={slices.length + 1} className="flex min-h-0 flex-1 flex-col">
       <div role="row" className={cx(COLUMNS, "h-6 shrink-0 border-rule border-b text-ink-soft text-s")}>
-        {["keep", "no.", "note", "cents", "sureness", "remark", "length", "peak", "loudness"].map((title, i) => (
-          <span key={title} role="columnheader" className={i === 1 || i > 5 || i === 3 ? "text-right" : undefined}>
+        {HEADS.map(({ key, title, right }) => (
+          <button
+            key={key}
+            type="button"
+            role="columnheader"
+            aria-sort={sort.key === key ? (sort.down ? "descending" : "ascending") : "none"}
+            title={`Sort by ${title}`}
+            onClick={() => setSort({ key, down: sort.key === key && !sort.down })}
+            className={cx(
+              "truncate hover:text-ink",
+              right ? "text-right" : "text-left",
+              sort.key === key && "text-ink underline",
+            )}
+          >
             {title}
-          </span>
+          </button>
         ))}
       </div>
       <div ref={body} className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative" style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map(({ index: i, start }) => {
-            const slice = slices[i];
-            if (!slice) return null;
+            const row = slices[i];
+            if (!row) return null;
             return (
-              <div key={slice.id} className="absolute inset-x-0" style={{ top: start }}>
+              <div key={row.slice.id} className="absolute inset-x-0" style={{ top: start }}>
                 <SliceRow
-                  slice={slice}
+                  {...row}
+                  take={take}
                   index={i}
-                  rate={take.rate}
-                  selected={sliceIds.has(slice.id)}
-                  onSelect={onSelect}
+                  selected={sliceIds.has(row.slice.id)}
+                  keys={keys}
+                  onSelect={(id, more) => onSelect(id, more, order)}
                   onShow={onShow}
-                  onKeep={keep}
                   onStep={step}
                 />
               </div>
@@ -107,21 +124,43 @@ export function SliceTable({ take, onSelect, onShow }: SliceTableProps) {
 }
 
 interface SliceRowProps {
+  readonly take: Take;
   readonly slice: Slice;
+  readonly number: number;
+  readonly remark: string;
   readonly index: number;
-  readonly rate: number;
   readonly selected: boolean;
-  readonly onSelect: (id: string, more: boolean) => void;
+  readonly keys: SliceKeys;
+  readonly onSelect: (id: string, more: "" | "one" | "range") => void;
   readonly onShow: (slice: Slice) => void;
-  readonly onKeep: (slice: Slice) => void;
   /** Selects the slice so many rows further. */
   readonly onStep: (from: number, by: number) => void;
 }
 
-function SliceRow({ slice, index, rate, selected, onSelect, onShow, onKeep, onStep }: SliceRowProps) {
+function SliceRow({ take, slice, number, remark, index, selected, keys, onSelect, onShow, onStep }: SliceRowProps) {
+  const sliceIds = useView((v) => v.sliceIds);
   const note = noteOfSlice(slice);
-  const pitch = pitchOfSlice(slice);
-  const cents = pitch === null || note === null ? null : (pitch - note) * 100;
+  const cents = centsOfSlice(slice);
+  const doubtful = slice.confidence < SURE_AT && slice.note === null;
+  /** What is typed in a row goes to all selected slices when it is one of them. */
+  const change = (name: string, fn: (s: Slice) => Slice) =>
+    session.commit(changeSlices(take.id, selected ? sliceIds : new Set([slice.id]), name, fn));
+  const count = (key: "strength" | "repeat") => (
+    <span className="flex justify-end" role="cell">
+      <Well
+        label={`${key} of slice ${number}`}
+        text={slice[key] === null ? "–" : String(slice[key])}
+        width={40}
+        align="right"
+        onType={(text) => {
+          const n = text.trim() === "" || text === "–" ? null : Number(text);
+          if (n !== null && !(Number.isInteger(n) && n >= 1 && n <= 127)) return false;
+          change(`Set ${key}`, (s) => ({ ...s, [key]: n }));
+          return true;
+        }}
+      />
+    </span>
+  );
   return (
     <div
       role="row"
@@ -129,45 +168,58 @@ function SliceRow({ slice, index, rate, selected, onSelect, onShow, onKeep, onSt
       tabIndex={0}
       data-slice={slice.id}
       aria-selected={selected}
-      onClick={(event) => onSelect(slice.id, event.shiftKey || event.ctrlKey || event.metaKey)}
+      onClick={(event) => {
+        if (event.target instanceof HTMLInputElement) return;
+        onSelect(slice.id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "one" : "");
+      }}
       onDoubleClick={() => onShow(slice)}
       onKeyDown={(event) => {
-        if (event.key === "Enter") onSelect(slice.id, event.shiftKey);
-        else if (event.key === "Delete") onKeep(slice);
-        else if (event.key === "ArrowDown") onStep(index, 1);
+        if (event.target instanceof HTMLInputElement) return;
+        if (event.key === "ArrowDown") onStep(index, 1);
         else if (event.key === "ArrowUp") onStep(index, -1);
-        else return;
+        else if (!keys(event, slice)) return;
         event.preventDefault();
         event.stopPropagation();
       }}
       className={cx(
         COLUMNS,
-        "num h-[24px] text-[12px]",
+        "num h-[24px] select-none text-[12px]",
         selected ? "bg-tint-cobalt" : "hover:bg-well",
         !slice.keep && "text-ink-faint",
       )}
     >
       <input
         type="checkbox"
-        aria-label={`Keep slice ${index + 1}`}
+        aria-label={`Keep slice ${number}`}
         checked={slice.keep}
-        onChange={() => onKeep(slice)}
-        onClick={(event) => event.stopPropagation()}
+        onChange={() => change(slice.keep ? "Leave out" : "Keep", (s) => ({ ...s, keep: !slice.keep }))}
         className="size-3.5 accent-[var(--ink)]"
       />
-      <span className="text-right">{index + 1}</span>
-      <b className="font-semibold">{note === null ? "–" : nameOfNote(note)}</b>
-      <span className="text-right">
+      <span className="text-right">{number}</span>
+      <Well
+        label={`Note of slice ${number}`}
+        text={note === null ? "–" : nameOfNote(note)}
+        width={54}
+        onType={(text) => {
+          const parsed = text.trim() === "" || text === "–" ? null : parseNote(text);
+          if (parsed === null && text.trim() !== "" && text !== "–") return false;
+          change("Set note", (s) => ({ ...s, note: parsed }));
+          return true;
+        }}
+      />
+      <span className={cx("text-right", cents !== null && Math.abs(cents) > 35 && "text-ochre")}>
         {cents === null ? "–" : `${cents >= 0 ? "+" : "−"}${Math.abs(cents).toFixed(1)}`}
       </span>
-      <span className={slice.confidence < SURE && slice.note === null ? "text-ochre" : undefined}>
-        {Math.round(slice.confidence * 100)} %
+      <span className={cx("text-right", doubtful && "text-ochre")}>{Math.round(slice.confidence * 100)} %</span>
+      {count("strength")}
+      {count("repeat")}
+      <span className={cx("truncate font-sans", remark !== "set by hand" && "text-ochre")} title={remark}>
+        {remark}
       </span>
-      <span className={cx("truncate font-sans", slice.note === null && slice.cents === null && "text-ochre")}>
-        {doubtOf(slice)}
+      <span className="text-right">{formatNumber("seconds", (slice.end - slice.start) / take.rate)}</span>
+      <span className={cx("text-right", slice.peak > -0.1 && "text-vermilion")}>
+        {formatNumber("decibels", slice.peak)}
       </span>
-      <span className="text-right">{formatNumber("seconds", (slice.end - slice.start) / rate)}</span>
-      <span className="text-right">{formatNumber("decibels", slice.peak)}</span>
       <span className="text-right">{slice.loudness.toFixed(1)} LUFS</span>
     </div>
   );

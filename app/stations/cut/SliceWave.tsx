@@ -1,8 +1,8 @@
 import { useCallback } from "react";
 import type { FoundSlice } from "../../../core/analysis";
-import { nameOfNote } from "../../../core/audio";
+import { nameOfNote, zeroCrossing } from "../../../core/audio";
 import { noteOfSlice } from "../../../core/formats";
-import { changeSlices, type Slice, type Take } from "../../../core/instrument";
+import { changeSlices, type Search, type Slice, type Take } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { session } from "../../state/session";
@@ -11,6 +11,11 @@ import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
 import type { Span } from "../../widgets/wave-span";
+import { audioWorker } from "../../workers/audio-worker";
+import { moved } from "./slice-edits";
+
+/** How far a dragged edge looks for a zero crossing, in frames. */
+const SNAP = 512;
 
 interface SliceWaveProps {
   readonly take: Take;
@@ -19,12 +24,17 @@ interface SliceWaveProps {
   readonly onSpan: (span: Span) => void;
   /** What is being found while the threshold moves; null shows the take's own slices. */
   readonly preview: readonly FoundSlice[] | null;
-  readonly onSelect: (id: string, more: boolean) => void;
+  readonly search: Search;
+  /** The frame that was clicked last. */
+  readonly cursor: number | null;
+  readonly onCursor: (frame: number) => void;
+  readonly onSelect: (id: string, more: "" | "one" | "range") => void;
 }
 
 /** The take's waveform with its slices; the edges of a selected one can be dragged, its neighbours stay. */
-export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: SliceWaveProps) {
+export function SliceWave({ take, wave, span, onSpan, search, preview, cursor, onCursor, onSelect }: SliceWaveProps) {
   const sliceIds = useView((v) => v.sliceIds);
+  const snap = useView((v) => v.snap);
   const under = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
       const visible = (s: FoundSlice) => s.end > span.from && s.start < span.to;
@@ -40,19 +50,36 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
   );
   const pick = (frame: number, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const hit = take.slices.findLast((s) => frame >= s.start && frame < s.end);
-    if (hit) onSelect(hit.id, event.shiftKey || event.ctrlKey || event.metaKey);
+    onCursor(Math.round(frame));
+    if (hit) onSelect(hit.id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "one" : "");
   };
   const selected = preview ? [] : take.slices.filter((s) => sliceIds.has(s.id)).slice(0, 40);
   const at = (frame: number) => formatNumber("seconds", frame / take.rate);
   const move = (id: string, edge: "start" | "end") => (frame: number, gesture: string) =>
     session.commit(
-      changeSlices(take.id, new Set([id]), `Move slice ${edge}`, (s) => ({
-        ...s,
-        edited: true,
-        [edge]: edge === "start" ? Math.min(frame, s.end - 64) : Math.max(frame, s.start + 64),
-      })),
+      changeSlices(take.id, new Set([id]), `Move slice ${edge}`, (s) => moved(s, edge, frame)),
       gesture,
     );
+  /** A dragged edge settles at the nearest zero crossing, in the same step as the drag. */
+  const settle = (id: string, edge: "start" | "end") => async (frame: number, gesture: string) => {
+    if (!snap) return;
+    const from = Math.max(0, frame - SNAP);
+    const samples = await audioWorker().window(take.sha, from, frame + SNAP);
+    move(id, edge)(from + zeroCrossing(samples, frame - from, SNAP - 2), gesture);
+  };
+  const over = useCallback(
+    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+      pen.fillStyle = colours.vermilion;
+      for (const clip of take.clips) {
+        const x = scale.x(clip);
+        if (x >= 0 && x <= scale.width) pen.fillRect(x - 1, 0, 3, 8);
+      }
+      if (cursor === null) return;
+      pen.fillStyle = colours["ink-soft"];
+      for (let y = 0; y < scale.height; y += 6) pen.fillRect(Math.round(scale.x(cursor)), y, 1, 3);
+    },
+    [cursor, take.clips],
+  );
   return (
     <WaveView
       sha={take.sha}
@@ -61,6 +88,8 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
       span={span}
       onSpan={onSpan}
       under={under}
+      over={over}
+      beats={search.by === "grid" ? search : null}
       onPick={pick}
       label={`Waveform of ${take.name} with ${take.slices.length} slices`}
     >
@@ -74,6 +103,7 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
               label="Start of the slice"
               text={at(s.start)}
               set={move(s.id, "start")}
+              settle={(frame, gesture) => void settle(s.id, "start")(frame, gesture)}
             />
             <WaveHandle
               scale={scale}
@@ -82,6 +112,7 @@ export function SliceWave({ take, wave, span, onSpan, preview, onSelect }: Slice
               label="End of the slice"
               text={at(s.end)}
               set={move(s.id, "end")}
+              settle={(frame, gesture) => void settle(s.id, "end")(frame, gesture)}
               top={false}
             />
           </div>
@@ -103,7 +134,8 @@ function paintSlice(
   pen.fillStyle = selected ? colours["tint-cobalt"] : slice.keep ? colours["tint-leaf"] : colours.well;
   pen.fillRect(x, 0, width, scale.height);
   pen.fillStyle = selected ? colours.cobalt : slice.keep ? colours.leaf : colours["rule-strong"];
-  pen.fillRect(x, 0, 1, scale.height);
+  // Of many narrow slices the lines would be all that is seen.
+  if (width >= 4 || selected) pen.fillRect(x, 0, 1, scale.height);
   if (!slice.keep) {
     pen.strokeStyle = colours.rule;
     pen.beginPath();

@@ -1,23 +1,50 @@
-import { addSamples, type Take } from "../../../core/instrument";
+import { namesOfSlices } from "../../../core/formats";
+import { addSamples, type Edit, replaceSamples, type Take, together } from "../../../core/instrument";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
 import { session } from "../../state/session";
 import { Cancelled, withProgress } from "../../workers/audio-worker";
+import { type Recut, recutOf } from "./recut";
 
-/** Cuts the kept slices of a take out as samples of the instrument, and offers to place them. */
-export async function makeSamples(take: Take, navigate: (to: string) => void): Promise<void> {
+/** Cuts the kept slices of a take out as samples; null when it was cancelled or failed. */
+export async function cutSamples(take: Take): Promise<Recut | null> {
+  const { instrument } = session;
+  if (!instrument) return null;
+  const kept = take.slices.filter((s) => s.keep);
+  const names = namesOfSlices(instrument.naming, take, kept);
   try {
-    const samples = await withProgress(`Cutting ${take.name}`, (worker, progress) =>
-      worker.makeSamples(take, progress),
+    const fresh = await withProgress(`Cutting ${take.name}`, (worker, progress) =>
+      worker.makeSamples(take, kept, names, progress),
     );
-    session.commit(addSamples(samples));
-    const place = () => {
-      placeAll(samples);
-      navigate("/map");
-    };
-    tell("good", `${samples.length} samples were made of ${take.name}.`, { label: "Place them on keys", run: place });
+    const played = new Set(instrument.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.sample))));
+    return recutOf(take, fresh, instrument.samples, played);
   } catch (error) {
     if (!(error instanceof Cancelled))
       tell("error", `${take.name} was not cut: ${error instanceof Error ? error.message : String(error)}.`);
+    return null;
   }
+}
+
+/** Puts cut samples into the instrument; `update` also puts them in the place of those that zones play. */
+export function keepSamples(
+  take: Take,
+  { samples, mapped }: Recut,
+  update: boolean,
+  navigate: (to: string) => void,
+): void {
+  const edits: Edit[] = [addSamples(samples)];
+  if (update && mapped.size > 0) edits.push(replaceSamples(mapped));
+  session.commit(together(`Make ${samples.length} samples`, edits));
+  if (update && mapped.size > 0) {
+    tell("good", `${mapped.size} samples on the keys now sound as they are cut here.`, {
+      label: "Undo",
+      run: () => session.undo(),
+    });
+    return;
+  }
+  const place = () => {
+    placeAll(samples);
+    navigate("/map");
+  };
+  tell("good", `${samples.length} samples were made of ${take.name}.`, { label: "Place them on keys", run: place });
 }

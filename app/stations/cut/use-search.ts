@@ -1,62 +1,70 @@
 import { useEffect, useRef, useState } from "react";
 import type { FoundSlice } from "../../../core/analysis";
-import { changeTake, type Take } from "../../../core/instrument";
+import { changeTake, type Search, type Take } from "../../../core/instrument";
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { audioWorker, Cancelled, withProgress } from "../../workers/audio-worker";
 
-/** What a search shows while the threshold is being dragged: nothing of it is in the document yet. */
+/** What a search shows while one of its values is being dragged: nothing of it is in the document yet. */
 export interface Preview {
-  readonly threshold: number;
+  readonly search: Search;
   readonly slices: readonly FoundSlice[];
 }
 
-/** Finds a take's sounds live while the threshold moves; `settle` measures them and makes it one edit. */
-export function useSearch(take: Take | null) {
+/** Finds a take's sounds live while its search changes; `settle` measures them and makes it one edit. */
+export function useSearch(take: Take) {
   const [preview, setPreview] = useState<Preview | null>(null);
-  const wanted = useRef<number | null>(null);
+  const wanted = useRef<Search | null>(null);
   const busy = useRef(false);
-  const id = take?.id;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another take, another preview
-  useEffect(() => setPreview(null), [id]);
+  useEffect(() => setPreview(null), [take.id]);
+  const failed = (error: unknown) => {
+    if (!(error instanceof Cancelled))
+      tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
+  };
 
-  /** Shows what would be found; only the newest threshold is searched for. */
-  const show = async (threshold: number) => {
-    if (!take) return;
-    wanted.current = threshold;
-    setPreview((p) => ({ threshold, slices: p?.slices ?? take.slices }));
+  /** Shows what would be found; only the newest search is made. */
+  const show = async (change: Partial<Search>) => {
+    const next = { ...(wanted.current ?? preview?.search ?? take.search), ...change };
+    wanted.current = next;
+    setPreview((p) => ({ search: next, slices: p?.slices ?? take.slices }));
     if (busy.current) return;
     busy.current = true;
     try {
       while (wanted.current !== null) {
-        const next: number = wanted.current;
+        const search: Search = wanted.current;
         wanted.current = null;
-        const { slices } = await audioWorker().search(take.sha, next);
-        setPreview({ threshold: next, slices });
+        const { slices } = await audioWorker().search({ ...take, search });
+        setPreview({ search, slices });
       }
     } catch (error) {
-      tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
+      failed(error);
     } finally {
       busy.current = false;
     }
   };
 
-  const settle = async (threshold: number) => {
-    if (!take) return;
+  const settle = async (change: Partial<Search>) => {
+    const search = { ...(preview?.search ?? take.search), ...change };
     try {
-      const found = await audioWorker().search(take.sha, threshold);
+      const found = await withProgress(`Finding the sounds of ${take.name}`, (worker) =>
+        worker.search({ ...take, search }),
+      );
       const measured = await withProgress(
         `Measuring ${found.slices.length} sounds of ${take.name}`,
         (worker, progress) => worker.measure(take.sha, found.slices, progress),
       );
+      if (!measured) return;
       const fresh = slicesOf(measured, (i) => sliceId(measured[i]?.onset ?? i));
-      const slices = mergeSlices(take.slices, fresh, take.rate);
-      session.commit(changeTake(take.id, `Find ${slices.length} sounds`, { threshold, floor: found.floor, slices }));
+      // Measuring takes a while: what was said of the slices meanwhile counts.
+      const now = session.instrument?.takes.find((t) => t.id === take.id);
+      if (!now) return;
+      const slices = mergeSlices(now.slices, fresh, take.rate);
+      session.commit(changeTake(take.id, `Find ${slices.length} sounds`, { search, floor: found.floor, slices }));
+      setPreview(null);
     } catch (error) {
-      if (!(error instanceof Cancelled))
-        tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
-    } finally {
+      failed(error);
       setPreview(null);
     }
   };

@@ -2,9 +2,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { newInstrument } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
 import { demoTakes } from "../../state/demo";
+import { freshInstrument } from "../../state/fresh-instrument";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -44,9 +44,7 @@ export function LibraryPage() {
   };
   const create = async (demo: boolean) => {
     clearSelection();
-    await session.begin(
-      demo ? await demoTakes(freshId(), "New instrument") : newInstrument(freshId(), "New instrument"),
-    );
+    await session.begin(demo ? await demoTakes(freshId(), "New instrument") : freshInstrument());
     await navigate("/take");
   };
   const duplicate = async (entry: LibraryEntry) => {

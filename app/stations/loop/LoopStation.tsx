@@ -52,7 +52,7 @@ export function LoopStation() {
 
 function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zone[]; instrument: Instrument }) {
   const sample = instrument.samples.find((s) => s.sha === zone.sample);
-  const wave = useWave(zone.sample);
+  const wave = useWave(zone.sample, true);
   const rate = sample?.rate ?? 44100;
   const frames = sample?.frames ?? zone.end;
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
@@ -127,11 +127,11 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
             title="Sustain loop"
             loop={loop}
             rate={rate}
-            first={() => (wave.data ? firstLoop(wave.data.samples, zone, rate) : null)}
+            first={() => (wave.data ? firstLoop(wave.data.close?.values ?? new Float32Array(0), zone, rate) : null)}
             change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
             empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
           />
-          {loop && wave.data && <Seam samples={wave.data.samples} loop={loop} />}
+          {loop && wave.data?.close && <Seam samples={wave.data.close.values} loop={loop} />}
           <LoopFields
             title="Release loop"
             loop={zone.releaseLoop}

@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import { listZones } from "../../../core/instrument";
+import { listNotes, listZones } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
 import { settleAxis } from "../../state/key-axis";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
@@ -14,6 +14,7 @@ import { ZoneInspector } from "./ZoneInspector";
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
   const instrument = useInstrument();
+  const notes = listNotes(instrument);
   const navigate = useNavigate();
   const zones = listZones(instrument);
   const roots = new Set(zones.map((z) => z.root)).size;
@@ -42,11 +43,11 @@ export function MapStation() {
           {zones.length > 0 && <SpreadMenu zones={zones} />}
           <Button
             look="primary"
-            disabled={instrument.samples.length === 0}
+            disabled={notes.length === 0}
             hint="Places every sample by its pitch, level and order, in place of what is mapped"
-            onClick={() => placeAll(instrument.samples, PLACE_DEFAULTS)}
+            onClick={() => placeAll(notes, PLACE_DEFAULTS)}
           >
-            Place {instrument.samples.length} samples
+            Place {notes.length} samples
           </Button>
         </>
       }
@@ -56,13 +57,13 @@ export function MapStation() {
         <ZoneField zones={zones} />
       ) : (
         <Empty title="No key has a sound yet">
-          {instrument.samples.length > 0 ? (
+          {notes.length > 0 ? (
             <>
               <p className="mb-4">
-                {instrument.samples.length} samples wait. Placing sorts them into notes, velocity layers and repeats by
-                what was measured.
+                {notes.length} samples wait. Placing sorts them into notes, velocity layers and repeats by what was
+                measured.
               </p>
-              <Button look="primary" onClick={() => placeAll(instrument.samples, PLACE_DEFAULTS)}>
+              <Button look="primary" onClick={() => placeAll(notes, PLACE_DEFAULTS)}>
                 Place samples
               </Button>
             </>

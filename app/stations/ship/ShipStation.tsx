@@ -9,6 +9,7 @@ import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Section } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { checks } from "./checks";
 import { bouncePhrase, exportPackage, exportPlayer } from "./exports";
 
@@ -23,7 +24,7 @@ export function ShipStation() {
   return (
     <Station
       title="Ship"
-      facts={`${instrument.samples.length} samples`}
+      facts={plural(instrument.samples.length, "sample")}
       actions={
         <>
           <input

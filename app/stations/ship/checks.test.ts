@@ -4,6 +4,7 @@ import {
   addSamples,
   changeAbout,
   newInstrument,
+  newSample,
   newZone,
   placeZones,
   together,
@@ -14,18 +15,13 @@ import { checks } from "./checks";
 const sha = (n: number) => n.toString(16).padStart(64, "0");
 const empty = newInstrument("t", "New instrument");
 const samples = addSamples(
-  [1, 2, 3].map((n) => ({
-    sha: sha(n),
-    name: `s${n}`,
-    frames: 10,
-    rate: 44100,
-    channels: 1,
-    pitch: null,
-    confidence: 0,
-    peak: 0,
-    loudness: 0,
-    from: null,
-  })),
+  [1, 2, 3].map((n) =>
+    newSample({
+      sha: sha(n),
+      name: `s${n}`,
+      frames: 10,
+    }),
+  ),
 );
 const zone = (id: string, n: number, keyLow: number, keyHigh: number) =>
   newZone({ id, sample: sha(n), end: 10, keyLow, keyHigh });

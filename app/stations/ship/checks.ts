@@ -1,5 +1,5 @@
 import { nameOfNote } from "../../../core/audio";
-import { type Instrument, listZones } from "../../../core/instrument";
+import { type Instrument, listZones, usedSamples } from "../../../core/instrument";
 
 export interface Check {
   readonly kind: "good" | "doubt" | "error";
@@ -23,7 +23,7 @@ export function checks(instrument: Instrument): Check[] {
       kind: "doubt",
       text: `${silent.length} keys between ${nameOfNote(low)} and ${nameOfNote(high)} are silent: ${silent.slice(0, 5).map(nameOfNote).join(", ")}${silent.length > 5 ? " …" : ""}`,
     });
-  const used = new Set(zones.map((z) => z.sample));
+  const used = usedSamples(instrument);
   const unused = instrument.samples.filter((s) => !used.has(s.sha)).length;
   if (unused > 0) found.push({ kind: "good", text: `${unused} samples are not mapped; they stay behind.` });
   const { name, maker, licence } = instrument.about;

@@ -9,6 +9,7 @@ import { cx } from "../../widgets/class-names";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl } from "../../widgets/ParamControl";
+import { RoomChoice } from "./RoomChoice";
 import { TuningPart } from "./TuningPart";
 
 /** Sound: the chain that makes the tone, from the source to the room. */
@@ -74,7 +75,9 @@ export function SoundStation() {
               unit={effect}
               address={`effects/${effect.id}`}
               className="flex-1"
-            />
+            >
+              {effect.kind === "convolution" && <RoomChoice unit={effect} />}
+            </Card>
           ))}
         </div>
       </div>

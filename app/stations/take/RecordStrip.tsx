@@ -1,121 +1,144 @@
-import { Circle, Square } from "lucide-react";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { Circle, Headphones, Square } from "lucide-react";
 import { useStore } from "zustand";
 import { formatNumber } from "../../../core/params";
-import { type InputKind, recorder } from "../../audio/recorder";
-import { addRecording } from "../../state/files";
-import { freshId } from "../../state/ids";
-import { tell } from "../../state/notices";
-import { useInstrument } from "../../state/use-session";
+import type { ChannelChoice } from "../../audio/channel-choice";
+import { BENCH, recorder } from "../../audio/recorder";
+import { startRecording, stopRecording } from "../../state/recording";
 import { Button, Hint } from "../../widgets/Button";
-import { Choice } from "../../widgets/Choice";
+import { Choice, type ChoiceOption } from "../../widgets/Choice";
 
-const INPUTS = [
-  { id: "bench", label: "Bench mic (stand-in)" },
-  { id: "microphone", label: "Microphone" },
+const CHANNELS: readonly { id: ChannelChoice; label: string }[] = [
+  { id: "stereo", label: "Stereo" },
+  { id: "left", label: "Left" },
+  { id: "right", label: "Right" },
+  { id: "mono", label: "Mono" },
 ];
+const RATES = ["44100", "48000", "96000"].map((id) => ({ id, label: `${Number(id) / 1000} kHz` }));
 const LOWEST = -60;
 const place = (level: number) => `${Math.max(0, Math.min(1, (level - LOWEST) / -LOWEST)) * 100}%`;
 
-/** Input, meter with peak hold and clip light, and the record button. */
-export function RecordStrip() {
-  const { takes } = useInstrument();
-  const [input, setInput] = useState<InputKind>("bench");
-  const view = useStore(recorder.store);
-  const open = view.input !== null;
+/** The inputs there are; devices have names only once one of them was allowed. */
+async function listInputs(): Promise<ChoiceOption[]> {
+  const devices = (await navigator.mediaDevices?.enumerateDevices()) ?? [];
+  const named = devices.filter((d) => d.kind === "audioinput" && d.deviceId !== "" && d.deviceId !== "default");
+  return [
+    { id: BENCH, label: "Bench mic (stand-in)" },
+    { id: "default", label: "Microphone" },
+    ...named.map((d) => ({ id: d.deviceId, label: d.label || "another microphone" })),
+  ];
+}
 
-  const record = async () => {
-    if (!open) await recorder.open(input);
-    if (recorder.store.getState().input === null) return;
-    await recorder.record(freshId(), `take ${takes.length + 1}`);
-  };
-  const stop = async () => {
-    const recorded = await recorder.stop();
-    if (!recorded) return;
-    if ((recorded.channels[0]?.length ?? 0) === 0) {
-      tell("doubt", "Nothing came in, so there is no take.");
-    } else {
-      await addRecording(recorded.info.name, recorded.channels, recorded.info.rate);
-    }
-    await recorder.forget(recorded.info.id);
-  };
+/** Input, channels, rate, meter with peak hold and clip light, monitor, and the record button. */
+export function RecordStrip() {
+  const view = useStore(recorder.store);
+  const { open, choice } = view;
+  const inputs = useQuery({ queryKey: ["inputs", open], queryFn: listInputs, placeholderData: (before) => before });
   return (
-    <section
-      aria-label="Recording"
-      className="flex h-14 shrink-0 items-center gap-3 border-rule border-b bg-ground px-3.5"
-    >
-      <Choice
-        label="Input"
-        value={view.input ?? input}
-        options={INPUTS}
-        onChange={(id) => (open ? void recorder.open(id as InputKind) : setInput(id as InputKind))}
-        className="w-[170px]"
-      />
-      {view.recording ? (
-        <Button look="record" pressed onClick={() => void stop()}>
-          <Square size={12} aria-hidden fill="currentColor" /> Stop
-        </Button>
-      ) : (
-        <Button
-          look="record"
-          disabled={view.opening}
-          onClick={() => void record()}
-          hint="Records uncompressed, with all voice processing off; stored as it comes in"
-        >
-          <Circle size={12} aria-hidden fill="currentColor" /> Record
-        </Button>
-      )}
-      {!view.recording && (
-        <Button
-          disabled={view.opening}
-          onClick={() => (open ? void recorder.close() : void recorder.open(input))}
-          hint="Opens the input to see its level"
-        >
-          {view.opening ? "Opening …" : open ? "Close input" : "Check level"}
-        </Button>
-      )}
-      <div
-        role="meter"
-        aria-label="Input level"
-        aria-valuenow={Math.round(view.level)}
-        className="relative h-[18px] min-w-24 flex-1 border border-rule bg-well"
-      >
-        <div className="absolute inset-y-0 left-0 bg-ink" style={{ width: place(view.level) }} />
-        {[-48, -36, -24, -12, -6].map((db) => (
-          <div
-            key={db}
-            className="absolute inset-y-0 w-px bg-rule-strong"
-            style={{ left: place(db) }}
-            title={`${db} dB`}
-          />
-        ))}
-        {view.held > LOWEST && (
-          <div className="absolute inset-y-0 w-[2px] bg-vermilion" style={{ left: place(view.held) }} />
+    <section aria-label="Recording" className="shrink-0 border-rule border-b bg-ground">
+      <div className="flex h-12 items-center gap-2.5 px-3.5">
+        {view.recording ? (
+          <Button look="record" pressed onClick={() => void stopRecording()}>
+            <Square size={12} aria-hidden fill="currentColor" /> Stop
+          </Button>
+        ) : (
+          <Button
+            look="record"
+            disabled={view.opening}
+            onClick={() => void startRecording()}
+            hint="Records uncompressed, with all voice processing off; stored as it comes in"
+          >
+            <Circle size={12} aria-hidden fill="currentColor" /> Record
+          </Button>
         )}
-      </div>
-      <Hint text="Highest level so far; click to begin anew">
-        <button type="button" className="num w-[72px] text-right" onClick={() => recorder.resetPeak()}>
-          {view.held > -120 ? formatNumber("decibels", view.held) : "– dB"}
-        </button>
-      </Hint>
-      <Hint
-        text={
-          view.clipped > 0
-            ? `${view.clipped} samples at full scale: lower the gain at the device and click to reset`
-            : "Lights when the input is at full scale"
-        }
-      >
-        <button
-          type="button"
-          aria-label={view.clipped > 0 ? "Clipped" : "Not clipped"}
-          onClick={() => recorder.resetPeak()}
-          className={`num rounded-[2px] px-1.5 text-s ${view.clipped > 0 ? "bg-vermilion text-on-spot" : "bg-well text-ink-faint"}`}
+        <Choice
+          label="Input"
+          value={choice.device}
+          options={inputs.data ?? [{ id: BENCH, label: "Bench mic (stand-in)" }]}
+          onChange={(device) => recorder.choose({ device })}
+          className="w-[168px]"
+        />
+        <Choice
+          label="Channels"
+          value={choice.channels}
+          options={CHANNELS}
+          onChange={(channels) => recorder.choose({ channels: channels as ChannelChoice })}
+          className="w-[74px]"
+        />
+        <Choice
+          label="Rate"
+          value={String(view.rate || choice.rate)}
+          options={RATES}
+          onChange={(rate) => recorder.choose({ rate: Number(rate) })}
+          className="w-[84px]"
+        />
+        {!view.recording && (
+          <Button
+            disabled={view.opening}
+            onClick={() => (open ? void recorder.close() : void recorder.open())}
+            hint="Opens the input to see its level"
+          >
+            {view.opening ? "Opening …" : open ? "Close" : "Check level"}
+          </Button>
+        )}
+        <Button
+          aria-label="Monitor"
+          pressed={view.monitor}
+          disabled={!open}
+          onClick={() => recorder.setMonitor(!view.monitor)}
+          hint="Hear the input; with loudspeakers beside the microphone it may howl"
         >
-          clip
-        </button>
-      </Hint>
-      <span className="num w-[64px] text-right">{view.recording ? formatNumber("seconds", view.seconds) : ""}</span>
-      {view.failure && <span className="max-w-64 text-vermilion">{view.failure}</span>}
+          <Headphones size={14} aria-hidden />
+        </Button>
+        <div
+          role="meter"
+          aria-label="Input level"
+          aria-valuenow={Math.round(view.level)}
+          aria-valuemin={LOWEST}
+          aria-valuemax={0}
+          className="relative h-[18px] min-w-12 flex-1 border border-rule bg-well"
+        >
+          <div className="absolute inset-y-0 left-0 bg-ink" style={{ width: place(view.level) }} />
+          {[-48, -36, -24, -12, -6].map((db) => (
+            <div
+              key={db}
+              className="absolute inset-y-0 w-px bg-rule-strong"
+              style={{ left: place(db) }}
+              title={`${db} dB`}
+            />
+          ))}
+          {view.held > LOWEST && (
+            <div className="absolute inset-y-0 w-[2px] bg-vermilion" style={{ left: place(view.held) }} />
+          )}
+        </div>
+        <Hint text="Highest level so far; click to begin anew">
+          <button type="button" className="num w-[66px] text-right" onClick={() => recorder.resetPeak()}>
+            {view.held > -120 ? formatNumber("decibels", view.held) : "– dB"}
+          </button>
+        </Hint>
+        <Hint
+          text={
+            view.clipped > 0
+              ? `${view.clipped} samples at full scale: lower the gain at the device and click to reset`
+              : "Counts samples at full scale"
+          }
+        >
+          <button
+            type="button"
+            aria-label={view.clipped > 0 ? "Clipped" : "Not clipped"}
+            onClick={() => recorder.resetPeak()}
+            className={`num rounded-[2px] px-1.5 text-s ${view.clipped > 0 ? "bg-vermilion text-on-spot" : "bg-well text-ink-faint"}`}
+          >
+            {view.clipped > 0 ? `clip ${view.clipped}` : "clip"}
+          </button>
+        </Hint>
+        {view.recording && <span className="num w-[64px] text-right">{formatNumber("seconds", view.seconds)}</span>}
+      </div>
+      {view.failure && (
+        <p role="alert" className="border-rule border-t px-3.5 py-1 text-vermilion">
+          {view.failure}
+        </p>
+      )}
     </section>
   );
 }

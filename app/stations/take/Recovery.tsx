@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { recorder } from "../../audio/recorder";
-import { addRecording } from "../../state/files";
+import { keepRecording } from "../../state/recording";
 import { forgetRecording, type RecordingInfo, readRecording, unfinishedRecordings } from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
 
@@ -14,7 +14,8 @@ export function Recovery() {
   const done = () => client.invalidateQueries({ queryKey: KEY });
   const recover = async (info: RecordingInfo) => {
     const channels = await readRecording(info);
-    if ((channels[0]?.length ?? 0) > 0) await addRecording(`${info.name} (recovered)`, channels, info.rate);
+    if ((channels[0]?.length ?? 0) > 0)
+      await keepRecording({ info: { ...info, name: `${info.name} (recovered)` }, channels, clips: [] });
     await forgetRecording(info.id);
     await done();
   };

@@ -1,0 +1,207 @@
+import { Popover } from "radix-ui";
+import { type RefObject, useRef } from "react";
+import type { Search, Take } from "../../../core/instrument";
+import { formatNumber, type NumberParam, number, parseNumber, travelOf, valueAt } from "../../../core/params";
+import { setView, useView } from "../../state/view";
+import { Button, Hint } from "../../widgets/Button";
+import { Choice } from "../../widgets/Choice";
+import { Row } from "../../widgets/ParamControl";
+import { Scale } from "../../widgets/Scale";
+import { Toggle } from "../../widgets/Toggle";
+import { Well } from "../../widgets/Well";
+
+const WAYS = [
+  { id: "level", label: "By level" },
+  { id: "attack", label: "By attack" },
+  { id: "grid", label: "On a grid" },
+  { id: "markers", label: "At markers" },
+] as const;
+
+type Field = NumberParam & { readonly id: Exclude<keyof Search, "by"> };
+const seconds = (id: Field["id"], label: string, max: number, help: string): Field =>
+  number({ id, label, unit: "seconds", min: 0, max, default: 0, taper: "square", help });
+
+const FIELDS: Readonly<Record<Exclude<keyof Search, "by">, Field>> = {
+  threshold: number({
+    id: "threshold",
+    label: "Threshold",
+    unit: "decibels",
+    min: 6,
+    max: 60,
+    default: 18,
+    help: "How far above the take's own noise floor a sound must rise to count",
+  }),
+  hysteresis: number({
+    id: "hysteresis",
+    label: "Hysteresis",
+    unit: "decibels",
+    min: 0,
+    max: 60,
+    default: 12,
+    help: "How far below the threshold it must fall to have ended; its tail is kept down to the floor",
+  }),
+  hold: seconds("hold", "Hold", 5, "How long it must stay quiet to have ended"),
+  minGap: seconds("minGap", "Least gap", 5, "Least time from one attack to the next"),
+  minLength: seconds("minLength", "Least length", 5, "Shorter sounds are left out"),
+  preRoll: seconds("preRoll", "Pre-roll", 0.5, "What is kept before the attack"),
+  tail: seconds("tail", "Tail", 5, "What is kept after the sound has reached the floor"),
+  sensitivity: number({
+    id: "sensitivity",
+    label: "Sensitivity",
+    unit: "percent",
+    min: 0,
+    max: 1,
+    default: 0.5,
+    help: "0 % finds only the clearest attacks, 100 % nearly any change",
+  }),
+  tempo: number({
+    id: "tempo",
+    label: "Tempo",
+    unit: "count",
+    min: 20,
+    max: 400,
+    default: 120,
+    help: "Beats a minute",
+  }),
+  beats: number({
+    id: "beats",
+    label: "Beats",
+    unit: "ratio",
+    min: 1 / 16,
+    max: 64,
+    default: 1,
+    taper: "log",
+    help: "Beats in a part",
+  }),
+  origin: seconds("origin", "First at", 100000, "Where the first part begins"),
+};
+
+const MAIN = {
+  level: ["threshold"],
+  attack: ["sensitivity"],
+  grid: ["tempo", "beats", "origin"],
+  markers: [],
+} as const;
+const DETAILS = {
+  level: ["hysteresis", "hold", "minGap", "minLength", "preRoll", "tail"],
+  attack: ["minGap", "minLength", "preRoll", "hold", "tail"],
+  grid: [],
+  markers: [],
+} as const;
+
+/** Pause after the last movement by wheel or keys, until what was found is measured. */
+const PAUSE = 350;
+
+interface FindStripProps {
+  readonly take: Take;
+  readonly search: Search;
+  readonly show: (change: Partial<Search>) => void;
+  readonly settle: (change: Partial<Search>) => void;
+}
+
+/** How a take's sounds are found: found live while a value moves, measured once it rests. */
+export function FindStrip({ take, search, show, settle }: FindStripProps) {
+  const snap = useView((v) => v.snap);
+  const timer: RefObject<ReturnType<typeof setTimeout> | null> = useRef(null);
+  const move = (change: Partial<Search>) => {
+    show(change);
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = setTimeout(() => settle(change), PAUSE);
+  };
+  const well = (field: Field, width = 72) => (
+    <Well
+      label={`${field.label} value`}
+      text={formatNumber(field.unit, search[field.id])}
+      width={width}
+      align="right"
+      onType={(text) => {
+        const parsed = parseNumber(field.unit, text);
+        if (parsed === null) return false;
+        settle({ [field.id]: Math.min(field.max, Math.max(field.min, parsed)) });
+        return true;
+      }}
+      onStep={(n) =>
+        move({
+          [field.id]:
+            field.unit === "decibels" || field.unit === "count"
+              ? clamp(field, search[field.id] + n)
+              : valueAt(field, travelOf(field, search[field.id]) + n / 100),
+        })
+      }
+    />
+  );
+  const scale = (field: Field) => (
+    <Scale
+      label={field.label}
+      travel={travelOf(field, search[field.id])}
+      text={formatNumber(field.unit, search[field.id])}
+      set={(t) => {
+        const value = valueAt(field, t);
+        move({ [field.id]: field.unit === "decibels" ? Math.round(value * 2) / 2 : value });
+      }}
+      reset={() => move({ [field.id]: field.default })}
+    />
+  );
+  const details = DETAILS[search.by];
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-2.5 border-rule border-b bg-ground px-3.5">
+      <Choice
+        label="Find"
+        value={search.by}
+        options={WAYS}
+        onChange={(by) => {
+          const change = { by: by as Search["by"] };
+          if (take.slices.length > 0) move(change);
+          else show(change);
+        }}
+        className="w-[104px]"
+      />
+      {MAIN[search.by].map((id) => (
+        <div key={id} className="flex items-center gap-2">
+          <Hint text={FIELDS[id].help}>
+            <span>{FIELDS[id].label}</span>
+          </Hint>
+          {search.by !== "grid" && <div className="flex w-[150px]">{scale(FIELDS[id])}</div>}
+          {well(FIELDS[id], search.by === "grid" ? 64 : 72)}
+        </div>
+      ))}
+      {search.by === "markers" && (
+        <span className="text-ink-soft">
+          {take.markers.length === 0 ? "this take's file has no markers" : `${take.markers.length} markers in the file`}
+        </span>
+      )}
+      {details.length > 0 && (
+        <Popover.Root>
+          <Popover.Trigger asChild>
+            <Button hint="Hold, gap, length, pre-roll and tail">Details</Button>
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              sideOffset={4}
+              align="start"
+              className="z-40 w-[320px] rounded-m border border-rule-strong bg-sheet p-3 shadow-md"
+            >
+              {details.map((id) => (
+                <Row key={id} label={FIELDS[id].label} help={FIELDS[id].help}>
+                  {scale(FIELDS[id])}
+                  {well(FIELDS[id], 76)}
+                </Row>
+              ))}
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+      <span className="num text-[12px] text-ink-soft">
+        {take.floor === null ? "" : `floor ${formatNumber("decibels", take.floor)}`}
+      </span>
+      <span className="flex-1" />
+      <Hint text="Dragged edges settle where the sound goes through zero; typed ones stay exact">
+        <span>
+          <Toggle label="Snap to zero" on={snap} onChange={(on) => setView({ snap: on })} />
+        </span>
+      </Hint>
+    </div>
+  );
+}
+
+const clamp = (field: Field, value: number) => Math.min(field.max, Math.max(field.min, value));

@@ -1,0 +1,78 @@
+import { changeSlices, changeTake, newUnit, type Slice, type Take, type Unit } from "../../../core/instrument";
+import { type Normalising, normalisingGains } from "../../../core/mapping";
+import { type UnitKind, unitSpec } from "../../../core/params";
+import { freshId } from "../../state/ids";
+import { tell } from "../../state/notices";
+import { session } from "../../state/session";
+import { Cancelled, withProgress } from "../../workers/audio-worker";
+
+/** The kinds of treatment in the order in which lists offer them. */
+export const TREATMENTS = [
+  "gain",
+  "denoise",
+  "offset",
+  "fadeIn",
+  "fadeOut",
+  "reverse",
+  "stretch",
+] as const satisfies UnitKind[];
+
+export type TreatmentKind = (typeof TREATMENTS)[number];
+
+/** A new treatment of a kind. */
+export const newTreatment = (kind: TreatmentKind, params: Unit["params"] = {}): Unit => {
+  const unit = newUnit(kind, freshId());
+  return { ...unit, params: { ...unit.params, ...params } };
+};
+
+/** Changes the treatments of some slices, or of the whole take where none is named. */
+export function changeTreatments(
+  take: Take,
+  ids: ReadonlySet<string>,
+  name: string,
+  change: (units: readonly Unit[]) => readonly Unit[],
+  gesture: string | null = null,
+): void {
+  if (ids.size === 0) session.commit(changeTake(take.id, name, { treatments: change(take.treatments) }), gesture);
+  else
+    session.commit(
+      changeSlices(take.id, ids, name, (s) => ({ ...s, treatments: change(s.treatments) })),
+      gesture,
+    );
+}
+
+export const labelOf = (unit: Unit): string => unitSpec(unit.kind).label;
+
+const NORMALISED = "Normalise";
+
+/** Normalises some slices: measures their treated sound without the gain of an earlier normalising, and puts that gain last. */
+export async function normalise(take: Take, slices: readonly Slice[], how: Normalising): Promise<void> {
+  const without = (units: readonly Unit[]) => units.filter((u) => u.name !== NORMALISED);
+  try {
+    const bare = slices.map((s) => ({ ...s, treatments: without(s.treatments) }));
+    const levels = await withProgress(`Measuring ${slices.length} sounds`, (worker, progress) =>
+      worker.levels(take, bare, progress),
+    );
+    const gains = normalisingGains(slices, levels, how);
+    session.commit(
+      changeSlices(take.id, new Set(slices.map((s) => s.id)), `Normalise ${slices.length} sounds`, (s) => {
+        const gain = gains.get(s.id);
+        if (gain === undefined) return s;
+        return {
+          ...s,
+          treatments: [...without(s.treatments), { ...newTreatment("gain", { level: gain }), name: NORMALISED }],
+        };
+      }),
+    );
+    const values = [...gains.values()];
+    if (values.length > 0)
+      tell(
+        "good",
+        `${values.length} sounds normalised: ${Math.min(...values).toFixed(1)} to ${Math.max(...values).toFixed(1)} dB.`,
+        { label: "Undo", run: () => session.undo() },
+      );
+  } catch (error) {
+    if (!(error instanceof Cancelled))
+      tell("error", `It was not normalised: ${error instanceof Error ? error.message : String(error)}.`);
+  }
+}

@@ -1,0 +1,71 @@
+import type { Colours } from "./Drawing";
+import { rulerStep, type Span } from "./wave-span";
+
+/** Height of a ruler in pixels. */
+export const RULER = 18;
+
+/** A tempo, and the second at which the first bar begins. */
+export interface Beats {
+  readonly tempo: number;
+  readonly origin: number;
+}
+
+/** A ruler in bars of four beats and beats, with thin lines through the wave: as many as there is room for. */
+export function drawBeats(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  span: Span,
+  rate: number,
+  colours: Colours,
+  { tempo, origin }: Beats,
+): void {
+  const beat = (60 / tempo) * rate;
+  const pixels = (beat / (span.to - span.from)) * width;
+  // Every beat where there is room, else every bar, then every four, sixteen, … bars.
+  let every = 1;
+  while (pixels * every < 34) every *= 4;
+  pen.font = '10.5px "Spline Sans Mono Variable", monospace';
+  for (let n = Math.ceil((span.from - origin * rate) / beat / every) * every; ; n += every) {
+    const x = Math.round(((origin * rate + n * beat - span.from) / (span.to - span.from)) * width) + 0.5;
+    if (x > width) return;
+    pen.strokeStyle = colours["rule-strong"];
+    pen.beginPath();
+    pen.moveTo(x, n % 4 === 0 ? RULER - 8 : RULER - 5);
+    pen.lineTo(x, RULER);
+    pen.stroke();
+    pen.strokeStyle = colours.rule;
+    pen.beginPath();
+    pen.moveTo(x, RULER);
+    pen.lineTo(x, height);
+    pen.stroke();
+    const bar = Math.floor(n / 4) + (n < 0 ? 0 : 1);
+    pen.fillStyle = colours["ink-faint"];
+    pen.fillText(every >= 4 ? `${bar}` : `${bar}.${(((n % 4) + 4) % 4) + 1}`, x + 4, RULER - 6);
+  }
+}
+
+/** A ruler in seconds, in as fine steps as there is room for. */
+export function drawRuler(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  span: Span,
+  rate: number,
+  colours: Colours,
+): void {
+  const seconds = (span.to - span.from) / rate;
+  const step = rulerStep(seconds, width / 90);
+  const digits = Math.max(0, Math.ceil(-Math.log10(step)));
+  pen.font = '10.5px "Spline Sans Mono Variable", monospace';
+  pen.fillStyle = colours["ink-faint"];
+  pen.strokeStyle = colours["rule-strong"];
+  pen.beginPath();
+  for (let n = Math.ceil(span.from / rate / step); n * step <= span.to / rate; n++) {
+    const x = Math.round(((n * step * rate - span.from) / (span.to - span.from)) * width) + 0.5;
+    pen.moveTo(x, RULER - 6);
+    pen.lineTo(x, RULER);
+    const text = `${(n * step).toFixed(digits)} s`;
+    if (x + 4 + pen.measureText(text).width < width) pen.fillText(text, x + 4, RULER - 6);
+  }
+  pen.stroke();
+}
