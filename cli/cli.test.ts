@@ -1,15 +1,16 @@
 import { execFile } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../core/analysis";
-import { hertzOf, seededRandom } from "../core/audio";
-import { readWav, writeWav } from "../core/formats";
+import { hertzOf, makeSweep, seededRandom } from "../core/audio";
+import { readFlac, readWav, writeWav } from "../core/formats";
 
 const folder = mkdtempSync(join(tmpdir(), "vise-cli-"));
 const at = (name: string) => join(folder, name);
+mkdirSync(at("empty"));
 const RATE = 44100;
 
 async function vise(...args: string[]): Promise<{ code: number; out: string; err: string }> {
@@ -45,12 +46,54 @@ describe("from a take to a rendered song", () => {
     const { slices } = JSON.parse(out) as { slices: Record<string, unknown>[] };
     expect(slices.map((s) => s.note)).toEqual(["A3", "A3", "D4", "D4", "A4", "A4"]);
     for (const slice of slices) {
-      expect(Object.keys(slice)).toEqual(["start", "end", "note", "cents", "confidence", "peakDb", "file"]);
+      expect(Object.keys(slice)).toEqual([
+        ...["start", "end", "note", "cents", "strength", "repeat", "confidence", "peakDb", "file"],
+      ]);
       expect(Math.abs(Number(slice.cents) - 10)).toBeLessThan(2);
       const { info } = readWav(new Uint8Array(readFileSync(String(slice.file))));
       expect(info.frames).toBe(Number(slice.end) - Number(slice.start));
     }
     expect(readdirSync(at("cuts"))).toContain("take-D4-03.wav");
+    expect(slices.map((s) => s.strength)).toEqual([1, 2, 1, 2, 1, 2]);
+  });
+
+  test("cut by a plan, a pattern and a level into FLAC; pitch reads them; a folder is taken whole", async () => {
+    const plan = at("plan.json");
+    writeFileSync(
+      plan,
+      JSON.stringify(["A3", "A3", "D4", "D4", "A4", "A4"].map((note, i) => ({ note, repeat: 1 + (i % 2) }))),
+    );
+    const { code, err } = await vise(
+      ...["cut", at("take.wav"), "--out", at("flacs"), "--plan", plan, "--pattern", "{note}_r{repeat}"],
+      ...["--normalise", "peak:-6:each", "--format", "flac", "--depth", "16", "--by", "attack"],
+    );
+    expect([code, err]).toEqual([0, ""]);
+    expect(readdirSync(at("flacs")).sort()).toEqual(
+      ["A3_r1", "A3_r2", "A4_r1", "A4_r2", "D4_r1", "D4_r2"].map((n) => `${n}.flac`),
+    );
+    const { audio } = readFlac(new Uint8Array(readFileSync(at("flacs/D4_r1.flac"))));
+    expect(20 * Math.log10(Math.max(...(audio.channels[0] ?? [])))).toBeCloseTo(-6, 0);
+    const { out } = await vise("pitch", at("flacs"), "--json");
+    const found = JSON.parse(out) as { note: string; cents: number }[];
+    expect(found.map((f) => f.note)).toEqual(["A3", "A3", "A4", "A4", "D4", "D4"]);
+    for (const { cents } of found) expect(Math.abs(cents - 10)).toBeLessThan(3);
+  });
+
+  test("impulse makes a room of a recorded sweep", async () => {
+    const sweep = makeSweep({ from: 40, to: 3600, seconds: 0.5 }, 8000);
+    const heard = new Float32Array(6000);
+    for (let i = 0; i < sweep.length; i++) {
+      heard[i + 200] = (heard[i + 200] ?? 0) + (sweep[i] ?? 0);
+      heard[i + 600] = (heard[i + 600] ?? 0) + 0.5 * (sweep[i] ?? 0);
+    }
+    writeFileSync(at("sweep.wav"), writeWav({ rate: 8000, channels: [sweep] }, 24));
+    writeFileSync(at("heard.wav"), writeWav({ rate: 8000, channels: [heard] }, 24));
+    const { code } = await vise("impulse", at("heard.wav"), at("sweep.wav"), at("room.wav"));
+    expect(code).toBe(0);
+    const [room] = readWav(new Uint8Array(readFileSync(at("room.wav")))).audio.channels as [Float32Array];
+    const echo = room.slice(300, 500);
+    expect(echo.indexOf(Math.max(...echo)) + 300).toBe(400);
+    expect(Math.max(...echo) / Math.max(...room)).toBeCloseTo(0.5, 1);
   });
 
   test("map places them and prints the zones", async () => {
@@ -106,8 +149,13 @@ describe("mistakes", () => {
   test.each([
     [["frobnicate"], "there is no command"],
     [["cut", "none.wav", "--out", folder], "none.wav: there is no such file"],
-    [["cut", folder, "--out", folder], "that is a folder"],
-    [["cut"], "vise cut TAKE.wav --out DIR"],
+    [["cut", at("empty"), "--out", folder], "no WAV, AIFF or FLAC file in this folder"],
+    [["cut", at("take.wav"), "--out", folder, "--by", "luck"], "--by is one of level, attack, grid, markers"],
+    [["cut", at("take.wav"), "--out", folder, "--normalise", "loud"], "peak:-1"],
+    [["cut", at("take.wav"), "--out", folder, "--plan", "C3 ?"], "“?” is neither a note nor a name"],
+    [["pitch"], "vise pitch FILES"],
+    [["impulse", "a"], "vise impulse RECORDED SWEEP OUT.wav"],
+    [["cut"], "vise cut TAKE… --out DIR"],
     [["map", "package.json", "--out", join(folder, "y.vise")], "package.json: it isn't a WAV file"],
     [["map", "--nonsense"], "known options"],
     [["render", "package.json", "x.mid", "y.wav"], "package.json: it isn't a Vise package"],

@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
-import { FormatError, readWav, type WavFile } from "../core/formats";
+import { FormatError, readSound, type SoundFile } from "../core/formats";
 import { UsageError } from "./arguments";
 
 /** Bytes of a file; a UsageError when it can't be read. */
@@ -25,7 +25,8 @@ export function reading<T>(path: string, read: () => T): T {
   }
 }
 
-export const wavOfFile = async (path: string): Promise<WavFile> => {
+/** A WAV, AIFF or FLAC file, decoded. */
+export const soundOfFile = async (path: string): Promise<SoundFile> => {
   const bytes = await bytesOfFile(path);
-  return reading(path, () => readWav(bytes));
+  return reading(path, () => readSound(bytes));
 };

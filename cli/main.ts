@@ -1,13 +1,17 @@
 import { UsageError } from "./arguments";
 import { cut } from "./cut";
+import { impulse } from "./impulse";
 import { inspect } from "./inspect";
 import { map } from "./map";
+import { pitch } from "./pitch";
 import { render } from "./render";
 
-const COMMANDS = { cut, map, render, inspect } as const;
+const COMMANDS = { cut, pitch, impulse, map, render, inspect } as const;
 const HELP = `vise <command> [--json]
 
-  cut TAKE.wav --out DIR             find the sounds of a take, write each as a named WAV
+  cut TAKES… --out DIR               find the sounds of takes, write each as a named file
+  pitch FILES…                       measure the pitch of sounds
+  impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
   map FILES… --out X.vise            place samples on the keys, write a package
   render X.vise SONG.mid OUT.wav     play a song through a package
   inspect FILE                       say what a file is`;

@@ -3,7 +3,7 @@ import { basename } from "node:path";
 import { measureSlices } from "../core/analysis";
 import { framesOf, nameOfNote, parseNote } from "../core/audio";
 import { readWav, sha256Of, writePackage } from "../core/formats";
-import { addSamples, newInstrument, placeZones, type Sample, setParam, together } from "../core/instrument";
+import { addSamples, newInstrument, newSample, placeZones, type Sample, setParam, together } from "../core/instrument";
 import { placeSamples, type SpreadMode } from "../core/mapping";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile, reading } from "./files";
@@ -35,18 +35,19 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     const [measured] = measureSlices(audio, [{ start: 0, end: framesOf(audio), onset: 0 }]);
     const sha = sha256Of(bytes);
     wavs.set(sha, bytes);
-    samples.push({
-      sha,
-      name: basename(path).replace(/\.wav$/i, ""),
-      frames: framesOf(audio),
-      rate: audio.rate,
-      channels: audio.channels.length,
-      pitch: measured?.pitch ?? null,
-      confidence: measured?.confidence ?? 0,
-      peak: measured?.peak ?? -120,
-      loudness: measured?.loudness ?? -120,
-      from: null,
-    });
+    samples.push(
+      newSample({
+        sha,
+        name: basename(path).replace(/\.wav$/i, ""),
+        frames: framesOf(audio),
+        rate: audio.rate,
+        channels: audio.channels.length,
+        pitch: measured?.pitch ?? null,
+        confidence: measured?.confidence ?? 0,
+        peak: measured?.peak ?? -120,
+        loudness: measured?.loudness ?? -120,
+      }),
+    );
   }
   const low = keyOption(text("low"), 0, "low");
   const high = keyOption(text("high"), 127, "high");
