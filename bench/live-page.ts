@@ -55,7 +55,7 @@ async function open(
   const instrument = adjust(benchInstrument([audio], zones));
   const send = (message: ToEngine): void => node.port.postMessage(message);
   send({ type: "plan", plan: compile(instrument) });
-  send({ type: "sample", sha: BENCH_SHA(0), rate: RATE, channels: sound });
+  send({ type: "sample", use: "note", sha: BENCH_SHA(0), rate: RATE, channels: sound });
   await context.resume();
   return { context, send, heard, status: () => status };
 }

@@ -1,9 +1,12 @@
 import { allocation } from "./allocation";
+import { capture } from "./capture";
+import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
 import type { Figure } from "./figure";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
 import { load } from "./load";
+import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { voices } from "./voices";
 
@@ -16,6 +19,9 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   edit,
   load,
   pitch,
+  onsets,
+  "cut-speed": cutSpeed,
+  capture,
 };
 
 const wanted = process.argv.slice(2).filter((a) => !a.startsWith("-"));
