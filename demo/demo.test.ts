@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "@jest/globals";
-import { findSlices, type MeasuredSlice, measureLevels, measureSlices, proposeKeep } from "../core/analysis";
+import { doubtsOf, findSlices, type MeasuredSlice, measureLevels, measureSlices } from "../core/analysis";
 import { sha256Of } from "../core/formats";
 import { checkInstrument, listZones } from "../core/instrument";
 import { recordBells } from "./bells";
@@ -28,7 +28,7 @@ describe("spokes", () => {
   });
 
   test("every pluck is found within 5 ms and measured within 5 cents; bumps are proposed for leaving out", () => {
-    const keep = proposeKeep(measured);
+    const keep = doubtsOf(measured).map((doubt) => doubt === "");
     const found = new Set<number>();
     for (const pluck of plucks) {
       const index = measured.findIndex((m) => Math.abs(m.onset - pluck.onset) < 0.005 * RATE);

@@ -1,6 +1,6 @@
-import { measureLevels, measureSlices } from "../core/analysis";
+import { measureFlux, measureLevels, measureSlices } from "../core/analysis";
 import type { Audio } from "../core/audio";
-import { type MadeSample, makeSample } from "../core/formats";
+import { type MadeSample, makeSample, namesOfSlices, pitchOfSlice } from "../core/formats";
 import {
   addFaceItem,
   addMacro,
@@ -10,14 +10,16 @@ import {
   changeAbout,
   changeRules,
   type Instrument,
+  NAMING,
   newInstrument,
+  newTake,
   newUnit,
   placeZones,
   renameUnit,
   setParam,
   together,
 } from "../core/instrument";
-import { mergeSlices, newTake, placeSamples, searchTake, sliceId, slicesOf } from "../core/mapping";
+import { mergeSlices, placeSamples, searchTake, sliceId, slicesOf, sortByMeasure } from "../core/mapping";
 import { EXAMPLE_SCRIPT } from "../core/rules";
 
 /** The finished demo instrument: cut, measured and placed from the spokes take by the very functions that the stations use. */
@@ -34,14 +36,25 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
     frames: mono.length,
     origin: "demo",
   });
-  const measured = measureSlices(audio, searchTake(levels, bare.threshold));
+  const measured = measureSlices(
+    audio,
+    searchTake(bare, levels, () => measureFlux(mono, audio.rate, levels.floor)),
+  );
   const slices = mergeSlices(
     [],
     slicesOf(measured, (i) => sliceId(measured[i]?.onset ?? i)),
     audio.rate,
   );
-  const take = { ...bare, floor: levels.floor, slices };
-  const samples = slices.filter((s) => s.keep).map((slice, i) => makeSample(audio, take, slice, i + 1));
+  const { roles } = sortByMeasure(slices, pitchOfSlice);
+  const sorted = slices.map((s) => ({
+    ...s,
+    strength: roles.get(s.id)?.strength ?? null,
+    repeat: roles.get(s.id)?.repeat ?? null,
+  }));
+  const take = { ...bare, floor: levels.floor, slices: sorted };
+  const kept = sorted.filter((s) => s.keep);
+  const names = namesOfSlices(NAMING, take, kept);
+  const samples = kept.map((slice, i) => makeSample(audio, take, slice, names[i] ?? slice.id));
   const placement = placeSamples(
     samples.map((s) => s.sample),
     { mode: "nearest", low: 43, high: 79 },

@@ -24,7 +24,7 @@ interface Stroke {
  * A plucked steel spoke: a stiff string's partials (Fletcher, 1964: f(k) = k·f·√(1 + B·k²)), weighted by where it was
  * plucked, each dying away at its own rate, with a fingernail's click.
  */
-function pluck(room: Room, { frequency, hard, seconds }: Stroke): Float32Array {
+export function pluck(room: Room, { frequency, hard, seconds }: Stroke): Float32Array {
   const out = new Float32Array(Math.round(seconds * RATE));
   const stiffness = 4e-5;
   const place = room.between(0.17, 0.23);

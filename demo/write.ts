@@ -1,9 +1,11 @@
 // Writes the demo data into a folder: the takes, and the finished instrument as a document and as a package.
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { hertzOf } from "../core/audio";
 import { readWav, sha256Of, writePackage, writeWav } from "../core/formats";
 import { makeHarp } from "./harp";
-import { RATE } from "./room";
+import { RATE, Room } from "./room";
+import { pluck } from "./spokes";
 import { DEMO_TAKES } from "./takes";
 
 const folder = process.argv[2] ?? "dist/demo";
@@ -13,6 +15,11 @@ const takes = DEMO_TAKES.map(({ name, record }) => {
   writeFileSync(join(folder, `${name}.wav`), bytes);
   return { name, file: `${name}.wav`, sha: sha256Of(bytes), bytes };
 });
+// What the bench mic plays when it is asked for a note: one spoke at middle C, without the room.
+writeFileSync(
+  join(folder, "stroke.wav"),
+  writeWav({ rate: RATE, channels: [pluck(new Room(1, 5), { frequency: hertzOf(60), hard: true, seconds: 1.3 })] }, 16),
+);
 const spokes = takes[0];
 if (!spokes) throw new Error("there is no spokes take");
 const { instrument, samples } = makeHarp(readWav(spokes.bytes).audio, spokes.sha);

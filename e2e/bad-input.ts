@@ -37,7 +37,10 @@ export const bad: readonly Scenario[] = [
       const rezip = (change: Record<string, Uint8Array>) => zipSync({ ...packed, ...change }, { level: 0 });
       twoHours(join(world.folder, "long.wav"));
       const cases: [string, RegExp][] = [
-        [write("notes.wav", strToU8("a shopping list, not a sound")), /notes\.wav was not opened: it isn't a WAV file/],
+        [
+          write("notes.wav", strToU8("a shopping list, not a sound")),
+          /notes\.wav was not opened: it is no WAV, AIFF or FLAC file/,
+        ],
         [write("empty.wav", new Uint8Array(0)), /empty\.wav was not opened: the file is empty/],
         [
           write("silent.wav", writeWav({ rate: 44100, channels: [new Float32Array(0)] }, 16)),

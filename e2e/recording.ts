@@ -30,7 +30,10 @@ export const recording: readonly Scenario[] = [
 
       await strip.getByRole("button", { name: "Record" }).click();
       await strip.getByText(/^[2-9]\.\d\d s$/).waitFor();
-      await page.close();
+      // The page is killed, as a crash or a full memory would.
+      const killer = await context.newCDPSession(page);
+      void killer.send("Page.crash").catch(() => {});
+      await page.waitForEvent("crash");
       const again = await context.newPage();
       await again.goto(world.address);
       await again.getByRole("button", { name: "Recover it" }).click();

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
+import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
 import { library } from "./library";
@@ -16,6 +17,7 @@ const scenarios: readonly Scenario[] = [
   ...path,
   ...rules,
   ...editing,
+  ...cutting,
   ...engineFields,
   ...recording,
   ...library,

@@ -25,6 +25,19 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.goto(address);
   await page.getByRole("img", { name: "Waveform of spokes" }).waitFor();
   await shot("take");
+  if (!dark) {
+    await page.getByRole("tab", { name: "Shot list" }).click();
+    await page.getByRole("textbox", { name: "Shot list by hand" }).fill("D3..D5/3 s2 x3");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Record the list" }).click();
+    await page
+      .getByTestId("shot-last")
+      .getByText(/is good/)
+      .waitFor();
+    await shot("take-shots");
+    await page.getByRole("region", { name: "Recording the shot list" }).getByRole("button", { name: "Stop" }).click();
+    await page.getByText("in the take, each with its note").waitFor();
+  }
   await openHarp(page);
   await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
   await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
@@ -37,6 +50,11 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.locator('[aria-rowindex="30"]').dblclick();
   await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
   await shot("cut");
+  if (!dark) {
+    await page.getByRole("tab", { name: "Matrix" }).click();
+    await page.getByRole("grid").waitFor();
+    await shot("cut-matrix");
+  }
   await station(page, "Loop");
   await page.getByRole("switch", { name: "Loop", exact: true }).click();
   await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
@@ -48,6 +66,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await station(page, "Face");
   await page.getByRole("button", { name: "dial Brightness" }).click();
   await shot("face");
+  if (dark) return;
   await station(page, "Rules");
   await page.getByRole("switch", { name: "Rules on" }).click();
   await page.keyboard.press("d");
@@ -55,7 +74,6 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await shot("rules");
   await station(page, "Ship");
   await shot("ship");
-  if (dark) return;
   const [file] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("button", { name: "Export the player" }).click(),

@@ -1,6 +1,8 @@
 // `npm run bench [-- name]`: prints one JSON line for each figure of design §11 that can be measured so far.
-await import("./install.mjs");
-await import("./chromium.mjs");
+import "./install.mjs";
+import { ensurePrograms } from "./programs.mjs";
+
+ensurePrograms("chromium", "aubio-tools");
 await import("./kernels.mjs");
 // The live figures are measured in the built application's page.
 const { existsSync } = await import("node:fs");

@@ -2,8 +2,9 @@
 import "./install.mjs";
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { ensurePrograms } from "./programs.mjs";
 
-await import("./chromium.mjs");
+ensurePrograms("chromium", "sox", "flac");
 await import("./kernels.mjs");
 mkdirSync(".cache", { recursive: true });
 
