@@ -13,9 +13,11 @@ const at = (name: string) => join(folder, name);
 mkdirSync(at("empty"));
 const RATE = 44100;
 
-async function vise(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+const vise = (...args: string[]) => run(["scripts/vise.mjs", ...args]);
+
+async function run(args: string[]): Promise<{ code: number; out: string; err: string }> {
   try {
-    const { stdout, stderr } = await promisify(execFile)("node", ["scripts/vise.mjs", ...args]);
+    const { stdout, stderr } = await promisify(execFile)("node", args);
     return { code: 0, out: stdout, err: stderr };
   } catch (error) {
     const failed = error as { code: number; stdout: string; stderr: string };
@@ -133,6 +135,20 @@ describe("from a take to a rendered song", () => {
     const { audio } = readWav(new Uint8Array(bytes));
     const { note } = new PitchFinder(48000).find(audio.channels[0] as Float32Array, 0, 24000);
     expect(Math.abs((note ?? 0) - 64) * 100).toBeLessThan(5);
+  });
+
+  test("kernels with fused multiply-add give the same sound, apart by less than −120 dB", async () => {
+    const { code } = await run([
+      ...["--experimental-wasm-relaxed-simd", "scripts/vise.mjs"],
+      ...["render", at("x.vise"), at("song.mid"), at("fused.wav")],
+    ]);
+    expect(code).toBe(0);
+    const read = (name: string) => readWav(new Uint8Array(readFileSync(at(name)))).audio.channels[0] as Float32Array;
+    const plain = read("a.wav");
+    const worst = read("fused.wav").reduce((most, x, i) => Math.max(most, Math.abs(x - (plain[i] as number))), 0);
+    // Not the same bits, or these were not the fused ones.
+    expect(worst).toBeGreaterThan(0);
+    expect(20 * Math.log10(worst)).toBeLessThan(-120);
   });
 
   test("inspect describes each of them", async () => {

@@ -1,5 +1,6 @@
 /** What every host of the core (page, worker, worklet, Node) has beyond ECMAScript; the core itself has no DOM library. */
 declare namespace WebAssembly {
+  function validate(bytes: BufferSource): boolean;
   class Module {
     constructor(bytes: BufferSource);
   }

@@ -3,6 +3,7 @@ import {
   BANK, BANK_ROWS, BANK_TAPS, ENDED, FINISHED, FLOAT32, INT16, INT24, PHASE_BITS, POSITION, RATE, RATE_STEP, SPAN, SPAN_FORMAT,
   SPAN_JUMP, SPAN_LEFT, SPAN_LEFT_LOW, SPAN_LIMIT, SPAN_MASK, SPAN_MIRROR, SPAN_NEXT, SPAN_RIGHT, SPAN_RIGHT_LOW, STATE,
 } from "../layout";
+import { add, madd, mul } from "./arithmetic";
 
 const REMAINDER_BITS: u32 = 32 - PHASE_BITS;
 const REMAINDER_MASK: u32 = (1 << REMAINDER_BITS) - 1;
@@ -16,56 +17,83 @@ const REMAINDER_SCALE: f32 = 1.0 / <f32>(1 << REMAINDER_BITS);
 // Sums the lanes of two channels into the lower two lanes.
 // @ts-ignore: decorator
 @inline function fold(l: v128, r: v128): v128 {
-  const folded = f32x4.add(v128.shuffle<f32>(l, r, 0, 4, 1, 5), v128.shuffle<f32>(l, r, 2, 6, 3, 7));
-  return f32x4.add(folded, v128.shuffle<f32>(folded, folded, 2, 3, 2, 3));
+  const folded = add(v128.shuffle<f32>(l, r, 0, 4, 1, 5), v128.shuffle<f32>(l, r, 2, 6, 3, 7));
+  return add(folded, v128.shuffle<f32>(folded, folded, 2, 3, 2, 3));
+}
+
+// @ts-ignore: decorator
+@inline function rowOf(rows: usize, position: u64): usize {
+  return rows + (<usize>(<u32>position >> REMAINDER_BITS) << 7);
 }
 
 // One frame by 16 taps. Written out with the offsets as immediates: this is where the time goes.
 // @ts-ignore: decorator
-@inline function frame16(position: u64, rows: usize, left: usize, right: usize): v128 {
-  const fraction = <u32>position;
-  const remainder = remainderOf(fraction);
-  const row = rows + (<usize>(fraction >> REMAINDER_BITS) << 7);
+@inline function frame16(position: u64, remainder: v128, rows: usize, left: usize, right: usize): v128 {
+  const row = rowOf(rows, position);
   const at = <usize>(position >> 32) << 2;
   const l = left + at, r = right + at;
-  let c = f32x4.add(v128.load(row), f32x4.mul(remainder, v128.load(row, 64)));
-  let sumL = f32x4.mul(c, v128.load(l)), sumR = f32x4.mul(c, v128.load(r));
-  c = f32x4.add(v128.load(row, 16), f32x4.mul(remainder, v128.load(row, 80)));
-  sumL = f32x4.add(sumL, f32x4.mul(c, v128.load(l, 16)));
-  sumR = f32x4.add(sumR, f32x4.mul(c, v128.load(r, 16)));
-  c = f32x4.add(v128.load(row, 32), f32x4.mul(remainder, v128.load(row, 96)));
-  sumL = f32x4.add(sumL, f32x4.mul(c, v128.load(l, 32)));
-  sumR = f32x4.add(sumR, f32x4.mul(c, v128.load(r, 32)));
-  c = f32x4.add(v128.load(row, 48), f32x4.mul(remainder, v128.load(row, 112)));
-  sumL = f32x4.add(sumL, f32x4.mul(c, v128.load(l, 48)));
-  sumR = f32x4.add(sumR, f32x4.mul(c, v128.load(r, 48)));
+  let c = madd(remainder, v128.load(row, 64), v128.load(row));
+  let sumL = mul(c, v128.load(l)), sumR = mul(c, v128.load(r));
+  c = madd(remainder, v128.load(row, 80), v128.load(row, 16));
+  sumL = madd(c, v128.load(l, 16), sumL);
+  sumR = madd(c, v128.load(r, 16), sumR);
+  c = madd(remainder, v128.load(row, 96), v128.load(row, 32));
+  sumL = madd(c, v128.load(l, 32), sumL);
+  sumR = madd(c, v128.load(r, 32), sumR);
+  c = madd(remainder, v128.load(row, 112), v128.load(row, 48));
+  sumL = madd(c, v128.load(l, 48), sumL);
+  sumR = madd(c, v128.load(r, 48), sumR);
   return fold(sumL, sumR);
 }
 
-function float16(out: usize, n: i32, position: u64, rate: u64, step: u64, rows: usize, left: usize, right: usize): void {
+// Frames by 16 taps; `moving`: the rate changes by `step` with every frame. The fractions of four frames are turned into remainders
+// at once, apart from the positions: from one four to the next they move by four rates and six steps, and that by sixteen steps.
+// @ts-ignore: decorator
+@inline function frames16(
+  moving: bool, out: usize, n: i32, position: u64, rate: u64, step: u64, rows: usize, left: usize, right: usize,
+): void {
   const last = out + (<usize>n << 4);
-  const even = out + (<usize>(n & ~3) << 4);
-  while (out < even) {
-    v128.store64_lane(out, frame16(position, rows, left, right), 0);
+  const fours = out + (<usize>(n & ~3) << 4);
+  const mask = i32x4.splat(<i32>REMAINDER_MASK);
+  const scale = f32x4.splat(REMAINDER_SCALE);
+  let fraction = i32x4.add(i32x4.splat(<i32>position), i32x4.mul(i32x4.splat(<i32>rate), i32x4(0, 1, 2, 3)));
+  let stride = i32x4.splat(<i32>rate << 2);
+  if (moving) {
+    fraction = i32x4.add(fraction, i32x4.mul(i32x4.splat(<i32>step), i32x4(0, 0, 1, 3)));
+    stride = i32x4.add(stride, i32x4.mul(i32x4.splat(<i32>step), i32x4(6, 10, 14, 18)));
+  }
+  while (out < fours) {
+    const remainder = mul(f32x4.convert_i32x4_s(v128.and(fraction, mask)), scale);
+    fraction = i32x4.add(fraction, stride);
+    if (moving) stride = i32x4.add(stride, i32x4.splat(<i32>step << 4));
+    v128.store64_lane(out, frame16(position, v128.shuffle<f32>(remainder, remainder, 0, 0, 0, 0), rows, left, right), 0);
     position += rate;
-    rate += step;
-    v128.store64_lane(out, frame16(position, rows, left, right), 0, 16);
+    if (moving) rate += step;
+    v128.store64_lane(out, frame16(position, v128.shuffle<f32>(remainder, remainder, 1, 1, 1, 1), rows, left, right), 0, 16);
     position += rate;
-    rate += step;
-    v128.store64_lane(out, frame16(position, rows, left, right), 0, 32);
+    if (moving) rate += step;
+    v128.store64_lane(out, frame16(position, v128.shuffle<f32>(remainder, remainder, 2, 2, 2, 2), rows, left, right), 0, 32);
     position += rate;
-    rate += step;
-    v128.store64_lane(out, frame16(position, rows, left, right), 0, 48);
+    if (moving) rate += step;
+    v128.store64_lane(out, frame16(position, v128.shuffle<f32>(remainder, remainder, 3, 3, 3, 3), rows, left, right), 0, 48);
     position += rate;
-    rate += step;
+    if (moving) rate += step;
     out += 64;
   }
   while (out < last) {
-    v128.store64_lane(out, frame16(position, rows, left, right), 0);
+    v128.store64_lane(out, frame16(position, remainderOf(<u32>position), rows, left, right), 0);
     position += rate;
-    rate += step;
+    if (moving) rate += step;
     out += 16;
   }
+}
+
+function moving16(out: usize, n: i32, position: u64, rate: u64, step: u64, rows: usize, left: usize, right: usize): void {
+  frames16(true, out, n, position, rate, step, rows, left, right);
+}
+
+function steady16(out: usize, n: i32, position: u64, rate: u64, rows: usize, left: usize, right: usize): void {
+  frames16(false, out, n, position, rate, 0, rows, left, right);
 }
 
 // Four samples as floats; integers are not yet divided by their full scale.
@@ -94,12 +122,12 @@ function float16(out: usize, n: i32, position: u64, rate: u64, step: u64, rows: 
     const index = <usize>(position >> 32);
     let sumL = f32x4.splat(0), sumR = f32x4.splat(0);
     for (let t: usize = 0; t < taps; t += 4) {
-      const c = f32x4.add(v128.load(row + (t << 2)), f32x4.mul(remainder, v128.load(slopes + (t << 2))));
+      const c = madd(remainder, v128.load(slopes + (t << 2)), v128.load(row + (t << 2)));
       const at = index + t;
-      sumL = f32x4.add(sumL, f32x4.mul(c, four(format, left + (at << size), leftLow + at)));
-      sumR = f32x4.add(sumR, f32x4.mul(c, four(format, right + (at << size), rightLow + at)));
+      sumL = madd(c, four(format, left + (at << size), leftLow + at), sumL);
+      sumR = madd(c, four(format, right + (at << size), rightLow + at), sumR);
     }
-    v128.store64_lane(out, f32x4.mul(fold(sumL, sumR), scale), 0);
+    v128.store64_lane(out, mul(fold(sumL, sumR), scale), 0);
     position += rate;
     rate += step;
     out += 16;
@@ -152,7 +180,8 @@ export function read(voice: usize, out: usize, frames: i32): void {
     const left = load<u32>(span + SPAN_LEFT) as usize, right = load<u32>(span + SPAN_RIGHT) as usize;
     if (format == FLOAT32) {
       const l = left - (back << 2), r = right - (back << 2);
-      if (taps == 16) float16(out, n, position, signed, signedStep, rows, l, r);
+      if (taps == 16 && step == 0) steady16(out, n, position, signed, rows, l, r);
+      else if (taps == 16) moving16(out, n, position, signed, signedStep, rows, l, r);
       else any(FLOAT32, out, n, position, signed, signedStep, rows, taps, l, r, 0, 0);
     } else {
       const l = left - (back << 1), r = right - (back << 1);

@@ -1,17 +1,9 @@
 // Filter sections of a pair of voices: coefficients at the control rate, sound at the audio rate.
 import {
-  ABSENT, COEFFICIENTS, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND, SECTION_MEMORY,
-  SECTION_STATE, STEADY, WEIGHT_STATE,
+  ABSENT, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND,
+  SECTION_MEMORY, SECTION_STATE, STEADY, WEIGHT_STATE,
 } from "../layout";
-
-// @ts-ignore: decorator
-@inline function num(x: f32): v128 { return f32x4.splat(x); }
-// @ts-ignore: decorator
-@inline function add(a: v128, b: v128): v128 { return f32x4.add(a, b); }
-// @ts-ignore: decorator
-@inline function sub(a: v128, b: v128): v128 { return f32x4.sub(a, b); }
-// @ts-ignore: decorator
-@inline function mul(a: v128, b: v128): v128 { return f32x4.mul(a, b); }
+import { add, madd, mul, num, sub } from "./arithmetic";
 
 // 2^x by a Taylor polynomial over half an octave either way; relative error below 2e-7.
 // @ts-ignore: decorator
@@ -130,36 +122,47 @@ export function begin(s: usize, side: i32): void {
 }
 
 // State-variable filter and one pole, both integrators trapezoidal (Zavalishin, 2012), as one matrix of which every coefficient
-// moves in a straight line: each matrix on the way is a mean of two that lose energy, so it loses energy too.
+// moves in a straight line: each matrix on the way is a mean of two that lose energy, so it loses energy too. What comes out
+// replaces the block, or, where there is a pair, is added to its bus (interleaved stereo) under its gain's ramp.
 // @ts-ignore: decorator
-@inline function linear(s: usize, block: usize, frames: i32, moving: bool, weighing: bool): void {
+@inline function linear(s: usize, block: usize, frames: i32, moving: bool, weighing: bool, pair: usize, bus: usize): void {
   const c = s + COEFFICIENTS;
   let a = v128.load(c), b = v128.load(c, 32), d = v128.load(c, 64);
   let m0 = v128.load(c, 96), m1 = v128.load(c, 128), m2 = v128.load(c, 160);
-  const aStep = v128.load(c, 16), bStep = v128.load(c, 48), dStep = v128.load(c, 80);
   let s1 = v128.load(s + SECTION_MEMORY), s2 = v128.load(s + SECTION_MEMORY, 16);
+  let gain = pair ? v128.load(pair + GAIN) : num(0);
+  const gainStep = pair ? v128.load(pair + GAIN_STEP) : num(0);
   const last = block + (<usize>frames << 4);
   while (block < last) {
     const x = v128.load(block);
     const u = sub(x, s2);
-    const n1 = add(mul(a, s1), mul(b, u));
-    const n2 = add(add(s2, mul(b, s1)), mul(d, u));
+    const n1 = madd(a, s1, mul(b, u));
+    const n2 = madd(d, u, madd(b, s1, s2));
     // The outputs are the means of the states before and after: that is what trapezoidal integration says of them.
-    v128.store(block, add(mul(m0, x), add(mul(m1, add(s1, n1)), mul(m2, add(s2, n2)))));
+    const y = madd(m0, x, madd(m1, add(s1, n1), mul(m2, add(s2, n2))));
     s1 = n1;
     s2 = n2;
     if (moving) {
-      a = add(a, aStep);
-      b = add(b, bStep);
-      d = add(d, dStep);
+      a = add(a, v128.load(c, 16));
+      b = add(b, v128.load(c, 48));
+      d = add(d, v128.load(c, 80));
     }
     if (weighing) {
       m0 = add(m0, v128.load(c, 112));
       m1 = add(m1, v128.load(c, 144));
       m2 = add(m2, v128.load(c, 176));
     }
+    if (pair) {
+      const z = mul(y, gain);
+      gain = add(gain, gainStep);
+      v128.store64_lane(bus, add(v128.load64_zero(bus), add(z, v128.shuffle<f32>(z, z, 2, 3, 2, 3))), 0);
+      bus += 8;
+    } else {
+      v128.store(block, y);
+    }
     block += 16;
   }
+  if (pair) v128.store(pair + GAIN, gain);
   if (moving) {
     v128.store(c, a);
     v128.store(c, b, 32);
@@ -175,13 +178,19 @@ export function begin(s: usize, side: i32): void {
 }
 
 function linearWeighing(s: usize, block: usize, frames: i32): void {
-  linear(s, block, frames, true, true);
+  linear(s, block, frames, true, true, 0, 0);
 }
 function linearMoving(s: usize, block: usize, frames: i32): void {
-  linear(s, block, frames, true, false);
+  linear(s, block, frames, true, false, 0, 0);
 }
 function linearSteady(s: usize, block: usize, frames: i32): void {
-  linear(s, block, frames, false, false);
+  linear(s, block, frames, false, false, 0, 0);
+}
+function mixMoving(s: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
+  linear(s, block, frames, true, false, pair, bus);
+}
+function mixSteady(s: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
+  linear(s, block, frames, false, false, pair, bus);
 }
 
 // tanh by its continued fraction, flat beyond ±3.
@@ -238,6 +247,22 @@ function ladder(s: usize, block: usize, frames: i32): void {
   v128.store(m, s2, 16);
   v128.store(m, s3, 32);
   v128.store(m, s4, 48);
+}
+
+/** Whether a section is there at all. */
+export function present(s: usize): bool {
+  return load<i32>(s + SECTION_KIND) != ABSENT;
+}
+
+/** Whether a section can mix what it puts out by itself, which saves a way through memory: the most frequent ones can. */
+export function canMix(s: usize): bool {
+  return load<i32>(s + SECTION_KIND) != LADDER && load<i32>(s + WEIGHT_STATE) == STEADY;
+}
+
+/** Runs a section that can mix over the block, and adds what comes out to the bus under the pair's gain. */
+export function mixSection(s: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
+  if (load<i32>(s + SECTION_STATE) != STEADY) mixMoving(s, block, frames, pair, bus);
+  else mixSteady(s, block, frames, pair, bus);
 }
 
 /** Runs one section over the block. */

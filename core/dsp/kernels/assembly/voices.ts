@@ -3,37 +3,44 @@ import {
   BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
   RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
 } from "../layout";
+import { add, mul } from "./arithmetic";
 export { direct, multiplyAdd } from "./convolve";
 import { clear, read } from "./read";
-import { begin, control, section } from "./sections";
+import { begin, canMix, control, mixSection, present, section } from "./sections";
 
-// Adds the block to the bus (interleaved stereo) under its gain ramps; returns the gain at the end.
-function add(block: usize, bus: usize, frames: i32, gain: v128, step: v128): v128 {
+// Adds the block to the bus (interleaved stereo) under the pair's gain ramps.
+function mixBlock(block: usize, frames: i32, pair: usize, bus: usize): void {
+  let gain = v128.load(pair + GAIN);
+  const step = v128.load(pair + GAIN_STEP);
   const even = block + (<usize>(frames & ~1) << 4);
   while (block < even) {
-    const a = f32x4.mul(v128.load(block), gain);
-    gain = f32x4.add(gain, step);
-    const b = f32x4.mul(v128.load(block, 16), gain);
-    gain = f32x4.add(gain, step);
-    const sum = f32x4.add(v128.shuffle<f32>(a, b, 0, 1, 4, 5), v128.shuffle<f32>(a, b, 2, 3, 6, 7));
-    v128.store(bus, f32x4.add(v128.load(bus), sum));
+    const a = mul(v128.load(block), gain);
+    gain = add(gain, step);
+    const b = mul(v128.load(block, 16), gain);
+    gain = add(gain, step);
+    v128.store(bus, add(v128.load(bus), add(v128.shuffle<f32>(a, b, 0, 1, 4, 5), v128.shuffle<f32>(a, b, 2, 3, 6, 7))));
     block += 32;
     bus += 16;
   }
   if (frames & 1) {
-    const a = f32x4.mul(v128.load(block), gain);
-    gain = f32x4.add(gain, step);
-    v128.store64_lane(bus, f32x4.add(v128.load64_zero(bus), f32x4.add(a, v128.shuffle<f32>(a, a, 2, 3, 2, 3))), 0);
+    const a = mul(v128.load(block), gain);
+    gain = add(gain, step);
+    v128.store64_lane(bus, add(v128.load64_zero(bus), add(a, v128.shuffle<f32>(a, a, 2, 3, 2, 3))), 0);
   }
-  return gain;
+  v128.store(pair + GAIN, gain);
 }
 
-function mix(pair: usize, block: usize, offset: usize, frames: i32): void {
-  const bus = (load<u32>(pair + BUS) as usize) + offset;
-  let gain = v128.load(pair + GAIN);
+// Mixes a stretch in which the gains don't turn; `last`: the section that is still to run and mixes by itself, or 0.
+// @ts-ignore: decorator
+@inline function mixStretch(last: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
+  if (last) mixSection(last, block, frames, pair, bus);
+  else mixBlock(block, frames, pair, bus);
+}
+
+function mix(last: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
   let cornerA = load<i32>(pair + CORNER_A), cornerB = load<i32>(pair + CORNER_B);
   if ((cornerA | cornerB) == 0) {
-    v128.store(pair + GAIN, add(block, bus, frames, gain, v128.load(pair + GAIN_STEP)));
+    mixStretch(last, block, frames, pair, bus);
     return;
   }
   let done = 0;
@@ -41,7 +48,7 @@ function mix(pair: usize, block: usize, offset: usize, frames: i32): void {
     let n = frames - done;
     if (cornerA > 0 && cornerA < n) n = cornerA;
     if (cornerB > 0 && cornerB < n) n = cornerB;
-    gain = add(block + (<usize>done << 4), bus + (<usize>done << 3), n, gain, v128.load(pair + GAIN_STEP));
+    mixStretch(last, block + (<usize>done << 4), n, pair, bus + (<usize>done << 3));
     done += n;
     if (cornerA > 0) {
       cornerA -= n;
@@ -52,7 +59,6 @@ function mix(pair: usize, block: usize, offset: usize, frames: i32): void {
       if (cornerB == 0) turn(pair, 8, load<i32>(pair + REST_B));
     }
   }
-  v128.store(pair + GAIN, gain);
   store<i32>(pair + CORNER_A, cornerA);
   store<i32>(pair + CORNER_B, cornerB);
 }
@@ -136,9 +142,15 @@ export function renderPairs(list: usize, count: i32, scratch: usize, from: i32, 
     // What has finished still rings in the filters until the engine ends it, at the next control step.
     if (a == PLAYING) read(pair + VOICE_A, scratch, frames); else clear(scratch, last);
     if (b == PLAYING) read(pair + VOICE_B, scratch + 8, frames); else clear(scratch + 8, last + 8);
-    const sections = load<i32>(pair + SECTION_COUNT);
     const chain = load<u32>(pair + SECTIONS) as usize;
+    let sections = load<i32>(pair + SECTION_COUNT);
+    while (sections > 0 && !present(chain + <usize>(sections - 1) * SECTION_STRIDE)) sections--;
+    let last: usize = 0;
+    if (sections > 0 && canMix(chain + <usize>(sections - 1) * SECTION_STRIDE)) {
+      sections--;
+      last = chain + <usize>sections * SECTION_STRIDE;
+    }
     for (let s = 0; s < sections; s++) section(chain + <usize>s * SECTION_STRIDE, scratch, frames);
-    mix(pair, scratch, <usize>from << 3, frames);
+    mix(last, scratch, frames, pair, (load<u32>(pair + BUS) as usize) + (<usize>from << 3));
   }
 }

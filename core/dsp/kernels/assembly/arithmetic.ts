@@ -1,0 +1,15 @@
+// Arithmetic on vectors of four floats, under short names.
+
+// @ts-ignore: decorator
+@inline export function num(x: f32): v128 { return f32x4.splat(x); }
+// @ts-ignore: decorator
+@inline export function add(a: v128, b: v128): v128 { return f32x4.add(a, b); }
+// @ts-ignore: decorator
+@inline export function sub(a: v128, b: v128): v128 { return f32x4.sub(a, b); }
+// @ts-ignore: decorator
+@inline export function mul(a: v128, b: v128): v128 { return f32x4.mul(a, b); }
+// a·b + c: one instruction, rounded once, in the build for runtimes that have it.
+// @ts-ignore: decorator
+@inline export function madd(a: v128, b: v128, c: v128): v128 {
+  return ASC_FEATURE_RELAXED_SIMD ? f32x4.relaxed_madd(a, b, c) : f32x4.add(f32x4.mul(a, b), c);
+}
