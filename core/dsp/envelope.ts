@@ -72,6 +72,11 @@ export class EnvelopeBank {
     this.cornerAt[to] = -1;
   }
 
+  /** Whether it has stood at the sustain level for a whole stretch, so that advancing it would change nothing. */
+  rests(v: number, t: Segments): boolean {
+    return this.stage[v] === SEGMENT.sustain && this.level[v] === t.sustain && (this.cornerAt[v] as number) < 0;
+  }
+
   /** Advances one voice by a stretch of time and returns the level at its end. */
   advance(v: number, time: Seconds, t: Segments): number {
     let left = time;

@@ -171,6 +171,7 @@ export class Engine {
     this.table.setPlan(plan);
     this.chooser.setPlan();
     this.tuner.setPlan(plan, this.table.groups);
+    this.stages.setPlan(plan);
     this.modulation.setPlan(plan);
     this.effects.setPlan(plan);
     while (this.lists.length < plan.layers.length) this.lists.push(new Int32Array(MOST_VOICES));

@@ -268,6 +268,7 @@ export class Modulation {
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
       if (own) t = this.segmentsOf(unit, v);
+      else if (bank.rests(v, t)) continue;
       columns[at + v] = bank.advance(v, seconds, t);
     }
   }

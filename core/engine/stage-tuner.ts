@@ -27,9 +27,10 @@ import {
 } from "../dsp";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
-import type { LayerPlan, StagePlan } from "./plan";
+import type { LayerPlan, Plan, StagePlan } from "./plan";
 import type { Voice } from "./voice";
 import { MOST_VOICES } from "./voice-pool";
+import { Watch } from "./watch";
 
 export const MAX_STAGES = MAX_SECTIONS / 2;
 /** A sound at full level reaches this far into the ladder's saturation. */
@@ -57,6 +58,22 @@ export class StageTuner {
     rate: number,
   ) {
     this.logRate = Math.log2(rate);
+  }
+
+  /** What the stages of each layer are made of, where all its voices share it: the shape of a filter, and its cutoff. */
+  private readonly watches = new Map<string, { shape: Watch; cutoff: Watch }[]>();
+
+  setPlan(plan: Plan): void {
+    this.watches.clear();
+    for (const layer of plan.layers) {
+      this.watches.set(
+        layer.id,
+        layer.stages.map(({ mode, slope, character, resonance, drive, cutoff }) => ({
+          shape: new Watch(Int32Array.of(mode, slope, character, resonance, drive)),
+          cutoff: new Watch(Int32Array.of(cutoff)),
+        })),
+      );
+    }
   }
 
   /** A fresh voice: its filters have heard nothing. `alone`: the other voice of its pair is free, so that sections may be left out. */
@@ -95,53 +112,76 @@ export class StageTuner {
     return (this.heap.u32[(voice.pair + SECTIONS) / 4] as number) + index * SECTION_STRIDE;
   }
 
-  /** Sets the targets of the filters of some voices of a layer. */
-  tune(layer: LayerPlan, voices: readonly Voice[], list: Int32Array, count: number): void {
-    const { modulation } = this;
-    const { shared, columns } = modulation;
-    const { f32, i32 } = this.heap;
+  /** Sets the targets of the filters of some voices of a layer; with 0 frames they are fresh. */
+  tune(layer: LayerPlan, voices: readonly Voice[], list: Int32Array, count: number, frames: number): void {
+    const { shared } = this.modulation;
+    const watches = frames > 0 ? this.watches.get(layer.id) : undefined;
     const stages = Math.min(MAX_STAGES, layer.stages.length);
     for (let s = 0; s < stages; s++) {
-      const stage = layer.stages[s] as StagePlan;
-      const mode = shared[stage.mode] as number;
-      const ladder = (shared[stage.character] as number) > 0.5;
-      const shape = mode * 8 + (shared[stage.slope] as number) * 2 + (ladder ? 1 : 0);
-      const { cutoff, resonance, drive } = stage;
-      const row = s * MOST_VOICES;
-      const cutoffAt = (-1 - cutoff) * MOST_VOICES;
-      for (let i = 0; i < count; i++) {
-        const v = list[i] as number;
-        const own = row + v;
-        const c = cutoff >= 0 ? (shared[cutoff] as number) : (columns[cutoffAt + v] as number);
-        const r = resonance >= 0 ? (shared[resonance] as number) : modulation.read(resonance, v);
-        const d = ladder ? modulation.read(drive, v) : 0;
-        const redesign = r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own];
-        if (!redesign && c === this.cutoffs[own]) continue;
-        const chain = this.chains[v] as number;
-        if (chain === 0) continue;
-        const at = chain + s * 2 * SECTION_STRIDE;
-        if (redesign) {
-          const voice = voices[v] as Voice;
-          this.resonances[own] = r;
-          this.drives[own] = d;
-          this.shapes[own] = shape;
-          this.design(voice, at, shape, r, d);
-        }
-        this.cutoffs[own] = c;
-        const pitch = c - this.logRate;
-        const lane = (v & 1) * 2;
-        const first = (at + IN_PITCH) / 4 + lane;
-        f32[first] = pitch;
-        f32[first + 1] = pitch;
-        i32[(at + SECTION_STATE) / 4] = MOVED;
-        if (i32[(at + SECTION_STRIDE + SECTION_KIND) / 4] !== ABSENT) {
-          const second = first + SECTION_STRIDE / 4;
-          f32[second] = pitch;
-          f32[second + 1] = pitch;
-          i32[(at + SECTION_STRIDE + SECTION_STATE) / 4] = MOVED;
-        }
-      }
+      const watch = watches?.[s];
+      const reshaped = watch?.shape.moved(shared) ?? true;
+      const moved = watch?.cutoff.moved(shared) ?? true;
+      if (reshaped) this.reshape(layer.stages[s] as StagePlan, s, voices, list, count);
+      else if (moved) this.moveCutoffs(layer.stages[s] as StagePlan, s, list, count);
     }
+  }
+
+  /** Sets a stage's cutoffs, and designs anew what has become of another shape. */
+  private reshape(stage: StagePlan, s: number, voices: readonly Voice[], list: Int32Array, count: number): void {
+    const { modulation } = this;
+    const { shared } = modulation;
+    const mode = shared[stage.mode] as number;
+    const ladder = (shared[stage.character] as number) > 0.5;
+    const shape = mode * 8 + (shared[stage.slope] as number) * 2 + (ladder ? 1 : 0);
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      const own = s * MOST_VOICES + v;
+      const c = modulation.read(stage.cutoff, v);
+      const r = modulation.read(stage.resonance, v);
+      const d = ladder ? modulation.read(stage.drive, v) : 0;
+      const redesign = r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own];
+      if (!redesign && c === this.cutoffs[own]) continue;
+      const chain = this.chains[v] as number;
+      if (chain === 0) continue;
+      const at = chain + s * 2 * SECTION_STRIDE;
+      if (redesign) {
+        this.resonances[own] = r;
+        this.drives[own] = d;
+        this.shapes[own] = shape;
+        this.design(voices[v] as Voice, at, shape, r, d);
+      }
+      this.cutoffs[own] = c;
+      this.setCutoff(at, v, c - this.logRate);
+    }
+  }
+
+  private moveCutoffs({ cutoff }: StagePlan, s: number, list: Int32Array, count: number): void {
+    const { shared, columns } = this.modulation;
+    const { cutoffs, chains, logRate } = this;
+    const row = s * MOST_VOICES;
+    const column = (-1 - cutoff) * MOST_VOICES;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      const c = cutoff >= 0 ? (shared[cutoff] as number) : (columns[column + v] as number);
+      const chain = chains[v] as number;
+      if (chain === 0 || c === cutoffs[row + v]) continue;
+      cutoffs[row + v] = c;
+      this.setCutoff(chain + s * 2 * SECTION_STRIDE, v, c - logRate);
+    }
+  }
+
+  /** Tells both sections of a stage (address `at`) a voice's cutoff, as a logarithm. */
+  private setCutoff(at: number, v: number, pitch: number): void {
+    const { f32, i32 } = this.heap;
+    const first = (at + IN_PITCH) / 4 + (v & 1) * 2;
+    f32[first] = pitch;
+    f32[first + 1] = pitch;
+    i32[(at + SECTION_STATE) / 4] = MOVED;
+    if (i32[(at + SECTION_STRIDE + SECTION_KIND) / 4] === ABSENT) return;
+    const second = first + SECTION_STRIDE / 4;
+    f32[second] = pitch;
+    f32[second + 1] = pitch;
+    i32[(at + SECTION_STRIDE + SECTION_STATE) / 4] = MOVED;
   }
 
   private design(voice: Voice, at: number, shape: number, resonance: number, drive: number): void {

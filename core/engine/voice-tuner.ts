@@ -8,6 +8,7 @@ import { COLUMN } from "./plan-modulation";
 import type { StageTuner } from "./stage-tuner";
 import type { Voice, VoiceNumbers } from "./voice";
 import { MOST_VOICES } from "./voice-pool";
+import { Watch } from "./watch";
 
 /** Fastest playback: seven octaves up. */
 const FASTEST = 128;
@@ -36,15 +37,28 @@ export class VoiceTuner {
     this.targets = Int32Array.from(voices, (v) => (v.pair + GAIN_TARGET) / 4 + v.side * 2);
   }
 
-  /** What each layer's pitches were computed from last. */
-  private readonly known = new Map<string, Float64Array>();
+  /** What each layer's pitches and levels are made of, where all its voices share it, and the wheel's bend then. */
+  private readonly watches = new Map<string, { pitch: Watch; level: Watch; bend: number }>();
 
   setPlan(plan: Plan, groups: readonly GroupPlan[]): void {
-    this.known.clear();
-    for (const layer of plan.layers) this.known.set(layer.id, new Float64Array(3).fill(Number.NaN));
-    this.tunes = Int32Array.from(groups, (g) => g.params.tune as number);
-    this.levels = Int32Array.from(groups, (g) => g.params.level as number);
-    this.pans = Int32Array.from(groups, (g) => g.params.pan as number);
+    const operand = (g: GroupPlan, id: string): number => g.params[id] as number;
+    this.watches.clear();
+    for (const layer of plan.layers) {
+      const each = (id: string): number[] => layer.groups.map((g) => operand(g, id));
+      this.watches.set(layer.id, {
+        pitch: new Watch(Int32Array.of(plan.play.a4 as number, layer.transpose, layer.fine, ...each("tune"))),
+        level: new Watch(
+          Int32Array.of(
+            ...[layer.velocity, layer.level, layer.pan, ...each("level"), ...each("pan")],
+            ...plan.mics.flatMap((m) => [m.level, m.pan]),
+          ),
+        ),
+        bend: 0,
+      });
+    }
+    this.tunes = Int32Array.from(groups, (g) => operand(g, "tune"));
+    this.levels = Int32Array.from(groups, (g) => operand(g, "level"));
+    this.pans = Int32Array.from(groups, (g) => operand(g, "pan"));
   }
 
   /** Whether any voice may have come to its end since this was asked last. */
@@ -72,14 +86,15 @@ export class VoiceTuner {
   tune(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
     this.modulation.run(layer.program, layer.amp, list, count, frames);
     this.pitches(plan, layer, list, count, frames);
-    this.stages.tune(layer, this.voices, list, count);
-    this.gains(plan, layer, list, count, frames);
+    this.stages.tune(layer, this.voices, list, count, frames);
+    const moved = frames === 0 || (this.watches.get(layer.id)?.level.moved(this.modulation.shared) ?? true);
+    this.gains(plan, layer, list, count, frames, moved);
   }
 
   /** The rest of the step in which a voice began: its envelopes and LFOs run and its gain moves, pitch and filters wait for the next. */
   lead(plan: Plan, layer: LayerPlan, list: Int32Array, frames: number): void {
     this.modulation.run(layer.program, layer.amp, list, 1, frames);
-    this.gains(plan, layer, list, 1, frames);
+    this.gains(plan, layer, list, 1, frames, true);
     this.kernels.aimGains((this.voices[list[0] as number] as Voice).pair, frames);
   }
 
@@ -99,12 +114,11 @@ export class VoiceTuner {
     const { glide, glideStep, keySemitones, group } = numbers;
     const a4 = (shared[plan.play.a4 as number] as number) / 440;
     const { transpose, fine } = layer;
+    const bend = input.mpe === 0 ? input.bendOf(0) : 0;
+    if (frames > 0 && this.pitchSteady(layer, bend)) return;
     // What is the same for all is read once; a note's own comes on top.
     const common =
-      (transpose >= 0 ? (shared[transpose] as number) : 0) +
-      (fine >= 0 ? (shared[fine] as number) / 100 : 0) +
-      (input.mpe === 0 ? input.bendOf(0) : 0);
-    if (frames > 0 && this.pitchSteady(layer, common, a4)) return;
+      (transpose >= 0 ? (shared[transpose] as number) : 0) + (fine >= 0 ? (shared[fine] as number) / 100 : 0) + bend;
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
       let semitones = (keySemitones[v] as number) + common;
@@ -138,83 +152,86 @@ export class VoiceTuner {
   }
 
   /** Whether nothing can have moved a layer's pitches since the last step: no wheel, no route, no glide, no tuning of a group. */
-  private pitchSteady(layer: LayerPlan, common: number, a4: number): boolean {
-    if (layer.transpose < 0 || layer.fine < 0 || this.input.mpe !== 0 || this.numbers.gliding) return false;
-    let sum = 0;
-    for (let g = 0; g < this.tunes.length; g++) {
-      const at = this.tunes[g] as number;
-      if (at < 0) return false;
-      sum += (this.modulation.shared[at] as number) * (g + 1.618);
-    }
-    const known = this.known.get(layer.id);
-    if (!known) return false;
-    const steady = known[0] === common && known[1] === a4 && known[2] === sum;
-    known[0] = common;
-    known[1] = a4;
-    known[2] = sum;
-    return steady;
+  private pitchSteady(layer: LayerPlan, bend: number): boolean {
+    const watch = this.watches.get(layer.id);
+    if (!watch) return false;
+    const moved = watch.pitch.moved(this.modulation.shared) || watch.bend !== bend;
+    watch.bend = bend;
+    return !moved && this.input.mpe === 0 && !this.numbers.gliding;
   }
 
-  private gains(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
-    const { modulation, numbers, heap, levels, pans } = this;
-    const { shared, columns, amp } = modulation;
-    const { fade, fadeStep, ownLevel, ownPan, decibels, factor, pan, panLeft, panRight, gainLeft, gainRight } = numbers;
-    const { softness, group, mic } = numbers;
-    const { targets } = this;
+  /** Aims the gains of some voices; `moved`: levels and pans may be others than at the last step. */
+  private gains(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number, moved: boolean): void {
+    const { modulation, numbers, heap, targets } = this;
+    const { columns, amp } = modulation;
+    const { cornerAt } = amp;
+    const { fadeStep, wholeLeft, wholeRight, gainLeft, gainRight } = numbers;
     const { f32 } = heap;
-    const range = shared[layer.velocity] as number;
     const ampAt = COLUMN.amp * MOST_VOICES;
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
-      let level = (ownLevel[v] as number) + modulation.read(layer.level, v) - range * (softness[v] as number);
-      let place = (ownPan[v] as number) + modulation.read(layer.pan, v);
-      const g = group[v] as number;
-      if (g >= 0) {
-        level += modulation.read(levels[g] as number, v);
-        place += modulation.read(pans[g] as number, v);
-      }
-      const m = mic[v] as number;
-      const fader = m >= 0 ? plan.mics[m] : undefined;
-      if (fader) {
-        level += shared[fader.level] as number;
-        place += shared[fader.pan] as number;
-      }
-      if (level !== decibels[v]) {
-        decibels[v] = level;
-        factor[v] = 10 ** (level / 20);
-      }
-      if (place !== pan[v]) {
-        pan[v] = place;
-        const angle = ((Math.min(1, Math.max(-1, place)) + 1) * Math.PI) / 4;
-        panLeft[v] = Math.SQRT2 * Math.cos(angle);
-        panRight[v] = Math.SQRT2 * Math.sin(angle);
-      }
-      let full = factor[v] as number;
-      if (fadeStep[v] !== 0 || fade[v] !== 1) {
-        const next = (fade[v] as number) + (fadeStep[v] as number) * frames;
-        fade[v] = next < 0 ? 0 : next > 1 ? 1 : next;
-        if (next >= 1) fadeStep[v] = 0;
-        full *= fade[v] as number;
-      }
-      const gain = full * (columns[ampAt + v] as number);
-      const left = gain * (panLeft[v] as number);
-      const right = gain * (panRight[v] as number);
+      if (moved || fadeStep[v] !== 0) this.level(plan, layer, v, frames);
+      const gain = columns[ampAt + v] as number;
+      const left = gain * (wholeLeft[v] as number);
+      const right = gain * (wholeRight[v] as number);
       gainLeft[v] = left;
       gainRight[v] = right;
+      const at = targets[v] as number;
+      f32[at] = left;
+      f32[at + 1] = right;
       if (frames === 0) {
         (this.voices[v] as Voice).setGain(heap, left, right);
         continue;
       }
-      const at = targets[v] as number;
-      f32[at] = left;
-      f32[at + 1] = right;
-      const corner = amp.cornerAt[v] as number;
+      const corner = cornerAt[v] as number;
       if (corner < 0) continue;
       const turn = Math.round(corner * this.rate);
       if (turn <= 0 || turn >= frames) continue;
-      const top = full * (amp.cornerLevel[v] as number);
-      (this.voices[v] as Voice).turnGain(heap, turn, top * (panLeft[v] as number), top * (panRight[v] as number));
+      const top = amp.cornerLevel[v] as number;
+      const voice = this.voices[v] as Voice;
+      voice.turnGain(heap, turn, top * (wholeLeft[v] as number), top * (wholeRight[v] as number));
     }
+  }
+
+  /** Computes a voice's level and place, all but its envelope, `frames` frames further on in its fade. */
+  private level(plan: Plan, layer: LayerPlan, v: number, frames: number): void {
+    const { modulation, numbers, levels, pans } = this;
+    const { shared } = modulation;
+    const { fade, fadeStep, decibels, factor, pan, panLeft, panRight } = numbers;
+    const softness = numbers.softness[v] as number;
+    let level =
+      (numbers.ownLevel[v] as number) + modulation.read(layer.level, v) - (shared[layer.velocity] as number) * softness;
+    let place = (numbers.ownPan[v] as number) + modulation.read(layer.pan, v);
+    const g = numbers.group[v] as number;
+    if (g >= 0) {
+      level += modulation.read(levels[g] as number, v);
+      place += modulation.read(pans[g] as number, v);
+    }
+    const m = numbers.mic[v] as number;
+    const fader = m >= 0 ? plan.mics[m] : undefined;
+    if (fader) {
+      level += shared[fader.level] as number;
+      place += shared[fader.pan] as number;
+    }
+    if (level !== decibels[v]) {
+      decibels[v] = level;
+      factor[v] = 10 ** (level / 20);
+    }
+    if (place !== pan[v]) {
+      pan[v] = place;
+      const angle = ((Math.min(1, Math.max(-1, place)) + 1) * Math.PI) / 4;
+      panLeft[v] = Math.SQRT2 * Math.cos(angle);
+      panRight[v] = Math.SQRT2 * Math.sin(angle);
+    }
+    let whole = factor[v] as number;
+    if (fadeStep[v] !== 0 || fade[v] !== 1) {
+      const next = (fade[v] as number) + (fadeStep[v] as number) * frames;
+      fade[v] = next < 0 ? 0 : next > 1 ? 1 : next;
+      if (next >= 1) fadeStep[v] = 0;
+      whole *= fade[v] as number;
+    }
+    numbers.wholeLeft[v] = whole * (panLeft[v] as number);
+    numbers.wholeRight[v] = whole * (panRight[v] as number);
   }
 
   /** Lets a voice's gain go from where it is now to its envelope's new course, `frames` frames before the next control step. */
@@ -224,7 +241,7 @@ export class VoiceTuner {
     list[0] = v;
     const level = modulation.amp.advance(v, frames / this.rate, modulation.segmentsOf(layer.amp, v));
     modulation.setColumn(COLUMN.amp, v, level);
-    this.gains(plan, layer, list, 1, frames);
+    this.gains(plan, layer, list, 1, frames, true);
     this.kernels.aimGains(voice.pair, frames);
   }
 }

@@ -155,6 +155,9 @@ export class VoiceNumbers {
   readonly pan: Float64Array;
   readonly panLeft: Float64Array;
   readonly panRight: Float64Array;
+  /** Level, place and fade together, as factors: all but the envelope. */
+  readonly wholeLeft: Float64Array;
+  readonly wholeRight: Float64Array;
   readonly gainLeft: Float64Array;
   readonly gainRight: Float64Array;
   /** How much of the velocity's range is taken off: 0 at the hardest, 1 at the softest. */
@@ -186,6 +189,8 @@ export class VoiceNumbers {
     this.pan = make();
     this.panLeft = make();
     this.panRight = make();
+    this.wholeLeft = make();
+    this.wholeRight = make();
     this.gainLeft = make();
     this.gainRight = make();
     this.softness = make();

@@ -10,28 +10,49 @@ import { add, madd, mul, num, sub } from "./arithmetic";
 @inline function exp2(x: v128): v128 {
   const whole = f32x4.nearest(x);
   const f = mul(sub(x, whole), num(0.6931471805599453));
-  let p = add(num(1.0 / 120.0), mul(f, num(1.0 / 720.0)));
-  p = add(num(1.0 / 24.0), mul(f, p));
-  p = add(num(1.0 / 6.0), mul(f, p));
-  p = add(num(0.5), mul(f, p));
-  p = add(num(1), mul(f, p));
-  p = add(num(1), mul(f, p));
+  let p = madd(f, num(1.0 / 720.0), num(1.0 / 120.0));
+  p = madd(f, p, num(1.0 / 24.0));
+  p = madd(f, p, num(1.0 / 6.0));
+  p = madd(f, p, num(0.5));
+  p = madd(f, p, num(1));
+  p = madd(f, p, num(1));
   const power = v128.shl<i32>(v128.add<i32>(i32x4.trunc_sat_f32x4_s(whole), i32x4.splat(127)), 23);
   return mul(p, power);
 }
 
-// tan(π·2^pitch), the prewarped cutoff, for cutoffs up to 0.49 of the rate: tan of half the angle by its continued fraction,
-// then doubled.
+// Half the angle that a cutoff goes round in one frame, π·2^pitch, for cutoffs up to 0.49 of the rate.
 // @ts-ignore: decorator
-@inline function prewarped(pitch: v128): v128 {
-  const low = num(-16), high = num(-1.0291463456595165);
-  const z = mul(exp2(f32x4.pmin(high, f32x4.pmax(low, pitch))), num(1.5707963267948966));
-  const zz = mul(z, z);
-  const t = f32x4.div(
-    mul(z, add(num(945), mul(zz, add(num(-105), zz)))),
-    add(num(945), mul(zz, add(num(-420), mul(zz, num(15))))),
-  );
-  return f32x4.div(add(t, t), sub(num(1), mul(t, t)));
+@inline function halfAngle(pitch: v128): v128 {
+  return mul(exp2(f32x4.pmin(num(-1.0291463456595165), f32x4.pmax(num(-16), pitch))), num(3.141592653589793));
+}
+
+// Sine and cosine of 0 to π/2 by their Taylor polynomials; errors below 1e-7.
+// @ts-ignore: decorator
+@inline function sine(x: v128): v128 {
+  const xx = mul(x, x);
+  let p = madd(xx, num(-1.0 / 39916800.0), num(1.0 / 362880.0));
+  p = madd(xx, p, num(-1.0 / 5040.0));
+  p = madd(xx, p, num(1.0 / 120.0));
+  p = madd(xx, p, num(-1.0 / 6.0));
+  return madd(mul(x, xx), p, x);
+}
+// @ts-ignore: decorator
+@inline function cosine(x: v128): v128 {
+  const xx = mul(x, x);
+  let p = madd(xx, num(1.0 / 479001600.0), num(-1.0 / 3628800.0));
+  p = madd(xx, p, num(1.0 / 40320.0));
+  p = madd(xx, p, num(-1.0 / 720.0));
+  p = madd(xx, p, num(1.0 / 24.0));
+  p = madd(xx, p, num(-0.5));
+  return madd(xx, p, num(1));
+}
+
+// g/(1+g) with g the tangent of half the angle: a trapezoidal one-pole's step.
+// @ts-ignore: decorator
+@inline function onePole(pitch: v128): v128 {
+  const x = halfAngle(pitch);
+  const s = sine(x);
+  return f32x4.div(s, add(s, cosine(x)));
 }
 
 // Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
@@ -61,8 +82,7 @@ function take(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
   const m0 = v128.load(s + IN_WEIGHT), m1 = v128.load(s + IN_WEIGHT, 16), m2 = v128.load(s + IN_WEIGHT, 32);
   const c = s + COEFFICIENTS;
   if (kind == LADDER) {
-    const g = prewarped(v128.load(s + IN_PITCH));
-    aim(c, f32x4.div(g, add(num(1), g)), how, inverse, lanes);
+    aim(c, onePole(v128.load(s + IN_PITCH)), how, inverse, lanes);
     aim(c + 32, v128.load(s + IN_K), how, inverse, lanes);
     aim(c + 64, v128.load(s + IN_DRIVE), how, inverse, lanes);
     for (let i: usize = 0; i < 5; i++) aim(c + 96 + i * 32, v128.load(s + IN_WEIGHT + i * 16), how, inverse, lanes);
@@ -75,31 +95,35 @@ function take(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
   poles(s, kind, how, inverse, lanes);
 }
 
-// The matrix of one or two poles. One pole uses the second state only.
+// The matrix of one or two poles, by sine and cosine of half the angle: that leaves one division. One pole uses the second
+// state only.
 function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
-  const g = prewarped(v128.load(s + IN_PITCH));
-  const k = v128.load(s + IN_K);
-  const one = num(1);
+  const pitch = v128.load(s + IN_PITCH);
   const c = s + COEFFICIENTS;
   if (kind == ONE_POLE) {
     aim(c, num(0), how, inverse, lanes);
     aim(c + 32, num(0), how, inverse, lanes);
-    const G = f32x4.div(g, add(one, g));
+    const G = onePole(pitch);
     aim(c + 64, add(G, G), how, inverse, lanes);
     return;
   }
-  const a1 = f32x4.div(one, add(one, mul(g, add(g, k))));
-  const a2 = mul(g, a1), a3 = mul(g, a2);
-  aim(c, sub(add(a1, a1), one), how, inverse, lanes);
-  aim(c + 32, add(a2, a2), how, inverse, lanes);
-  aim(c + 64, add(a3, a3), how, inverse, lanes);
+  const x = halfAngle(pitch);
+  const sin = sine(x), cos = cosine(x);
+  const both = mul(sin, cos), squared = mul(sin, sin);
+  const damped = mul(v128.load(s + IN_K), both);
+  const scale = f32x4.div(num(1), add(num(1), damped));
+  // 2a₁ − 1, 2a₂ and 2a₃ of the state-variable filter, with a₁ = cos²/(1 + k·sin·cos) and so on.
+  aim(c, mul(sub(sub(num(1), add(squared, squared)), damped), scale), how, inverse, lanes);
+  aim(c + 32, mul(add(both, both), scale), how, inverse, lanes);
+  aim(c + 64, mul(add(squared, squared), scale), how, inverse, lanes);
 }
 
 /** Computes a section's ramps over the next frames, where its inputs have moved: all of them, or the poles alone. */
 export function control(s: usize, frames: i32): void {
   const kind = load<i32>(s + SECTION_KIND);
   if (kind == ABSENT) return;
-  for (let at = s + SECTION_MEMORY; at < s + SECTION_MEMORY + 64; at += 16) v128.store(at, flush(v128.load(at)));
+  const end = s + SECTION_MEMORY + (kind == LADDER ? 64 : 32);
+  for (let at = s + SECTION_MEMORY; at < end; at += 16) v128.store(at, flush(v128.load(at)));
   const state = load<i32>(s + SECTION_STATE), weights = load<i32>(s + WEIGHT_STATE);
   if ((state | weights) == STEADY) return;
   const inverse = num(<f32>1 / <f32>frames);
