@@ -9,14 +9,42 @@ export class Limiter {
   static readonly CEILING = gainOf(-0.3);
   private gain = 1;
   private readonly recover: number;
-  /** Smallest gain since it was last read and set back to 1. */
+  /** Smallest gain and largest peaks of what left it, since they were last read and set back to 1 and 0. */
   lowest = 1;
+  peakLeft = 0;
+  peakRight = 0;
+  private left = 0;
+  private right = 0;
 
   constructor(rate: Hertz) {
     this.recover = 1 - Math.exp(-1 / (0.08 * rate));
   }
 
+  /** Limits two channels in place and takes their peaks. While nothing is loud it only looks. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    this.look(left, right, from, to);
+    if (this.gain < 1 || this.left > Limiter.CEILING || this.right > Limiter.CEILING) {
+      this.limit(left, right, from, to);
+      this.look(left, right, from, to);
+    }
+    if (this.left > this.peakLeft) this.peakLeft = this.left;
+    if (this.right > this.peakRight) this.peakRight = this.right;
+  }
+
+  private look(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    let l = 0;
+    let r = 0;
+    for (let i = from; i < to; i++) {
+      const x = Math.abs(left[i] as number);
+      const y = Math.abs(right[i] as number);
+      if (x > l) l = x;
+      if (y > r) r = y;
+    }
+    this.left = l;
+    this.right = r;
+  }
+
+  private limit(left: Float32Array, right: Float32Array, from: number, to: number): void {
     const ceiling = Limiter.CEILING;
     const { recover } = this;
     let { gain, lowest } = this;

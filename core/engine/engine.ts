@@ -82,8 +82,6 @@ export class Engine {
   private readonly counts = new Int32Array(MOST_LAYERS);
   private level = 1;
   private levelStep = 0;
-  private peakLeft = 0;
-  private peakRight = 0;
   private broken = 0;
   private thinned = 0;
   private dropped = 0;
@@ -258,12 +256,6 @@ export class Engine {
     }
     this.effects.process(left, right, from, to);
     this.limiter.process(left, right, from, to);
-    for (let i = from; i < to; i++) {
-      const l = Math.abs(left[i] as number);
-      const r = Math.abs(right[i] as number);
-      if (l > this.peakLeft) this.peakLeft = l;
-      if (r > this.peakRight) this.peakRight = r;
-    }
   }
 
   private controlStep(): void {
@@ -438,18 +430,19 @@ export class Engine {
 
   /** Meters since the last call; allocates, so it is for outside the render call. */
   status(): EngineStatus {
+    const { limiter } = this;
     const status = {
       voices: this.pool.active,
-      left: this.peakLeft,
-      right: this.peakRight,
-      limiter: decibelsOf(this.limiter.lowest),
+      left: limiter.peakLeft,
+      right: limiter.peakRight,
+      limiter: decibelsOf(limiter.lowest),
       broken: this.broken,
       thinned: this.thinned,
       dropped: this.dropped + this.queue.dropped,
     };
-    this.peakLeft = 0;
-    this.peakRight = 0;
-    this.limiter.lowest = 1;
+    limiter.peakLeft = 0;
+    limiter.peakRight = 0;
+    limiter.lowest = 1;
     return status;
   }
 

@@ -165,13 +165,16 @@ export class VoiceTuner {
     const { modulation, numbers, heap, targets } = this;
     const { columns, amp } = modulation;
     const { cornerAt } = amp;
-    const { fadeStep, wholeLeft, wholeRight, gainLeft, gainRight } = numbers;
+    const { fadeStep, wholeLeft, wholeRight, aimed, gainLeft, gainRight } = numbers;
     const { f32 } = heap;
     const ampAt = COLUMN.amp * MOST_VOICES;
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
-      if (moved || fadeStep[v] !== 0) this.level(plan, layer, v, frames);
+      const corner = cornerAt[v] as number;
       const gain = columns[ampAt + v] as number;
+      if (moved || fadeStep[v] !== 0) this.level(plan, layer, v, frames);
+      else if (gain === aimed[v] && corner < 0) continue;
+      aimed[v] = gain;
       const left = gain * (wholeLeft[v] as number);
       const right = gain * (wholeRight[v] as number);
       gainLeft[v] = left;
@@ -183,7 +186,6 @@ export class VoiceTuner {
         (this.voices[v] as Voice).setGain(heap, left, right);
         continue;
       }
-      const corner = cornerAt[v] as number;
       if (corner < 0) continue;
       const turn = Math.round(corner * this.rate);
       if (turn <= 0 || turn >= frames) continue;

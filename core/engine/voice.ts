@@ -158,6 +158,8 @@ export class VoiceNumbers {
   /** Level, place and fade together, as factors: all but the envelope. */
   readonly wholeLeft: Float64Array;
   readonly wholeRight: Float64Array;
+  /** The envelope's level at which its gain was aimed last. */
+  readonly aimed: Float64Array;
   readonly gainLeft: Float64Array;
   readonly gainRight: Float64Array;
   /** How much of the velocity's range is taken off: 0 at the hardest, 1 at the softest. */
@@ -191,6 +193,7 @@ export class VoiceNumbers {
     this.panRight = make();
     this.wholeLeft = make();
     this.wholeRight = make();
+    this.aimed = make();
     this.gainLeft = make();
     this.gainRight = make();
     this.softness = make();

@@ -160,7 +160,8 @@ export function begin(s: usize, side: i32): void {
   while (block < last) {
     const x = v128.load(block);
     const u = sub(x, s2);
-    const n1 = madd(a, s1, mul(b, u));
+    // In this order the states wait least for one another.
+    const n1 = madd(b, u, mul(a, s1));
     const n2 = madd(d, u, madd(b, s1, s2));
     // The outputs are the means of the states before and after: that is what trapezoidal integration says of them.
     const y = madd(m0, x, madd(m1, add(s1, n1), mul(m2, add(s2, n2))));
