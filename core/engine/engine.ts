@@ -16,13 +16,12 @@ import { SampleStore } from "./sample-store";
 import { StageTuner } from "./stage-tuner";
 import { TraceLog } from "./trace";
 import type { Voice } from "./voice";
-import { MOST_VOICES, VoicePool } from "./voice-pool";
+import { MOST_LAYERS, MOST_VOICES, VoicePool } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
 import { ZoneChooser } from "./zone-chooser";
 import { ZoneTable } from "./zone-table";
 
 const BLOCK = 128;
-const MOST_LAYERS = 64;
 /** Cursors that are told: more can't be told apart. */
 const MOST_CURSORS = 48;
 /** Notes that may begin in one call of render: what is more is dropped, and told. */
@@ -101,7 +100,7 @@ export class Engine {
     this.table = new ZoneTable(new SampleStore(this.heap));
     this.modulation = new Modulation(rate, MOST_VOICES);
     this.chooser = new ZoneChooser(this.table, this.modulation, this.trace);
-    this.stages = new StageTuner(this.heap, this.modulation, rate);
+    this.stages = new StageTuner(this.heap, this.modulation, this.pool, kernels, rate);
     const qualities: Quality[] = options.quality === "best" ? ["best"] : ["full", "economy"];
     this.tuner = new VoiceTuner(
       this.heap,

@@ -5,12 +5,9 @@ import type { NotePlayer } from "./note-player";
 import type { LayerPlan, Plan } from "./plan";
 import type { StageTuner } from "./stage-tuner";
 import type { Voice, ZoneRef } from "./voice";
-import type { VoicePool } from "./voice-pool";
+import { MOST_LAYERS, type VoicePool } from "./voice-pool";
 import type { VoiceTuner } from "./voice-tuner";
 import type { ZoneTable } from "./zone-table";
-
-/** Most layers that a document may have. */
-const MOST_LAYERS = 64;
 
 /** Keeps held notes sounding while the instrument changes under them: in place, or by another voice that takes over. */
 export class HandOver {

@@ -9,6 +9,7 @@ import {
   IN_K,
   IN_PITCH,
   IN_WEIGHT,
+  type Kernels,
   LADDER,
   ladderWeights,
   MAX_SECTIONS,
@@ -29,12 +30,20 @@ import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { LayerPlan, Plan, StagePlan } from "./plan";
 import type { Voice } from "./voice";
-import { MOST_VOICES } from "./voice-pool";
+import { MOST_VOICES, type VoicePool } from "./voice-pool";
 import { Watch } from "./watch";
 
 export const MAX_STAGES = MAX_SECTIONS / 2;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;
+
+/** What a stage of a layer is made of, where all its voices share it: the shape of its filter, and its cutoff. */
+interface StageWatch {
+  readonly shape: Watch;
+  readonly cutoff: Watch;
+  /** Whether its cutoffs were moved all together, so that what is known of each voice's is out of date. */
+  together: boolean;
+}
 
 /**
  * Passes the filters' settings to the kernels: a stage is two sections. Cutoffs go there as logarithms; what is designed here
@@ -55,22 +64,25 @@ export class StageTuner {
   constructor(
     private readonly heap: Heap,
     private readonly modulation: Modulation,
+    private readonly pool: VoicePool,
+    private readonly kernels: Kernels,
     rate: number,
   ) {
     this.logRate = Math.log2(rate);
   }
 
-  /** What the stages of each layer are made of, where all its voices share it: the shape of a filter, and its cutoff. */
-  private readonly watches = new Map<string, { shape: Watch; cutoff: Watch }[]>();
+  private readonly watches = new Map<string, StageWatch[]>();
 
   setPlan(plan: Plan): void {
     this.watches.clear();
+    this.cutoffs.fill(Number.NaN);
     for (const layer of plan.layers) {
       this.watches.set(
         layer.id,
         layer.stages.map(({ mode, slope, character, resonance, drive, cutoff }) => ({
           shape: new Watch(Int32Array.of(mode, slope, character, resonance, drive)),
           cutoff: new Watch(Int32Array.of(cutoff)),
+          together: false,
         })),
       );
     }
@@ -112,17 +124,19 @@ export class StageTuner {
     return (this.heap.u32[(voice.pair + SECTIONS) / 4] as number) + index * SECTION_STRIDE;
   }
 
-  /** Sets the targets of the filters of some voices of a layer; with 0 frames they are fresh. */
+  /** Sets the targets of the filters of some voices of a layer; with 0 frames they are fresh, else these are all that it has. */
   tune(layer: LayerPlan, voices: readonly Voice[], list: Int32Array, count: number, frames: number): void {
     const { shared } = this.modulation;
     const watches = frames > 0 ? this.watches.get(layer.id) : undefined;
     const stages = Math.min(MAX_STAGES, layer.stages.length);
     for (let s = 0; s < stages; s++) {
+      const stage = layer.stages[s] as StagePlan;
       const watch = watches?.[s];
       const reshaped = watch?.shape.moved(shared) ?? true;
       const moved = watch?.cutoff.moved(shared) ?? true;
-      if (reshaped) this.reshape(layer.stages[s] as StagePlan, s, voices, list, count);
-      else if (moved) this.moveCutoffs(layer.stages[s] as StagePlan, s, list, count);
+      if (watch?.together && reshaped) this.forgetCutoffs(s, watch, list, count);
+      if (reshaped) this.reshape(stage, s, voices, list, count);
+      else if (moved && watch) this.moveCutoffs(stage, s, watch, voices, list, count, frames);
     }
   }
 
@@ -136,44 +150,64 @@ export class StageTuner {
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
       const own = s * MOST_VOICES + v;
-      const c = modulation.read(stage.cutoff, v);
       const r = modulation.read(stage.resonance, v);
       const d = ladder ? modulation.read(stage.drive, v) : 0;
-      const redesign = r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own];
-      if (!redesign && c === this.cutoffs[own]) continue;
       const chain = this.chains[v] as number;
       if (chain === 0) continue;
       const at = chain + s * 2 * SECTION_STRIDE;
-      if (redesign) {
+      if (r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own]) {
         this.resonances[own] = r;
         this.drives[own] = d;
         this.shapes[own] = shape;
+        this.cutoffs[own] = Number.NaN;
         this.design(voices[v] as Voice, at, shape, r, d);
       }
-      this.cutoffs[own] = c;
-      this.setCutoff(at, v, c - this.logRate);
+      this.setCutoff(at, own, modulation.read(stage.cutoff, v));
     }
   }
 
-  private moveCutoffs({ cutoff }: StagePlan, s: number, list: Int32Array, count: number): void {
-    const { shared, columns } = this.modulation;
-    const { cutoffs, chains, logRate } = this;
-    const row = s * MOST_VOICES;
-    const column = (-1 - cutoff) * MOST_VOICES;
+  /** Sets the cutoffs of all voices of a layer: by one call where all have the same and none is on its way out with an older filter. */
+  private moveCutoffs(
+    { cutoff }: StagePlan,
+    s: number,
+    watch: StageWatch,
+    voices: readonly Voice[],
+    list: Int32Array,
+    count: number,
+    frames: number,
+  ): void {
+    const { modulation, pool, chains } = this;
+    if (cutoff >= 0 && !pool.numbers.fading) {
+      const { layer } = voices[list[0] as number] as Voice;
+      const pairs = pool.list + (pool.layerStarts[layer] as number) * 4;
+      const pitch = (modulation.shared[cutoff] as number) - this.logRate;
+      this.kernels.moveSections(pairs, pool.layerPairs[layer] as number, s * 2, pitch, frames);
+      this.kernels.moveSections(pairs, pool.layerPairs[layer] as number, s * 2 + 1, pitch, frames);
+      watch.together = true;
+      return;
+    }
+    if (watch.together) this.forgetCutoffs(s, watch, list, count);
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
-      const c = cutoff >= 0 ? (shared[cutoff] as number) : (columns[column + v] as number);
+      const own = s * MOST_VOICES + v;
       const chain = chains[v] as number;
-      if (chain === 0 || c === cutoffs[row + v]) continue;
-      cutoffs[row + v] = c;
-      this.setCutoff(chain + s * 2 * SECTION_STRIDE, v, c - logRate);
+      if (chain !== 0) this.setCutoff(chain + s * 2 * SECTION_STRIDE, own, modulation.read(cutoff, v));
     }
   }
 
-  /** Tells both sections of a stage (address `at`) a voice's cutoff, as a logarithm. */
-  private setCutoff(at: number, v: number, pitch: number): void {
+  private forgetCutoffs(s: number, watch: StageWatch, list: Int32Array, count: number): void {
+    for (let i = 0; i < count; i++) this.cutoffs[s * MOST_VOICES + (list[i] as number)] = Number.NaN;
+    watch.together = false;
+  }
+
+  /** Tells both sections of a stage (address `at`) a voice's cutoff in octaves, unless they know it; `own`: its place in the tables. */
+  private setCutoff(at: number, own: number, cutoff: number): void {
+    if (cutoff === this.cutoffs[own]) return;
+    this.cutoffs[own] = cutoff;
     const { f32, i32 } = this.heap;
-    const first = (at + IN_PITCH) / 4 + (v & 1) * 2;
+    const pitch = cutoff - this.logRate;
+    // The tables' rows are even, so its place tells the side.
+    const first = (at + IN_PITCH) / 4 + (own & 1) * 2;
     f32[first] = pitch;
     f32[first + 1] = pitch;
     i32[(at + SECTION_STATE) / 4] = MOVED;

@@ -7,13 +7,18 @@ export const GIVE_WAY_SECONDS = 0.003;
 
 export const MOST_VOICES = MOST_PAIRS * 2;
 
+/** Most layers that a document may have. */
+export const MOST_LAYERS = 64;
+
 /** All voices there can be: which are free, which gives way. Both voices of a pair belong to one layer. */
 export class VoicePool {
   readonly voices: readonly Voice[];
   readonly numbers = new VoiceNumbers(MOST_VOICES);
-  /** Address of the list of pairs that sound, and how many there are. */
+  /** Address of the list of pairs that sound, by layers, and how many there are; where each layer's begin, and how many it has. */
   readonly list: number;
   pairCount = 0;
+  readonly layerStarts = new Int32Array(MOST_LAYERS);
+  readonly layerPairs = new Int32Array(MOST_LAYERS);
   /** The voices that sound, and how many there are, as they were when they were listed last. */
   readonly order = new Int32Array(MOST_VOICES);
   active = 0;
@@ -152,8 +157,8 @@ export class VoicePool {
   /** Lists the voices and pairs that sound, once that has changed. */
   listVoices(): void {
     this.changed = false;
-    const { u32 } = this.heap;
-    let count = 0;
+    const { layerStarts, layerPairs } = this;
+    layerPairs.fill(0);
     let active = 0;
     for (let v = 0; v < this.voices.length; v += 2) {
       const a = this.voices[v] as Voice;
@@ -161,10 +166,27 @@ export class VoicePool {
       if (!a.active && !b.active) continue;
       if (a.active) this.order[active++] = v;
       if (b.active) this.order[active++] = v + 1;
-      u32[this.list / 4 + count++] = a.pair;
+      const { layer } = a.active ? a : b;
+      layerPairs[layer] = (layerPairs[layer] as number) + 1;
     }
-    this.pairCount = count;
     this.active = active;
+    let pairs = 0;
+    for (let l = 0; l < MOST_LAYERS; l++) {
+      layerStarts[l] = pairs;
+      pairs += layerPairs[l] as number;
+    }
+    this.pairCount = pairs;
+    layerPairs.fill(0);
+    const { u32 } = this.heap;
+    for (let i = 0; i < active; i++) {
+      const v = this.order[i] as number;
+      const { pair, layer } = this.voices[v] as Voice;
+      // The other voice of the pair has listed it already.
+      if (i > 0 && this.order[i - 1] === v - 1 && v % 2 === 1) continue;
+      const place = (layerStarts[layer] as number) + (layerPairs[layer] as number);
+      layerPairs[layer] = (layerPairs[layer] as number) + 1;
+      u32[this.list / 4 + place] = pair;
+    }
   }
 
   /** Ends every note within 3 ms. */

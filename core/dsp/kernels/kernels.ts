@@ -7,6 +7,8 @@ export interface Kernels {
   readonly renderPairs: (list: number, count: number, scratch: number, from: number, frames: number) => void;
   /** Takes the new targets of `count` pairs: ramps over the next `frames` frames. */
   readonly controlPairs: (list: number, count: number, frames: number) => void;
+  /** Aims section `section` of `count` pairs at one cutoff (log2 of cutoff / sample rate) over the next frames, before their control. */
+  readonly moveSections: (list: number, count: number, section: number, cutoff: number, frames: number) => void;
   /** Aims the gains of a pair at their targets over the next frames. */
   readonly aimGains: (pair: number, frames: number) => void;
   /** Lets a voice (side 0 or 1 of a pair) stand at its targets at once. */
@@ -67,11 +69,12 @@ export function startKernels(module: WebAssembly.Module): Kernels {
       },
     },
   });
-  const { renderPairs, controlPairs, beginVoice, aimGains, multiplyAdd, direct } = instance.exports;
+  const { renderPairs, controlPairs, moveSections, beginVoice, aimGains, multiplyAdd, direct } = instance.exports;
   return {
     memory,
     renderPairs: renderPairs as Kernels["renderPairs"],
     controlPairs: controlPairs as Kernels["controlPairs"],
+    moveSections: moveSections as Kernels["moveSections"],
     beginVoice: beginVoice as Kernels["beginVoice"],
     aimGains: aimGains as Kernels["aimGains"],
     multiplyAdd: multiplyAdd as Kernels["multiplyAdd"],

@@ -42,6 +42,8 @@ export const FINISHED = 2;
 export const STEADY = 0;
 export const MOVED = 1;
 export const MOVING = 2;
+/** Of a section: its ramps for the step that comes are set already. */
+export const AIMED = 3;
 
 /** A section of a filter, for both voices. Inputs (vectors) are what the engine sets; coefficients are value and step. */
 export const SECTION_BYTES = 464;

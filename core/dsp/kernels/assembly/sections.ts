@@ -1,7 +1,7 @@
 // Filter sections of a pair of voices: coefficients at the control rate, sound at the audio rate.
 import {
-  ABSENT, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND,
-  SECTION_MEMORY, SECTION_STATE, STEADY, WEIGHT_STATE,
+  ABSENT, AIMED, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND,
+  SECTION_MEMORY, SECTION_STATE, SECTION_STRIDE, SECTIONS, STEADY, SVF, WEIGHT_STATE,
 } from "../layout";
 import { add, madd, mul, num, sub } from "./arithmetic";
 
@@ -95,8 +95,7 @@ function take(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
   poles(s, kind, how, inverse, lanes);
 }
 
-// The matrix of one or two poles, by sine and cosine of half the angle: that leaves one division. One pole uses the second
-// state only.
+// The matrix of one or two poles, by sine and cosine of half the angle. One pole uses the second state only.
 function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
   const pitch = v128.load(s + IN_PITCH);
   const c = s + COEFFICIENTS;
@@ -108,14 +107,41 @@ function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void 
     return;
   }
   const x = halfAngle(pitch);
-  const sin = sine(x), cos = cosine(x);
-  const both = mul(sin, cos), squared = mul(sin, sin);
+  const sin = sine(x);
+  twoPoles(s, mul(sin, cosine(x)), mul(sin, sin), how, inverse, lanes);
+}
+
+// 2a₁ − 1, 2a₂ and 2a₃ of the state-variable filter, with a₁ = cos²/(1 + k·sin·cos) and so on: that leaves one division.
+// @ts-ignore: decorator
+@inline function twoPoles(s: usize, both: v128, squared: v128, how: i32, inverse: v128, lanes: v128): void {
+  const c = s + COEFFICIENTS;
   const damped = mul(v128.load(s + IN_K), both);
   const scale = f32x4.div(num(1), add(num(1), damped));
-  // 2a₁ − 1, 2a₂ and 2a₃ of the state-variable filter, with a₁ = cos²/(1 + k·sin·cos) and so on.
   aim(c, mul(sub(sub(num(1), add(squared, squared)), damped), scale), how, inverse, lanes);
   aim(c + 32, mul(add(both, both), scale), how, inverse, lanes);
   aim(c + 64, mul(add(squared, squared), scale), how, inverse, lanes);
+}
+
+/** Aims one section of each of `count` chains (pairs' addresses at `list`) at one cutoff over the next frames, before their control. */
+export function moveSections(list: usize, count: i32, section: usize, cutoff: f32, frames: i32): void {
+  const pitch = num(cutoff);
+  const x = halfAngle(pitch);
+  const sin = sine(x);
+  const both = mul(sin, cosine(x)), squared = mul(sin, sin);
+  const inverse = num(<f32>1 / <f32>frames);
+  for (let i = 0; i < count; i++) {
+    const pair = load<u32>(list + (<usize>i << 2)) as usize;
+    const s = (load<u32>(pair + SECTIONS) as usize) + section * SECTION_STRIDE;
+    const kind = load<i32>(s + SECTION_KIND);
+    if (kind == ABSENT) continue;
+    v128.store(s + IN_PITCH, pitch);
+    if (kind != SVF || load<i32>(s + WEIGHT_STATE) != STEADY) {
+      store<i32>(s + SECTION_STATE, MOVED);
+      continue;
+    }
+    twoPoles(s, both, squared, MOVE, inverse, inverse);
+    store<i32>(s + SECTION_STATE, AIMED);
+  }
 }
 
 /** Computes a section's ramps over the next frames, where its inputs have moved: all of them, or the poles alone. */
@@ -126,6 +152,10 @@ export function control(s: usize, frames: i32): void {
   for (let at = s + SECTION_MEMORY; at < end; at += 16) v128.store(at, flush(v128.load(at)));
   const state = load<i32>(s + SECTION_STATE), weights = load<i32>(s + WEIGHT_STATE);
   if ((state | weights) == STEADY) return;
+  if (state == AIMED) {
+    store<i32>(s + SECTION_STATE, MOVING);
+    return;
+  }
   const inverse = num(<f32>1 / <f32>frames);
   if (weights != STEADY || kind == LADDER) {
     const moved = state == MOVED || weights == MOVED;

@@ -5,6 +5,7 @@ import {
 } from "../layout";
 import { add, mul } from "./arithmetic";
 export { direct, multiplyAdd } from "./convolve";
+export { moveSections } from "./sections";
 import { clear, read } from "./read";
 import { begin, canMix, control, mixSection, present, section } from "./sections";
 
