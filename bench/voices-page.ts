@@ -5,7 +5,7 @@ import { addRoute, setParam } from "../core/instrument";
 
 const RATE = 48000;
 const SECONDS = 2;
-const RUNS = 12;
+const RUNS = 40;
 /** Compiled once, as in use: what is measured is the code that the browser has made fast, as its own nodes are. */
 const KERNELS = compileKernels();
 

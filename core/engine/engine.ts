@@ -79,6 +79,9 @@ export class Engine {
   private readonly bus: number;
   private readonly lists: Int32Array[] = [];
   private readonly counts = new Int32Array(MOST_LAYERS);
+  /** Level of the whole: what was asked for, the same as a factor, and the ramp to it. */
+  private decibels = 0;
+  private wanted = 1;
   private level = 1;
   private levelStep = 0;
   private broken = 0;
@@ -95,6 +98,7 @@ export class Engine {
     this.heap = new Heap(kernels.memory, 4096);
     this.scratch = this.heap.allocate(BLOCK * 16);
     this.bus = this.heap.allocate(BLOCK * 8);
+    this.heap.f32.fill(0, this.bus / 4, this.bus / 4 + BLOCK * 2);
     this.random = seededRandom(options.seed ?? 1);
     this.pool = new VoicePool(this.heap, rate);
     this.table = new ZoneTable(new SampleStore(this.heap));
@@ -230,25 +234,30 @@ export class Engine {
   }
 
   private segment(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    const frames = to - from;
     const { f32 } = this.heap;
-    const bus = this.bus / 4;
-    f32.fill(0, bus, bus + frames * 2);
     if (this.pool.changed) this.listVoices();
     const { list, pairCount } = this.pool;
-    if (pairCount > 0) this.kernels.renderPairs(list, pairCount, this.scratch, 0, frames);
+    if (pairCount > 0) this.kernels.renderPairs(list, pairCount, this.scratch, 0, to - from);
+    const step = this.levelStep;
     let { level } = this;
-    let sum = 0;
-    for (let i = 0; i < frames; i++) {
-      const l = (f32[bus + 2 * i] as number) * level;
-      const r = (f32[bus + 2 * i + 1] as number) * level;
-      sum += l + r;
-      left[from + i] = l;
-      right[from + i] = r;
-      level += this.levelStep;
+    let sumLeft = 0;
+    let sumRight = 0;
+    let at = this.bus / 4;
+    for (let i = from; i < to; i++) {
+      const l = (f32[at] as number) * level;
+      const r = (f32[at + 1] as number) * level;
+      left[i] = l;
+      right[i] = r;
+      sumLeft += l;
+      sumRight += r;
+      level += step;
+      // For the next segment, which adds to it.
+      f32[at] = 0;
+      f32[at + 1] = 0;
+      at += 2;
     }
     this.level = level;
-    if (!Number.isFinite(sum)) {
+    if (!Number.isFinite(sumLeft + sumRight)) {
       left.fill(0, from, to);
       right.fill(0, from, to);
       this.broken++;
@@ -279,9 +288,13 @@ export class Engine {
     // Only now: what events have set in motion was to be seen by this step.
     pool.numbers.settle(pool.order, pool.active);
     if (pool.pairCount > 0) this.kernels.controlPairs(pool.list, pool.pairCount, CONTROL);
-    const wanted = 10 ** ((modulation.shared[play.level as number] as number) / 20);
-    if (this.frame === 0) this.level = wanted;
-    this.levelStep = (wanted - this.level) / CONTROL;
+    const decibels = modulation.shared[play.level as number] as number;
+    if (decibels !== this.decibels) {
+      this.decibels = decibels;
+      this.wanted = 10 ** (decibels / 20);
+    }
+    if (this.frame === 0) this.level = this.wanted;
+    this.levelStep = (this.wanted - this.level) / CONTROL;
     this.effects.tune(modulation.shared);
   }
 

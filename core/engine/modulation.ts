@@ -138,8 +138,8 @@ export class Modulation {
         current[i] = near || !slot.smooth ? wanted : next;
         this.moving = true;
       }
+      shared.set(current);
     }
-    shared.set(current);
     const { program } = plan;
     for (let s = 0; s < program.length; s++) {
       const step = program[s] as Step;
@@ -150,7 +150,7 @@ export class Modulation {
 
   private sharedTarget(target: TargetPlan, frames: number): void {
     const { shared } = this;
-    let sum = shared[target.slot] as number;
+    let sum = this.current[target.slot] as number;
     for (let r = 0; r < target.routes.length; r++) {
       const route = target.routes[r] as RoutePlan;
       let x = this.shaped(route, shared[route.source] as number);
