@@ -93,7 +93,7 @@ export class StageTuner {
     const { f32, i32 } = this.heap;
     const stages = Math.min(MAX_STAGES, layer.stages.length);
     for (let s = 0; s < stages; s++) this.shapes[s * MOST_VOICES + voice.index] = -1;
-    i32[(voice.pair + SECTION_COUNT) / 4] = stages * 2;
+    if (alone) i32[(voice.pair + SECTION_COUNT) / 4] = 0;
     this.chains[voice.index] = this.section(voice, 0);
     for (let s = 0; s < stages * 2; s++) {
       const at = (this.section(voice, s) + SECTION_MEMORY) / 4 + voice.side * 2;
@@ -224,8 +224,8 @@ export class StageTuner {
     const { heap } = this;
     if ((shape & 1) === 1) {
       const { weights } = this;
-      this.become(at, LADDER);
-      this.become(at + SECTION_STRIDE, ABSENT);
+      this.become(voice, at, LADDER);
+      this.become(voice, at + SECTION_STRIDE, ABSENT);
       ladderWeights(mode, slope, weights);
       const gain = 10 ** (drive / 20) * LADDER_LEVEL;
       const makeUp = 1 / LADDER_LEVEL / 10 ** (drive / 40);
@@ -251,7 +251,7 @@ export class StageTuner {
   }
 
   private write(voice: Voice, at: number, { poles, k, m0, m1, m2 }: SectionDesign): void {
-    this.become(at, poles === 1 ? ONE_POLE : SVF);
+    this.become(voice, at, poles === 1 ? ONE_POLE : SVF);
     this.put(voice, at + IN_K, k);
     this.put(voice, at + IN_WEIGHT, m0);
     this.put(voice, at + IN_WEIGHT + 16, m1);
@@ -267,11 +267,14 @@ export class StageTuner {
   }
 
   /** A section becomes of another kind, for both voices of the pair: from passing everything on, so that nothing steps. */
-  private become(at: number, kind: number): void {
+  private become(voice: Voice, at: number, kind: number): void {
     const { f32, i32 } = this.heap;
     const before = i32[(at + SECTION_KIND) / 4] as number;
     if (before === kind) return;
     i32[(at + SECTION_KIND) / 4] = kind;
+    const upTo = (at - this.section(voice, 0)) / SECTION_STRIDE + 1;
+    const count = (voice.pair + SECTION_COUNT) / 4;
+    if (kind !== ABSENT && (i32[count] as number) < upTo) i32[count] = upTo;
     i32[(at + SECTION_STATE) / 4] = kind === ABSENT ? STEADY : MOVED;
     if (before === LADDER || before === ABSENT || kind === LADDER) {
       f32.fill(0, (at + COEFFICIENTS) / 4, (at + SECTION_MEMORY + 64) / 4);

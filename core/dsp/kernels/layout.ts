@@ -14,7 +14,7 @@ export const CORNER_A = 192;
 export const CORNER_B = 196;
 export const REST_A = 200;
 export const REST_B = 204;
-/** How many sections of the pair run, and the bus to which it is added. */
+/** How many sections the pair has at the most (some of them may be absent), and the bus to which it is added. */
 export const SECTION_COUNT = 208;
 export const BUS = 212;
 /** Address of the pair's first section; further ones follow at SECTION_STRIDE, so that the first ones of all pairs lie together. */

@@ -1,7 +1,7 @@
 // Filter sections of a pair of voices: coefficients at the control rate, sound at the audio rate.
 import {
-  ABSENT, AIMED, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE, SECTION_KIND,
-  SECTION_MEMORY, SECTION_STATE, SECTION_STRIDE, SECTIONS, STEADY, SVF, WEIGHT_STATE,
+  ABSENT, AIMED, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE,
+  SECTION_COUNT, SECTION_KIND, SECTION_MEMORY, SECTION_STATE, SECTION_STRIDE, SECTIONS, STEADY, SVF, WEIGHT_STATE,
 } from "../layout";
 import { add, madd, mul, num, sub } from "./arithmetic";
 
@@ -123,7 +123,7 @@ function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void 
 }
 
 /** Aims one section of each of `count` chains (pairs' addresses at `list`) at one cutoff over the next frames, before their control. */
-export function moveSections(list: usize, count: i32, section: usize, cutoff: f32, frames: i32): void {
+export function moveSections(list: usize, count: i32, section: i32, cutoff: f32, frames: i32): void {
   const pitch = num(cutoff);
   const x = halfAngle(pitch);
   const sin = sine(x);
@@ -131,7 +131,8 @@ export function moveSections(list: usize, count: i32, section: usize, cutoff: f3
   const inverse = num(<f32>1 / <f32>frames);
   for (let i = 0; i < count; i++) {
     const pair = load<u32>(list + (<usize>i << 2)) as usize;
-    const s = (load<u32>(pair + SECTIONS) as usize) + section * SECTION_STRIDE;
+    if (section >= load<i32>(pair + SECTION_COUNT)) continue;
+    const s = (load<u32>(pair + SECTIONS) as usize) + <usize>section * SECTION_STRIDE;
     const kind = load<i32>(s + SECTION_KIND);
     if (kind == ABSENT) continue;
     v128.store(s + IN_PITCH, pitch);
