@@ -24,14 +24,16 @@ const TAP = `registerProcessor("tap", class extends AudioWorkletProcessor {
 const set = (doc: Instrument, values: readonly (readonly [string, number | string])[]): Instrument =>
   values.reduce((d, [address, value]) => setParam(d, address, value).apply(d), doc);
 
-/** The engine's own worklet with an instrument of one sound, and a tap at its end. */
+/** The engine's own worklet with an instrument of one sound, and where it is to be heard a tap at its end. */
 async function open(
   worklet: string,
   sound: Float32Array<ArrayBuffer>[],
   zones: Partial<Zone>[],
   adjust: (i: Instrument) => Instrument,
+  latencyHint: AudioContextLatencyCategory | "tapped",
 ): Promise<Live> {
-  const context = new AudioContext({ sampleRate: RATE });
+  const tapped = latencyHint === "tapped";
+  const context = new AudioContext({ sampleRate: RATE, latencyHint: tapped ? "interactive" : latencyHint });
   const address = (code: string): string => URL.createObjectURL(new Blob([code], { type: "text/javascript" }));
   await context.audioWorklet.addModule(address(worklet));
   await context.audioWorklet.addModule(address(TAP));
@@ -42,14 +44,16 @@ async function open(
     outputChannelCount: [2],
     processorOptions,
   });
-  const tap = new AudioWorkletNode(context, "tap", { numberOfOutputs: 0 });
   const heard: Live["heard"] = [];
-  tap.port.onmessage = (event) => heard.push(event.data);
+  if (tapped) {
+    const tap = new AudioWorkletNode(context, "tap", { numberOfOutputs: 0 });
+    tap.port.onmessage = (event) => heard.push(event.data);
+    node.connect(tap);
+  }
   let status = { voices: 0, load: 0 };
   node.port.onmessage = (event: MessageEvent<FromEngine>) => {
     if (event.data.type === "status") status = { voices: event.data.status.voices, load: event.data.load };
   };
-  node.connect(tap);
   node.connect(context.destination);
   const audio = { rate: RATE, channels: sound };
   const instrument = adjust(benchInstrument([audio], zones));
@@ -71,6 +75,7 @@ async function underruns(
   worklet: string,
   voices: number,
   seconds: number,
+  latencyHint: AudioContextLatencyCategory,
 ): Promise<{ events: number; voices: number; load: number }> {
   const sound = [0, 1].map((c) =>
     Float32Array.from({ length: RATE * 3 }, (_, i) => 0.01 * Math.sin(i * (0.03 + 0.001 * c))),
@@ -82,17 +87,22 @@ async function underruns(
     keyLow: v < 48 ? 0 : 50,
     loop: newLoop({ start: RATE, end: RATE * 2 }),
   }));
-  const live = await open(worklet, sound, zones, (i) =>
-    addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/stages/filter/cutoff", amount: 1 }).apply(
-      set({ ...i, effects: [] }, [
-        ["play/voices", 512],
-        // One movement for all voices, as in the benchmark of voices.
-        ["lfos/lfo1/scope", "free"],
-        ["layers/main/stages/filter/mode", "low"],
-        ["layers/main/stages/filter/cutoff", 2000],
-        ["layers/main/strip/level", -30],
-      ]),
-    ),
+  const live = await open(
+    worklet,
+    sound,
+    zones,
+    (i) =>
+      addRoute({ id: "r", source: "lfos/lfo1", target: "layers/main/stages/filter/cutoff", amount: 1 }).apply(
+        set({ ...i, effects: [] }, [
+          ["play/voices", 512],
+          // One movement for all voices, as in the benchmark of voices.
+          ["lfos/lfo1/scope", "free"],
+          ["layers/main/stages/filter/mode", "low"],
+          ["layers/main/stages/filter/cutoff", 2000],
+          ["layers/main/strip/level", -30],
+        ]),
+      ),
+    latencyHint,
   );
   // Two seconds of a single note first, until the browser has compiled what it runs.
   live.send({ type: "midi", status: 0x90, data1: 40, data2: 100 });
@@ -114,8 +124,12 @@ async function underruns(
 }
 
 /** The same browser with no voice at all: how often the sound breaks off by itself. */
-async function idleUnderruns(worklet: string, seconds: number): Promise<number> {
-  const live = await open(worklet, [new Float32Array(100)], [{ root: 60 }], (i) => i);
+async function idleUnderruns(
+  worklet: string,
+  seconds: number,
+  latencyHint: AudioContextLatencyCategory,
+): Promise<number> {
+  const live = await open(worklet, [new Float32Array(100)], [{ root: 60 }], (i) => i, latencyHint);
   const stats = (live.context as unknown as { playbackStats: { underrunEvents: number } }).playbackStats;
   const before = stats.underrunEvents;
   const from = live.context.currentTime;
@@ -130,7 +144,7 @@ async function timing(worklet: string, frames: readonly number[]): Promise<{ pea
   const click = new Float32Array(4000);
   click[CLICK_AT] = 1;
   for (let i = CLICK_AT + 100; i < 4000; i++) click[i] = 0.02 * Math.sin(i * i * 1e-4);
-  const live = await open(worklet, [click], [{ root: 60, track: 0, oneShot: true }], (i) => i);
+  const live = await open(worklet, [click], [{ root: 60, track: 0, oneShot: true }], (i) => i, "tapped");
   const events = frames.map((f, i) => ({ seconds: f / RATE, status: 0x90, data1: 40 + (i % 60), data2: 127 }));
   const last = Math.max(...frames);
   live.send({ type: "phrase", events, seconds: 60 });

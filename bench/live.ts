@@ -10,11 +10,12 @@ const VOICES = 512;
 const SECONDS = 10;
 
 interface Page {
-  measureIdle: (w: string, seconds: number) => Promise<number>;
+  measureIdle: (w: string, seconds: number, latencyHint: string) => Promise<number>;
   measureUnderruns: (
     w: string,
     voices: number,
     seconds: number,
+    latencyHint: string,
   ) => Promise<{ events: number; voices: number; load: number }>;
   measureTiming: (w: string, frames: readonly number[]) => Promise<{ peaks: number[]; wave: number[] }>;
 }
@@ -49,28 +50,36 @@ async function inPage<T>(run: (page: BrowserPage, worklet: string) => Promise<T>
   }
 }
 
-/** Live in the worklet: 512 voices for 10 s without the sound breaking off. */
+/**
+ * Live in the worklet: 512 voices for 10 s without the sound breaking off. With the short buffers of playing by hand it breaks off on
+ * a machine that gives the browser's audio thread no precedence, voices or not; with those of playing back the voices alone decide.
+ */
 export async function live(): Promise<Figure[]> {
-  const { events, voices, load } = await inPage((page, worklet) =>
-    page.evaluate(({ w, n, s }) => (globalThis as unknown as Page).measureUnderruns(w, n, s), {
-      w: worklet,
-      n: VOICES,
-      s: SECONDS,
-    }),
-  );
-  const idle = await inPage((page, worklet) =>
-    page.evaluate(({ w, s }) => (globalThis as unknown as Page).measureIdle(w, s), { w: worklet, s: SECONDS }),
-  );
-  return [
-    {
-      name: `live, ${voices} voices for ${SECONDS} s in the worklet (load ${Math.round(load * 100)} %)`,
+  const figures: Figure[] = [];
+  for (const hint of ["playback", "interactive"]) {
+    const about = { n: VOICES, s: SECONDS, hint };
+    const { events, voices, load } = await inPage((page, worklet) =>
+      page.evaluate(({ w, n, s, hint }) => (globalThis as unknown as Page).measureUnderruns(w, n, s, hint), {
+        w: worklet,
+        ...about,
+      }),
+    );
+    const idle = await inPage((page, worklet) =>
+      page.evaluate(({ w, s, hint }) => (globalThis as unknown as Page).measureIdle(w, s, hint), {
+        w: worklet,
+        ...about,
+      }),
+    );
+    figures.push({
+      name: `live, ${voices} voices for ${SECONDS} s in the worklet, ${hint} (load ${Math.round(load * 100)} %)`,
       value: events,
       unit: "underruns",
       against: `no voice at all, same browser: ${idle}`,
       hold: `0, with ${VOICES} voices`,
       pass: events === 0 && voices === VOICES,
-    },
-  ];
+    });
+  }
+  return figures;
 }
 
 /** How far what the worklet played is from what the same engine plays in Node, in decibels of full scale. */
