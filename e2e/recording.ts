@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { arrive, type Scenario, storedDocument } from "./scenario";
 
@@ -69,4 +70,53 @@ export const recording: readonly Scenario[] = [
       assert.ok(((await takesOf(page)).find((t) => t.name === "take 5")?.frames ?? 0) > 44100 * 2);
     },
   },
+  {
+    name: "where the computer was too busy to record, the gap is told with its time",
+    switches: (folder) => {
+      const file = join(folder, "noise.wav");
+      const random = seededRandom(4);
+      const noise = Float32Array.from({ length: 44100 * 12 }, () => 0.2 * (random() - 0.5));
+      writeFileSync(file, writeWav({ rate: 44100, channels: [noise] }, 16));
+      return [
+        "--use-fake-ui-for-media-stream",
+        "--use-fake-device-for-media-stream",
+        `--use-file-for-fake-audio-capture=${file}`,
+      ];
+    },
+    run: async (world) => {
+      const { page } = await arrive(world, "/", { audible: true });
+      await page.evaluate(stallCapture);
+      const strip = page.getByRole("region", { name: "Recording" });
+      await strip.getByRole("combobox", { name: "Input" }).click();
+      await page.getByRole("option", { name: "Microphone", exact: true }).click();
+      await strip.getByRole("button", { name: "Record" }).click();
+      await strip.getByRole("alert").filter({ hasText: "gap" }).waitFor();
+      await strip.getByRole("button", { name: "Stop" }).click();
+      await page.getByText(/take 5: Sound was lost at/).waitFor();
+      const notes = await page.getByRole("textbox", { name: "Notes on the take" }).inputValue();
+      const at = Number(/lost at ([\d.]+) s/.exec(notes)?.[1]);
+      assert.ok(at > 1.5 && at < 4, `the gap is said to be at ${at} s: “${notes}”`);
+    },
+  },
 ];
+
+/** Lets the audio thread of whatever captures stand still for 0.8 s, two seconds after it began. */
+function stallCapture(): void {
+  const stall = `registerProcessor("stall", class extends AudioWorkletProcessor {
+    process() {
+      this.from ??= currentTime;
+      if (currentTime - this.from < 2) return true;
+      for (const until = Date.now() + 800; Date.now() < until; );
+      return false;
+    }
+  });`;
+  const Plain = globalThis.AudioWorkletNode;
+  globalThis.AudioWorkletNode = class extends Plain {
+    constructor(context: BaseAudioContext, name: string, options?: AudioWorkletNodeOptions) {
+      super(context, name, options);
+      if (name !== "vise-capture") return;
+      const url = URL.createObjectURL(new Blob([stall], { type: "text/javascript" }));
+      void context.audioWorklet.addModule(url).then(() => new Plain(context, "stall").connect(context.destination));
+    }
+  };
+}

@@ -4,6 +4,7 @@ import { beginRecording, forgetRecording, type RecordingInfo, readRecording, wri
 import { type BenchMic, benchMic } from "./bench-mic";
 import captureUrl from "./capture.worklet.ts?worklet";
 import { type ChannelChoice, chooseChannels } from "./channel-choice";
+import { GapWatch } from "./gap-watch";
 
 /** What is recorded from: the bench mic, or a device by its id (`default` for the system's own). */
 export interface InputChoice {
@@ -30,6 +31,8 @@ export interface RecorderView {
   readonly monitor: boolean;
   readonly recording: RecordingInfo | null;
   readonly seconds: number;
+  /** Places where sound was lost because the computer was late. */
+  readonly gaps: number;
 }
 
 /** What a finished recording holds. */
@@ -38,6 +41,8 @@ export interface Recorded {
   readonly channels: Float32Array<ArrayBuffer>[];
   /** Frames at which a run of full-scale samples began. */
   readonly clips: readonly number[];
+  /** Frames at which sound was lost because the computer was late. */
+  readonly gaps: readonly number[];
 }
 
 const CLOSED: RecorderView = {
@@ -53,6 +58,7 @@ const CLOSED: RecorderView = {
   monitor: false,
   recording: null,
   seconds: 0,
+  gaps: 0,
 };
 
 /** Full scale of the inputs that clip: one step of 16 bits below 1. */
@@ -73,6 +79,7 @@ export class Recorder {
   private frames = 0;
   private clips: number[] = [];
   private clipping = false;
+  private watch = new GapWatch(0);
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
   private readonly listeners = new Set<(chunk: readonly Float32Array[]) => void>();
@@ -155,7 +162,8 @@ export class Recorder {
     if (!recording) return;
     const number = this.count++;
     this.frames += frames;
-    this.store.setState({ seconds: seconds + frames / rate });
+    this.watch.take(raw, this.underruns());
+    this.store.setState({ seconds: seconds + frames / rate, gaps: this.watch.gaps.length });
     this.writing = this.writing
       .then(() => writeChunk(recording.id, number, chunk))
       .catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
@@ -171,7 +179,15 @@ export class Recorder {
     this.frames = 0;
     this.clips = [];
     this.clipping = false;
-    this.store.setState({ recording: info, seconds: 0, held: -120, clipped: 0 });
+    this.watch = new GapWatch(this.underruns());
+    this.store.setState({ recording: info, seconds: 0, gaps: 0, held: -120, clipped: 0 });
+  }
+
+  /** How often the browser's audio was late; 0 where it doesn't count. */
+  private underruns(): number {
+    const context: (AudioContext & { readonly playbackStats?: { readonly underrunEvents: number } }) | null =
+      this.context;
+    return context?.playbackStats?.underrunEvents ?? 0;
   }
 
   /** Ends the recording and gives back all that was stored; it stays stored until `forget`. */
@@ -187,7 +203,7 @@ export class Recorder {
     await this.writing;
     const { channels } = this.store.getState();
     const info = { ...recording, channels };
-    const recorded = { info, channels: await readRecording(info), clips: this.clips };
+    const recorded = { info, channels: await readRecording(info), clips: this.clips, gaps: this.watch.gaps };
     await this.close();
     return recorded;
   }

@@ -1,5 +1,6 @@
 import { type Audio, hertzOf, makeSweep, SWEEP } from "../../core/audio";
 import { addTake, newTake, type Shot, type Slice, setShots } from "../../core/instrument";
+import { formatNumber } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
 import { BENCH, type Recorded, recorder } from "../audio/recorder";
@@ -114,7 +115,7 @@ function withoutTwin(channels: Float32Array<ArrayBuffer>[]): Float32Array<ArrayB
 
 /** Turns a recording into a take. */
 export async function keepRecording(recorded: Recorded, slices: readonly Slice[] = []): Promise<void> {
-  const { info, clips } = recorded;
+  const { info, clips, gaps } = recorded;
   const channels = withoutTwin(recorded.channels);
   const stored = await audioWorker().store(channels, info.rate);
   // A slice knows what was asked for; how loud and how bright it is, is measured now.
@@ -136,6 +137,7 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
         date: new Date(info.started).toISOString(),
         source: recorder.store.getState().choice.device === BENCH ? "bench mic" : "microphone",
         clips,
+        notes: gapNote(gaps, info.rate),
         slices: filled,
       }),
     ),
@@ -146,5 +148,15 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
       "doubt",
       `${info.name} clipped in ${plural(clips.length, "place")}, marked red on the wave: lower the input and record again.`,
     );
+  if (gaps.length > 0)
+    tell("doubt", `${info.name}: ${gapNote(gaps, info.rate)} Close other programs and record again.`);
   void warnOfSpace();
+}
+
+/** Where sound was lost, for people; empty where none was. */
+function gapNote(gaps: readonly number[], rate: number): string {
+  if (gaps.length === 0) return "";
+  const places = gaps.slice(0, 8).map((at) => formatNumber("seconds", at / rate));
+  const more = gaps.length > 8 ? ` and ${gaps.length - 8} more` : "";
+  return `Sound was lost at ${places.join(", ")}${more}, because the computer was too busy.`;
 }

@@ -1,4 +1,4 @@
-import { startTransition, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
@@ -7,19 +7,16 @@ import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { Choice } from "../../widgets/Choice";
-import { cx } from "../../widgets/class-names";
 import { plural } from "../../widgets/plural";
 import { type Span, spanAround } from "../../widgets/wave-span";
+import { CutActions } from "./CutActions";
 import { ExportDialog } from "./ExportDialog";
 import { FindStrip } from "./FindStrip";
 import { cutSamples, keepSamples } from "./make-samples";
-import { NamePanel } from "./NamePanel";
 import { RecutDialog } from "./RecutDialog";
 import type { Recut } from "./recut";
 import { SliceInspector } from "./SliceInspector";
-import { SliceMatrix } from "./SliceMatrix";
-import { SliceTable } from "./SliceTable";
+import { SlicePanels } from "./SlicePanels";
 import { SliceWave } from "./SliceWave";
 import { sliceKeys } from "./slice-keys";
 import { useLoopedAudition } from "./use-looped-audition";
@@ -46,13 +43,6 @@ export function CutStation() {
   return <CutTake key={take.id} take={take} takes={takes} />;
 }
 
-const PANELS = [
-  { id: "list", label: "List" },
-  { id: "matrix", label: "Matrix" },
-  { id: "names", label: "Names" },
-] as const;
-type Panel = (typeof PANELS)[number]["id"];
-
 /** The slices between the last chosen one and another, both included, in the order that is shown. */
 function between(order: readonly string[], from: string | undefined, to: string): string[] {
   const [a, b] = [from === undefined ? -1 : order.indexOf(from), order.indexOf(to)];
@@ -65,7 +55,6 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const search = useSearch(take);
   const sliceIds = useView((v) => v.sliceIds);
   const [span, setSpan] = useState<Span>({ from: 0, to: take.frames });
-  const [panel, setPanel] = useState<Panel>("list");
   const [cursor, setCursor] = useState<number | null>(null);
   const [exporting, setExporting] = useState(false);
   const [recut, setRecut] = useState<Recut | null>(null);
@@ -100,12 +89,11 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
     if (made.mapped.size > 0) setRecut(made);
     else keepSamples(take, made, false, (to) => void navigate(to));
   };
-  const addHere = () => {
-    if (cursor === null) return;
-    const end = Math.min(take.frames, cursor + take.rate);
-    const id = `s${Math.round(cursor)}`;
+  const addHere = (at: number) => {
+    const end = Math.min(take.frames, at + take.rate);
+    const id = `s${Math.round(at)}`;
     if (take.slices.some((s) => s.id === id)) return;
-    session.commit(addSlice(take.id, newSlice({ id, start: Math.round(cursor), end: Math.round(end), edited: true })));
+    session.commit(addSlice(take.id, newSlice({ id, start: Math.round(at), end: Math.round(end), edited: true })));
     setView({ sliceIds: new Set([id]) });
   };
 
@@ -120,49 +108,16 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
           : null
       }
       actions={
-        <>
-          <Choice
-            label="Take"
-            value={take.id}
-            options={takes.map((t) => ({ id: t.id, label: t.name }))}
-            onChange={(id) => setView({ takeId: id, sliceIds: new Set() })}
-            className="w-[150px]"
-          />
-          <Button
-            disabled={cursor === null}
-            hint="A slice by hand, one second from where the wave was clicked last"
-            onClick={addHere}
-          >
-            New slice
-          </Button>
-          {take.slices.length === 0 ? (
-            <Button
-              look="primary"
-              onClick={() => void search.settle({})}
-              hint="Finds every sound and measures its pitch and level"
-            >
-              Find sounds
-            </Button>
-          ) : (
-            <>
-              <Button
-                disabled={kept.length === 0}
-                hint="Writes the kept (or the selected) slices as WAV or FLAC files"
-                onClick={() => setExporting(true)}
-              >
-                Write files …
-              </Button>
-              <Button
-                look="primary"
-                disabled={kept.length === 0 || search.preview !== null}
-                onClick={() => void make()}
-                hint="Cuts the kept slices out as samples of the instrument; the take stays"
-              >
-                Make {plural(kept.length, "sample")}
-              </Button>
-            </>
-          )}
-        </>
+        <CutActions
+          take={take}
+          takes={takes}
+          kept={kept.length}
+          searching={search.preview !== null}
+          onAdd={cursor === null ? null : () => addHere(cursor)}
+          onFind={() => void search.settle({})}
+          onExport={() => setExporting(true)}
+          onMake={() => void make()}
+        />
       }
       inspector={<SliceInspector take={take} cursor={cursor} onLoop={toggleLoop} />}
     >
@@ -192,41 +147,12 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
               “Find sounds” lists every sound of this take here, with its note and level.
             </p>
           ) : (
-            <section aria-label="Slices of the take" className="flex h-[44%] shrink-0 flex-col border-rule border-t">
-              <div
-                role="tablist"
-                aria-label="Show the slices as"
-                className="flex h-7 shrink-0 border-rule border-b px-3"
-              >
-                {PANELS.map((p) => (
-                  <button
-                    key={p.id}
-                    type="button"
-                    role="tab"
-                    aria-selected={panel === p.id}
-                    onClick={() => startTransition(() => setPanel(p.id))}
-                    className={cx(
-                      "border-b-2 px-3",
-                      panel === p.id
-                        ? "border-cobalt font-semibold"
-                        : "border-transparent text-ink-soft hover:text-ink",
-                    )}
-                  >
-                    {p.label}
-                  </button>
-                ))}
-              </div>
-              {panel === "list" && (
-                <SliceTable
-                  take={take}
-                  keys={keys}
-                  onSelect={select}
-                  onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
-                />
-              )}
-              {panel === "matrix" && <SliceMatrix take={take} keys={keys} onSelect={select} />}
-              {panel === "names" && <NamePanel take={take} />}
-            </section>
+            <SlicePanels
+              take={take}
+              keys={keys}
+              onSelect={select}
+              onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
+            />
           )}
         </>
       ) : (

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { type RefObject, useRef } from "react";
 import type { Search, Take } from "../../../core/instrument";
-import { formatNumber, type NumberParam, number, parseNumber, travelOf, valueAt } from "../../../core/params";
+import { formatNumber, parseNumber, travelOf, valueAt } from "../../../core/params";
 import { setView, useView } from "../../state/view";
 import { Button, Hint } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
@@ -9,85 +9,7 @@ import { Row } from "../../widgets/ParamControl";
 import { Scale } from "../../widgets/Scale";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
-
-const WAYS = [
-  { id: "level", label: "By level" },
-  { id: "attack", label: "By attack" },
-  { id: "grid", label: "On a grid" },
-  { id: "markers", label: "At markers" },
-] as const;
-
-type Field = NumberParam & { readonly id: Exclude<keyof Search, "by"> };
-const seconds = (id: Field["id"], label: string, max: number, help: string): Field =>
-  number({ id, label, unit: "seconds", min: 0, max, default: 0, taper: "square", help });
-
-const FIELDS: Readonly<Record<Exclude<keyof Search, "by">, Field>> = {
-  threshold: number({
-    id: "threshold",
-    label: "Threshold",
-    unit: "decibels",
-    min: 6,
-    max: 60,
-    default: 18,
-    help: "How far above the take's own noise floor a sound must rise to count",
-  }),
-  hysteresis: number({
-    id: "hysteresis",
-    label: "Hysteresis",
-    unit: "decibels",
-    min: 0,
-    max: 60,
-    default: 12,
-    help: "How far below the threshold it must fall to have ended; its tail is kept down to the floor",
-  }),
-  hold: seconds("hold", "Hold", 5, "How long it must stay quiet to have ended"),
-  minGap: seconds("minGap", "Least gap", 5, "Least time from one attack to the next"),
-  minLength: seconds("minLength", "Least length", 5, "Shorter sounds are left out"),
-  preRoll: seconds("preRoll", "Pre-roll", 0.5, "What is kept before the attack"),
-  tail: seconds("tail", "Tail", 5, "What is kept after the sound has reached the floor"),
-  sensitivity: number({
-    id: "sensitivity",
-    label: "Sensitivity",
-    unit: "percent",
-    min: 0,
-    max: 1,
-    default: 0.5,
-    help: "0 % finds only the clearest attacks, 100 % nearly any change",
-  }),
-  tempo: number({
-    id: "tempo",
-    label: "Tempo",
-    unit: "count",
-    min: 20,
-    max: 400,
-    default: 120,
-    help: "Beats a minute",
-  }),
-  beats: number({
-    id: "beats",
-    label: "Beats",
-    unit: "ratio",
-    min: 1 / 16,
-    max: 64,
-    default: 1,
-    taper: "log",
-    help: "Beats in a part",
-  }),
-  origin: seconds("origin", "First at", 100000, "Where the first part begins"),
-};
-
-const MAIN = {
-  level: ["threshold"],
-  attack: ["sensitivity"],
-  grid: ["tempo", "beats", "origin"],
-  markers: [],
-} as const;
-const DETAILS = {
-  level: ["hysteresis", "hold", "minGap", "minLength", "preRoll", "tail"],
-  attack: ["minGap", "minLength", "preRoll", "hold", "tail"],
-  grid: [],
-  markers: [],
-} as const;
+import { DETAILS, FIELDS, MAIN, type SearchField, WAYS } from "./search-fields";
 
 /** Pause after the last movement by wheel or keys, until what was found is measured. */
 const PAUSE = 350;
@@ -108,7 +30,7 @@ export function FindStrip({ take, search, show, settle }: FindStripProps) {
     if (timer.current) clearTimeout(timer.current);
     timer.current = setTimeout(() => settle(change), PAUSE);
   };
-  const well = (field: Field, width = 72) => (
+  const well = (field: SearchField, width = 72) => (
     <Well
       label={`${field.label} value`}
       text={formatNumber(field.unit, search[field.id])}
@@ -130,7 +52,7 @@ export function FindStrip({ take, search, show, settle }: FindStripProps) {
       }
     />
   );
-  const scale = (field: Field) => (
+  const scale = (field: SearchField) => (
     <Scale
       label={field.label}
       travel={travelOf(field, search[field.id])}
@@ -204,4 +126,4 @@ export function FindStrip({ take, search, show, settle }: FindStripProps) {
   );
 }
 
-const clamp = (field: Field, value: number) => Math.min(field.max, Math.max(field.min, value));
+const clamp = (field: SearchField, value: number) => Math.min(field.max, Math.max(field.min, value));

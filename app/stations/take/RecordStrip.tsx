@@ -7,6 +7,7 @@ import { BENCH, recorder } from "../../audio/recorder";
 import { startRecording, stopRecording } from "../../state/recording";
 import { Button, Hint } from "../../widgets/Button";
 import { Choice, type ChoiceOption } from "../../widgets/Choice";
+import { plural } from "../../widgets/plural";
 
 const CHANNELS: readonly { id: ChannelChoice; label: string }[] = [
   { id: "stereo", label: "Stereo" },
@@ -132,6 +133,13 @@ export function RecordStrip() {
             {view.clipped > 0 ? `clip ${view.clipped}` : "clip"}
           </button>
         </Hint>
+        {view.gaps > 0 && (
+          <Hint text="Sound was lost: the computer was too busy. Close other programs and record again">
+            <span role="alert" className="num rounded-[2px] bg-vermilion px-1.5 text-on-spot text-s">
+              {plural(view.gaps, "gap")}
+            </span>
+          </Hint>
+        )}
         {view.recording && <span className="num w-[64px] text-right">{formatNumber("seconds", view.seconds)}</span>}
       </div>
       {view.failure && (

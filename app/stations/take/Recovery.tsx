@@ -15,7 +15,7 @@ export function Recovery() {
   const recover = async (info: RecordingInfo) => {
     const channels = await readRecording(info);
     if ((channels[0]?.length ?? 0) > 0)
-      await keepRecording({ info: { ...info, name: `${info.name} (recovered)` }, channels, clips: [] });
+      await keepRecording({ info: { ...info, name: `${info.name} (recovered)` }, channels, clips: [], gaps: [] });
     await forgetRecording(info.id);
     await done();
   };
