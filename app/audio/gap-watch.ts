@@ -1,5 +1,7 @@
 /** A stretch of so many frames of exact silence in all channels isn't a microphone's: its own noise is never 0 for so long. */
 export const HOLE = 128;
+/** Chunks at the beginning of which nothing is said: while an input starts, silence comes in between. */
+export const START = 5;
 /** Chunks between a hole and the underrun that belongs to it, at the most: two seconds, for browsers count with some delay. */
 export const NEAR = 10;
 
@@ -34,7 +36,7 @@ export class GapWatch {
       if (!silent) {
         this.zeros = 0;
         this.heard = true;
-      } else if (++this.zeros === HOLE && this.heard) {
+      } else if (++this.zeros === HOLE && this.heard && this.chunk > START) {
         this.waiting.push({ at: this.frames + i + 1 - HOLE, chunk: this.chunk });
       }
     }
