@@ -93,6 +93,7 @@ export const recording: readonly Scenario[] = [
       await strip.getByRole("alert").filter({ hasText: "gap" }).waitFor();
       await strip.getByRole("button", { name: "Stop" }).click();
       await page.getByText(/take 5: Sound was lost at/).waitFor();
+      assert.equal(await page.getByText("was being recorded when Vise closed").count(), 0);
       const notes = await page.getByRole("textbox", { name: "Notes on the take" }).inputValue();
       const at = Number(/lost at ([\d.]+) s/.exec(notes)?.[1]);
       assert.ok(at > 1.5 && at < 4, `the gap is said to be at ${at} s: “${notes}”`);

@@ -82,6 +82,8 @@ export class Recorder {
   private watch = new GapWatch(0);
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
+  /** What was recorded since the page was opened. */
+  private readonly own = new Set<string>();
   private readonly listeners = new Set<(chunk: readonly Float32Array[]) => void>();
 
   /** Calls back with each chunk that is recorded, from the first one on; returns how to stop. */
@@ -174,6 +176,7 @@ export class Recorder {
   async record(id: string, name: string): Promise<void> {
     const { rate, channels } = this.store.getState();
     const info = { id, name, rate, channels: Math.max(1, channels), started: Date.now() };
+    this.own.add(id);
     await beginRecording(info);
     this.count = 0;
     this.frames = 0;
@@ -206,6 +209,11 @@ export class Recorder {
     const recorded = { info, channels: await readRecording(info), clips: this.clips, gaps: this.watch.gaps };
     await this.close();
     return recorded;
+  }
+
+  /** Whether a recording began in this page: then it is not one that was cut short. */
+  began(id: string): boolean {
+    return this.own.has(id);
   }
 
   forget(id: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
@@ -97,6 +97,8 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
     setView({ sliceIds: new Set([id]) });
   };
 
+  // The list comes a moment after the wave, so that its many fields don't hold up what was clicked.
+  const listed = useDeferredValue(take.slices.length > 0, false);
   const shown = search.preview?.slices.length ?? kept.length;
   const left = take.slices.length - kept.length;
   return (
@@ -147,12 +149,16 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
               “Find sounds” lists every sound of this take here, with its note and level.
             </p>
           ) : (
-            <SlicePanels
-              take={take}
-              keys={keys}
-              onSelect={select}
-              onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
-            />
+            <section aria-label="Slices of the take" className="flex h-[44%] shrink-0 flex-col border-rule border-t">
+              {listed && (
+                <SlicePanels
+                  take={take}
+                  keys={keys}
+                  onSelect={select}
+                  onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
+                />
+              )}
+            </section>
           )}
         </>
       ) : (

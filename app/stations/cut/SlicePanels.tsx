@@ -24,7 +24,7 @@ interface SlicePanelsProps {
 export function SlicePanels({ take, keys, onSelect, onShow }: SlicePanelsProps) {
   const [panel, setPanel] = useState<Panel>("list");
   return (
-    <section aria-label="Slices of the take" className="flex h-[44%] shrink-0 flex-col border-rule border-t">
+    <>
       <div role="tablist" aria-label="Show the slices as" className="flex h-7 shrink-0 border-rule border-b px-3">
         {PANELS.map((p) => (
           <button
@@ -45,6 +45,6 @@ export function SlicePanels({ take, keys, onSelect, onShow }: SlicePanelsProps) 
       {panel === "list" && <SliceTable take={take} keys={keys} onSelect={onSelect} onShow={onShow} />}
       {panel === "matrix" && <SliceMatrix take={take} keys={keys} onSelect={onSelect} />}
       {panel === "names" && <NamePanel take={take} />}
-    </section>
+    </>
   );
 }

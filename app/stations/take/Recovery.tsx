@@ -10,7 +10,6 @@ const KEY = ["unfinished-recordings"];
 export function Recovery() {
   const client = useQueryClient();
   const found = useQuery({ queryKey: KEY, queryFn: unfinishedRecordings });
-  const current = recorder.store.getState().recording?.id;
   const done = () => client.invalidateQueries({ queryKey: KEY });
   const recover = async (info: RecordingInfo) => {
     const channels = await readRecording(info);
@@ -20,7 +19,7 @@ export function Recovery() {
     await done();
   };
   return found.data
-    ?.filter((info) => info.id !== current)
+    ?.filter((info) => !recorder.began(info.id))
     .map((info) => (
       <div
         key={info.id}
