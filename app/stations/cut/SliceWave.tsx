@@ -122,6 +122,9 @@ export function SliceWave({ take, wave, span, onSpan, search, preview, cursor, o
   );
 }
 
+/** No label has room in fewer pixels: of hundreds of slices none need be measured. */
+const NARROWEST_LABEL = 20;
+
 function paintSlice(
   pen: CanvasRenderingContext2D,
   scale: WaveScale,
@@ -146,9 +149,10 @@ function paintSlice(
     pen.stroke();
   }
   const note = noteOfSlice(slice);
-  const label = note === null || !slice.keep ? "" : nameOfNote(note);
+  if (width < NARROWEST_LABEL || note === null || !slice.keep) return;
+  const label = nameOfNote(note);
   pen.font = '11px "Spline Sans Mono Variable", monospace';
-  if (label && pen.measureText(label).width + 8 < width) {
+  if (pen.measureText(label).width + 8 < width) {
     pen.fillStyle = colours.ink;
     pen.fillText(label, x + 5, 13);
   }

@@ -12,6 +12,9 @@ export interface Preview {
   readonly slices: readonly FoundSlice[];
 }
 
+/** Lets everything else that waits be done. */
+const nextTask = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+
 /** Finds a take's sounds live while its search changes; `settle` measures them and makes it one edit. */
 export function useSearch(take: Take) {
   const [preview, setPreview] = useState<Preview | null>(null);
@@ -57,6 +60,8 @@ export function useSearch(take: Take) {
       );
       if (!measured) return;
       const fresh = slicesOf(measured, (i) => sliceId(measured[i]?.onset ?? i));
+      // Hundreds of slices came in: what waits to be drawn or clicked goes first.
+      await nextTask();
       // Measuring takes a while: what was said of the slices meanwhile counts.
       const now = session.instrument?.takes.find((t) => t.id === take.id);
       if (!now) return;
