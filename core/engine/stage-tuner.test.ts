@@ -1,0 +1,79 @@
+import { describe, expect, test } from "@jest/globals";
+import { type Instrument, setParam } from "../instrument";
+import { baseValues } from "./plan";
+import { type Bench, bench, peak, sine } from "./test-bench";
+
+const STEP = 2400;
+const KEYS = [60, 64, 67];
+
+const set = (instrument: Instrument, id: string, value: number | string): Instrument =>
+  setParam(instrument, `layers/main/${id}`, value).apply(instrument);
+
+/** Three notes of a tone low and high, six voices of eight that there may be; soft, so that the limiter stays out of it. */
+function play(character: string, slope: string, cutoff: number): Bench {
+  const sounds = [220, 1700].map((hertz) => sine(60000, hertz, 0.02));
+  const zones = sounds.map((_, sound) => ({ sound, root: 60, track: 0 }));
+  const b = bench(sounds, zones, (i) => {
+    let next = set(i, "stages/filter/mode", "low");
+    next = set(next, "stages/filter/character", character);
+    next = set(next, "stages/filter/slope", slope);
+    next = setParam(next, "play/voices", 8).apply(next);
+    next = set(next, "amp/release", 2);
+    return set(next, "stages/filter/cutoff", cutoff);
+  });
+  for (const key of KEYS) b.engine.midi(0x90, key, 100);
+  return b;
+}
+
+const move = (b: Bench, cutoff: number): void =>
+  b.engine.setBase(baseValues(set(b.instrument, "stages/filter/cutoff", cutoff)));
+
+const apart = (a: Float32Array, b: Float32Array): number => peak(a.map((x, i) => x - (b[i] as number)));
+
+const kinds = ["6", "12", "18", "24"].map((slope) => ["clean", slope] as const);
+
+describe("a cutoff that all notes share", () => {
+  test.each([...kinds, ["ladder", "24"] as const])(
+    "%s %s dB: once moved, the notes sound as those begun there",
+    (character, slope) => {
+      const moved = play(character, slope, 300);
+      const truth = play(character, slope, 2500);
+      moved.play(STEP);
+      truth.play(STEP);
+      move(moved, 2500);
+      // Until the filters have forgotten where they were.
+      moved.play(4 * STEP);
+      truth.play(4 * STEP);
+      const [heard, wanted] = [moved.play(STEP).left, truth.play(STEP).left];
+      expect(peak(wanted)).toBeGreaterThan(0.01);
+      expect(apart(heard, wanted)).toBeLessThan(1e-6);
+    },
+  );
+
+  test.each(kinds)(
+    "%s %s dB: moved together and one by one in turn, it is never mistaken for where it was",
+    (character, slope) => {
+      const moved = play(character, slope, 300);
+      const truth = play(character, slope, 300);
+      moved.play(STEP);
+      truth.play(STEP);
+      move(moved, 2500);
+      moved.play(4 * STEP);
+      truth.play(4 * STEP);
+      move(moved, 300);
+      // Back again while voices give way: then each is told by itself, which must not think that it knows this cutoff.
+      for (let n = 0; n < 48; n++) {
+        for (const b of [moved, truth]) {
+          b.engine.midi(0x90, 70 + (n % 8), 100);
+          b.engine.midi(0x80, 70 + (n % 8), 0);
+          b.play(100);
+        }
+      }
+      moved.play(2 * STEP);
+      truth.play(2 * STEP);
+      const [heard, wanted] = [moved.play(STEP).left, truth.play(STEP).left];
+      expect(peak(wanted)).toBeGreaterThan(0.01);
+      expect(apart(heard, wanted)).toBeLessThan(1e-6);
+    },
+  );
+});
