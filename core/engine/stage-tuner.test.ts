@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { type Instrument, setParam } from "../instrument";
+import { addRoute, type Instrument, setParam } from "../instrument";
 import { baseValues } from "./plan";
 import { type Bench, bench, peak, sine } from "./test-bench";
 
@@ -19,6 +19,8 @@ function play(character: string, slope: string, cutoff: number): Bench {
     next = set(next, "stages/filter/slope", slope);
     next = setParam(next, "play/voices", 8).apply(next);
     next = set(next, "amp/release", 2);
+    const target = "layers/main/stages/filter/cutoff";
+    next = addRoute({ id: "r", source: "wheel", target, amount: 3, on: true, smooth: 0 }).apply(next);
     return set(next, "stages/filter/cutoff", cutoff);
   });
   for (const key of KEYS) b.engine.midi(0x90, key, 100);
@@ -57,18 +59,17 @@ describe("a cutoff that all notes share", () => {
       const truth = play(character, slope, 300);
       moved.play(STEP);
       truth.play(STEP);
-      move(moved, 2500);
-      moved.play(4 * STEP);
-      truth.play(4 * STEP);
-      move(moved, 300);
-      // Back again while voices give way: then each is told by itself, which must not think that it knows this cutoff.
-      for (let n = 0; n < 48; n++) {
-        for (const b of [moved, truth]) {
-          b.engine.midi(0x90, 70 + (n % 8), 100);
-          b.engine.midi(0x80, 70 + (n % 8), 0);
-          b.play(100);
+      // The wheel moves them in one step: up by one call for all, back just as a voice gives way, so that each is told by itself.
+      moved.engine.midi(0xb0, 1, 127);
+      for (const b of [moved, truth]) {
+        for (const key of [70, 71]) {
+          b.engine.midi(0x90, key, 100);
+          b.engine.midi(0x80, key, 0);
+          b.play(STEP);
         }
       }
+      moved.engine.midi(0xb0, 1, 0);
+      for (const b of [moved, truth]) b.engine.midi(0x90, 72, 100);
       moved.play(2 * STEP);
       truth.play(2 * STEP);
       const [heard, wanted] = [moved.play(STEP).left, truth.play(STEP).left];
