@@ -27,6 +27,12 @@ export function makeSweep({ from, to, seconds }: Sweep, rate: Hertz): Float32Arr
   });
 }
 
+/** The shortest response that says anything of a room. */
+const LEAST: Seconds = 0.05;
+/** The longest recording that is taken for a sweep's; its spectrum is held whole. */
+const MOST: Seconds = 180;
+const secondsText = (frames: number, rate: Hertz): string => `${(frames / rate).toFixed(2)} s`;
+
 function transformed(fft: Fft, samples: ArrayLike<number>): { re: Float64Array; im: Float64Array } {
   const re = new Float64Array(fft.size);
   const im = new Float64Array(fft.size);
@@ -38,12 +44,19 @@ function transformed(fft: Fft, samples: ArrayLike<number>): { re: Float64Array; 
 /**
  * The impulse response of a room from what was heard of a known sweep: division of the spectra, bounded where the sweep has no
  * energy (Farina, 2000; O. Kirkeby and P. Nelson, 1999, for the bound). The direct sound lies at `lead` frames; harmonic
- * distortion lies before it and is cut away. `lead` 0 keeps the peak as the first frame.
+ * distortion lies before it and is cut away. `lead` 0 keeps the peak as the first frame. The response ends where the recording
+ * no longer holds all of the sweep's frequencies; a `RangeError` says so where that leaves less than 50 ms.
  */
 export function deconvolve(recorded: Audio, sweep: Float32Array, lead = 0): Audio {
   const frames = framesOf(recorded);
-  if (frames < sweep.length / 2)
-    throw new RangeError(`the recording (${frames} frames) is shorter than half of the sweep (${sweep.length})`);
+  if (frames < sweep.length)
+    throw new RangeError(
+      `the recording lasts ${secondsText(frames, recorded.rate)}, the sweep ${secondsText(sweep.length, recorded.rate)}`,
+    );
+  if (frames > recorded.rate * MOST)
+    throw new RangeError(
+      `the recording lasts ${secondsText(frames, recorded.rate)}; a sweep's may last ${MOST} s at the most`,
+    );
   const size = 2 ** Math.ceil(Math.log2(frames + sweep.length));
   const fft = new Fft(size);
   const s = transformed(fft, sweep);
@@ -73,7 +86,13 @@ export function deconvolve(recorded: Audio, sweep: Float32Array, lead = 0): Audi
       at = i;
     }
   }
-  const length = frames - at;
+  // Frames later than that after the direct sound would lack the high frequencies, which the sweep reaches last: what is heard of
+  // them there, of the room as of its noise, would be too little.
+  const length = frames - sweep.length - at;
+  if (length < recorded.rate * LEAST)
+    throw new RangeError(
+      `the recording ends ${secondsText(Math.max(0, length), recorded.rate)} after the sweep; let it go on for a few seconds`,
+    );
   return {
     rate: recorded.rate,
     channels: responses.map((response) =>

@@ -126,17 +126,41 @@ describe("another rate", () => {
 });
 
 describe("room responses", () => {
-  test("a sweep heard in a room gives the room back", () => {
-    const rate = 16000;
-    const sweep = makeSweep({ from: 40, to: 7600, seconds: 1 }, rate);
-    const room = makeRoom(rate, 0.15, 3);
-    const heard = new Float32Array(sweep.length + room.length + 500);
+  const rate = 16000;
+  const sweep = makeSweep({ from: 40, to: 7600, seconds: 1 }, rate);
+  const room = makeRoom(rate, 0.15, 3);
+  /** The sweep in the room, 100 frames after the recording began; `after` frames are recorded after its end. */
+  const recorded = (after: number): Float32Array<ArrayBuffer> => {
+    const heard = new Float32Array(sweep.length + after);
     for (let k = 0; k < room.length; k++) {
       const r = room[k] as number;
       if (r === 0) continue;
-      for (let i = 0; i < sweep.length; i++)
+      for (let i = 0; i < sweep.length && i + k + 100 < heard.length; i++)
         heard[i + k + 100] = (heard[i + k + 100] as number) + (sweep[i] as number) * r;
     }
+    return heard;
+  };
+
+  test.each([
+    [0, 0.15, 0.19],
+    [0.0005, 0.12, 0.19],
+    [0.01, 0.05, 0.15],
+    [0.05, 0.04, 0.12],
+  ])(
+    "beside noise at a level of %d, a room of 0.15 s ends between %d and %d s, however long was recorded",
+    (noise, from, to) => {
+      for (const seconds of [0.5, 3]) {
+        const random = seededRandom(6);
+        const heard = recorded(seconds * rate).map((x) => x + noise * (random() * 2 - 1));
+        const length = framesOf(trimResponse(deconvolve({ rate, channels: [heard] }, sweep))) / rate;
+        expect(length).toBeGreaterThanOrEqual(from);
+        expect(length).toBeLessThan(to);
+      }
+    },
+  );
+
+  test("a sweep heard in a room gives the room back", () => {
+    const heard = recorded(room.length + 2500);
     const response = first(deconvolve({ rate, channels: [heard] }, sweep));
     // Compared band-limited: the sweep says nothing below 40 Hz.
     let [dot, a, b] = [0, 0, 0];
@@ -146,7 +170,12 @@ describe("room responses", () => {
       b += (room[i] as number) ** 2;
     }
     expect(dot / Math.sqrt(a * b)).toBeGreaterThan(0.93);
-    expect(() => deconvolve({ rate, channels: [new Float32Array(100)] }, sweep)).toThrow(RangeError);
+    expect(() => deconvolve({ rate, channels: [new Float32Array(100)] }, sweep)).toThrow(
+      "lasts 0.01 s, the sweep 1.00 s",
+    );
+    const early = heard.subarray(0, sweep.length + 200);
+    expect(() => deconvolve({ rate, channels: [early] }, sweep)).toThrow("ends 0.01 s after the sweep");
+    expect(() => deconvolve({ rate, channels: [new Float32Array(rate * 200)] }, sweep)).toThrow("180 s at the most");
     expect(() => makeSweep({ from: 20, to: 9000, seconds: 1 }, rate)).toThrow(RangeError);
   });
 
