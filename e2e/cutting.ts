@@ -77,8 +77,8 @@ export const cutting: readonly Scenario[] = [
       assert.equal(impulse?.use, "impulse");
       near(
         (impulse?.frames ?? 0) / (impulse?.rate ?? 1),
-        0.75,
-        0.35,
+        0.79,
+        0.08,
         "length of the bench's room of 0.7 s, in seconds",
       );
       const room = (doc.effects as { kind: string; sample?: string }[]).find((e) => e.kind === "convolution");

@@ -3,13 +3,14 @@ import { seededRandom } from "../../core/audio";
 import { GapWatch, HOLE, NEAR, START } from "./gap-watch";
 
 const CHUNK = 2048;
+const RATE = 44100;
 const random = seededRandom(5);
 const noise = (frames = CHUNK): Float32Array => Float32Array.from({ length: frames }, () => 0.01 * (random() - 0.5));
 const holed = (from: number, to: number): Float32Array => noise().fill(0, from, to);
 
 /** A watch that has heard an input start. */
 function started(underruns = 0): GapWatch {
-  const watch = new GapWatch(underruns);
+  const watch = new GapWatch(underruns, RATE);
   for (let i = 0; i < START; i++) watch.take([noise()], underruns);
   return watch;
 }
@@ -22,6 +23,23 @@ describe("gaps of a recording", () => {
     expect(watch.take([holed(1000, 1900)], 9)).toBe(1);
     expect(watch.take([noise()], 9)).toBe(0);
     expect(watch.gaps).toEqual([FROM + CHUNK + 1000]);
+  });
+
+  test("a hole of 10, 20, 30 ms … is a gap without any underrun; one frame more or less is not, and over a second neither", () => {
+    for (const [length, gaps] of [
+      [441, 1],
+      [442, 0],
+      [440, 0],
+      [882, 1],
+      [30 * 441, 1],
+      [100 * 441, 1],
+      [101 * 441, 0],
+    ] as const) {
+      const watch = started();
+      const sound = noise(CHUNK * 30).fill(0, 1000, 1000 + length);
+      for (let at = 0; at < sound.length; at += CHUNK) watch.take([sound.subarray(at, at + CHUNK)], 0);
+      expect(watch.gaps).toEqual(gaps === 1 ? [FROM + 1000] : []);
+    }
   });
 
   test("the underrun may be counted a little earlier or later, but not long", () => {
@@ -69,7 +87,7 @@ describe("gaps of a recording", () => {
       );
       expect(watch.take(chunk, underruns)).toBe(0);
     }
-    const watch = new GapWatch(0);
+    const watch = new GapWatch(0, RATE);
     for (let i = 0; i < 2 * START; i++) expect(watch.take([new Float32Array(CHUNK)], 1)).toBe(0);
   });
 });

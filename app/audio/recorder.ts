@@ -79,7 +79,7 @@ export class Recorder {
   private frames = 0;
   private clips: number[] = [];
   private clipping = false;
-  private watch = new GapWatch(0);
+  private watch = new GapWatch(0, 44100);
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
   /** What was recorded since the page was opened. */
@@ -98,10 +98,8 @@ export class Recorder {
     await this.close();
     this.store.setState({ ...CLOSED, choice, opening: true });
     try {
-      const stream = choice.device === BENCH ? await this.openBench() : await openDevice(choice);
+      const { stream, context } = choice.device === BENCH ? await this.openBench(choice) : await openDevice(choice);
       this.stream = stream;
-      const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? choice.rate;
-      const context = new AudioContext({ sampleRate: rate });
       this.context = context;
       await context.audioWorklet.addModule(captureUrl);
       const node = new AudioWorkletNode(context, "vise-capture", { numberOfOutputs: 0 });
@@ -118,9 +116,11 @@ export class Recorder {
     }
   }
 
-  private async openBench(): Promise<MediaStream> {
-    this.bench = await benchMic();
-    return this.bench.stream;
+  private async openBench({ rate }: InputChoice): Promise<OpenInput> {
+    const context = new AudioContext({ sampleRate: rate });
+    this.context = context;
+    this.bench = await benchMic(context);
+    return { stream: this.bench.stream, context };
   }
 
   /** Chooses another input or other channels; an open input is opened anew. */
@@ -182,7 +182,7 @@ export class Recorder {
     this.frames = 0;
     this.clips = [];
     this.clipping = false;
-    this.watch = new GapWatch(this.underruns());
+    this.watch = new GapWatch(this.underruns(), rate);
     this.store.setState({ recording: info, seconds: 0, gaps: 0, held: -120, clipped: 0 });
   }
 
@@ -211,6 +211,11 @@ export class Recorder {
     return recorded;
   }
 
+  /** Frames of the present recording at which sound was lost. */
+  get gaps(): readonly number[] {
+    return this.watch.gaps;
+  }
+
   /** Whether a recording began in this page: then it is not one that was cut short. */
   began(id: string): boolean {
     return this.own.has(id);
@@ -236,8 +241,14 @@ export class Recorder {
   }
 }
 
-const openDevice = (choice: InputChoice): Promise<MediaStream> =>
-  navigator.mediaDevices.getUserMedia({
+/** An input's stream, and the context of its own rate that captures it. */
+interface OpenInput {
+  readonly stream: MediaStream;
+  readonly context: AudioContext;
+}
+
+async function openDevice(choice: InputChoice): Promise<OpenInput> {
+  const stream = await navigator.mediaDevices.getUserMedia({
     audio: {
       ...(choice.device === "default" ? {} : { deviceId: { exact: choice.device } }),
       echoCancellation: false,
@@ -247,6 +258,9 @@ const openDevice = (choice: InputChoice): Promise<MediaStream> =>
       sampleRate: { ideal: choice.rate },
     },
   });
+  const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? choice.rate;
+  return { stream, context: new AudioContext({ sampleRate: rate }) };
+}
 
 function reasonOf(error: unknown): string {
   if (error instanceof DOMException && error.name === "NotAllowedError")

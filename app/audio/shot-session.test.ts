@@ -12,10 +12,13 @@ function studio() {
   const random = seededRandom(4);
   const cues: string[] = [];
   let told = 0;
+  const gaps: number[] = [];
+  let frames = 0;
   const session = new ShotSession({
     judge: async ({ samples }, shot, floor, landed) =>
       judgeShot({ rate: RATE, channels: [samples] }, shot, floor, landed),
     sound: (cue, shot) => cues.push(`${cue} ${shot.name}`),
+    gaps: () => gaps,
     changed: () => told++,
   });
   const play = async (seconds: number, note: number | null = null, level = 0.3) => {
@@ -24,13 +27,16 @@ function studio() {
       { length: Math.round(seconds * RATE) },
       (_, i) => level * Math.sin(i * step) * Math.exp((-8 * i) / RATE) + (random() - 0.5) * 0.001,
     );
+    frames += x.length;
     for (let at = 0; at < x.length; at += 800) session.take([x.slice(at, at + 800)]);
     // What was judged meanwhile is settled.
     await Promise.resolve();
     await Promise.resolve();
     await Promise.resolve();
   };
-  return { session, play, cues, told: () => told };
+  /** Sound was lost, so many seconds ago. */
+  const lose = (ago: number) => gaps.push(frames - Math.round(ago * RATE));
+  return { session, play, lose, cues, told: () => told };
 }
 
 describe("walking a shot list", () => {
@@ -57,6 +63,29 @@ describe("walking a shot list", () => {
     ]);
     expect(slices[1]?.doubt).toMatch(/sounds like F#4/);
     for (const s of slices) expect(s.end).toBeGreaterThan(s.start + 0.3 * RATE);
+  });
+
+  test("a sound of which a part was lost is asked for again; one of which that is learnt too late leaves its entry open", async () => {
+    const { session, play, lose } = studio();
+    session.start(shots, RATE, "none");
+    await play(1);
+    lose(-0.1);
+    await play(1.4, 60);
+    expect(session.store.getState()).toMatchObject({ attempt: 1, shot: { name: "C4" } });
+    expect(session.store.getState().verdict?.problems).toEqual([
+      "a part of it was lost, for the computer was too busy",
+    ]);
+    await play(1.4, 60);
+    await play(1.4, 64);
+    expect(session.store.getState().shot).toBeNull();
+    lose(1.3);
+    const slices = session.stop();
+    expect(slices.map((s) => [s.keep, s.note, s.doubt])).toEqual([
+      [false, null, "a part of it was lost, for the computer was too busy"],
+      [true, 60, ""],
+      [false, null, "a part of it was lost, for the computer was too busy"],
+    ]);
+    expect(session.store.getState().shots.map((s) => s.state)).toEqual(["done", "open"]);
   });
 
   test("skip, redo, take it anyway, pause", async () => {

@@ -51,9 +51,13 @@ export interface SessionWorld {
   readonly judge: (captured: Captured, shot: Shot, floor: number, landed: readonly Landed[]) => Promise<ShotVerdict>;
   /** Sounds what comes before an entry, through the speakers. */
   readonly sound: (cue: Cue, shot: Shot) => void;
+  /** Frames of the recording at which sound was lost, as far as is known. */
+  readonly gaps: () => readonly number[];
   /** Told whenever an entry's state has changed. */
   readonly changed: (shots: readonly Shot[]) => void;
 }
+
+const LOST = "a part of it was lost, for the computer was too busy";
 
 interface Caught {
   readonly shot: Shot;
@@ -99,8 +103,9 @@ export class ShotSession {
     const landed = this.caught
       .filter((c) => c.keep)
       .map((c) => ({ note: c.shot.note, strength: c.shot.strength, peak: c.verdict.peak }));
-    const verdict = await this.world.judge(captured, shot, this.follower.floor ?? -120, landed);
+    const heard = await this.world.judge(captured, shot, this.follower.floor ?? -120, landed);
     if (!this.store.getState().running) return;
+    const verdict = this.broken(captured) ? { ...heard, problems: [LOST, ...heard.problems] } : heard;
     const good = verdict.problems.length === 0;
     this.caught.push({ shot, captured, verdict, keep: good });
     const rang = (captured.end - captured.onset) / this.rate;
@@ -110,6 +115,10 @@ export class ShotSession {
       this.store.setState({ attempt: this.store.getState().attempt + 1 });
       this.announce(shot);
     }
+  }
+
+  private broken({ start, end }: Captured): boolean {
+    return this.world.gaps().some((gap) => gap >= start && gap < end);
   }
 
   /** Marks an entry and goes on to the next. */
@@ -171,9 +180,20 @@ export class ShotSession {
     this.announce(shots.find((s) => s.id === last.shot.id) ?? null);
   }
 
-  /** Ends the session: every sound that came in as a slice that knows its note, strength and repeat. */
+  /**
+   * Ends the session: every sound that came in as a slice that knows its note, strength and repeat. Where it turned out after all
+   * that a part of a sound was lost, its entry is open again.
+   */
   stop(): Slice[] {
     this.follower = null;
+    const lost = this.caught.filter((c) => c.keep && c.verdict.problems.length === 0 && this.broken(c.captured));
+    if (lost.length > 0) {
+      for (const c of lost) c.keep = false;
+      const ids = new Set(lost.map((c) => c.shot.id));
+      const shots = this.store.getState().shots.map((s) => (ids.has(s.id) ? { ...s, state: "open" as const } : s));
+      this.store.setState({ shots });
+      this.world.changed(shots);
+    }
     this.store.setState({ running: false });
     return this.caught.map(({ shot, captured, verdict, keep }) =>
       newSlice({
@@ -185,7 +205,7 @@ export class ShotSession {
         confidence: verdict.confidence,
         peak: verdict.peak,
         keep,
-        doubt: keep ? "" : (verdict.problems[0] ?? "struck again").slice(0, 200),
+        doubt: keep ? "" : (verdict.problems[0] ?? (this.broken(captured) ? LOST : "struck again")).slice(0, 200),
         note: keep ? shot.note : null,
         strength: shot.strength,
         repeat: shot.repeat,

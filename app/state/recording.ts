@@ -1,5 +1,5 @@
 import { type Audio, hertzOf, makeSweep, SWEEP } from "../../core/audio";
-import { addTake, newTake, type Shot, type Slice, setShots } from "../../core/instrument";
+import { addTake, newTake, type Shot, type Slice, setShots, type Take } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
@@ -36,6 +36,7 @@ export const shotSession = new ShotSession({
   judge: ({ samples }, shot, floor, landed) =>
     audioWorker().judge({ rate: recorder.store.getState().rate, channels: [samples] }, shot, floor, landed),
   sound: (cue, shot) => void engine.audition(cueSound(cue, shot)),
+  gaps: () => recorder.gaps,
   changed: (shots) => session.commit(setShots("Record the shot list", shots), "shot-session"),
 });
 
@@ -70,7 +71,7 @@ export async function recordSweep(): Promise<void> {
   const { rate } = recorder.store.getState();
   if (recorder.bench) recorder.bench.sweep();
   else await engine.audition({ rate, channels: [makeSweep(SWEEP, rate)] });
-  const wanted = SWEEP.seconds + 3;
+  const wanted = SWEEP.seconds + 4;
   const stop = recorder.store.subscribe(({ seconds, recording }) => {
     if (recording && seconds < wanted) return;
     stop();
@@ -137,7 +138,7 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
         date: new Date(info.started).toISOString(),
         source: recorder.store.getState().choice.device === BENCH ? "bench mic" : "microphone",
         clips,
-        notes: gapNote(gaps, info.rate),
+        gaps,
         slices: filled,
       }),
     ),
@@ -149,13 +150,12 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
       `${info.name} clipped in ${plural(clips.length, "place")}, marked red on the wave: lower the input and record again.`,
     );
   if (gaps.length > 0)
-    tell("doubt", `${info.name}: ${gapNote(gaps, info.rate)} Close other programs and record again.`);
+    tell("doubt", `${info.name}: ${gapNote({ gaps, rate: info.rate })} Close other programs and record again.`);
   void warnOfSpace();
 }
 
-/** Where sound was lost, for people; empty where none was. */
-function gapNote(gaps: readonly number[], rate: number): string {
-  if (gaps.length === 0) return "";
+/** Where sound of a recording was lost, for people. */
+export function gapNote({ gaps, rate }: Pick<Take, "gaps" | "rate">): string {
   const places = gaps.slice(0, 8).map((at) => formatNumber("seconds", at / rate));
   const more = gaps.length > 8 ? ` and ${gaps.length - 8} more` : "";
   return `Sound was lost at ${places.join(", ")}${more}, because the computer was too busy.`;

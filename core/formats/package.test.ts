@@ -111,7 +111,7 @@ describe("package", () => {
       rezip((files) =>
         Object.assign(files, { "instrument.json": strToU8(JSON.stringify({ ...instrument, ...change })) }),
       );
-    expect(codeOf(document({ version: 4 }))).toBe("newer-version");
+    expect(codeOf(document({ version: 5 }))).toBe("newer-version");
     expect(codeOf(document({ layers: "none" }))).toBe("invalid-document");
     expect(codeOf(rezip((files) => Object.assign(files, { "instrument.json": strToU8("{") })))).toBe(
       "invalid-document",

@@ -150,6 +150,7 @@ export const newTake = (
   source: "",
   notes: "",
   clips: [],
+  gaps: [],
   markers: [],
   search: SEARCH,
   floor: null,

@@ -142,6 +142,21 @@ describe("edits", () => {
     expect(checked.instrument).toMatchObject({ shots, naming });
   });
 
+  test("a take of version 3 has no gaps that anybody knew of", () => {
+    const { gaps, ...take } = newTake({
+      id: "t",
+      name: "t",
+      sha,
+      rate: 44100,
+      channels: 1,
+      frames: 9,
+      origin: "recorded",
+    });
+    const checked = migrate({ ...newInstrument("old", "Old"), version: 3, takes: [take] });
+    if (!checked.ok) throw new Error(checked.problems.join());
+    expect(checked.instrument).toMatchObject({ version: 4, takes: [{ ...take, gaps }] });
+  });
+
   test("treatments are checked like any unit", () => {
     const take = newTake({ id: "t", name: "t", sha, rate: 44100, channels: 1, frames: 100, origin: "recorded" });
     const withUnit = (unit: unknown) =>

@@ -1,7 +1,7 @@
 import type { UnitKind } from "../params";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 3;
+export const DOCUMENT_VERSION = 4;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -115,6 +115,8 @@ export interface Take {
   readonly notes: string;
   /** Frames at which the input was at full scale, one for each run. */
   readonly clips: readonly number[];
+  /** Frames at which sound was lost because the computer was late, one for each gap. */
+  readonly gaps: readonly number[];
   readonly markers: readonly Marker[];
   readonly search: Search;
   /** Measured noise floor in dBFS; null until the take was searched. */

@@ -60,8 +60,14 @@ function toVersion3(raw: unknown): unknown {
   };
 }
 
+/** Version 4: takes know where sound was lost. */
+function toVersion4(raw: unknown): unknown {
+  const doc = raw as Json;
+  return { ...doc, version: 4, takes: listOf(doc.takes).map((take) => ({ gaps: [], ...take })) };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
-const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2, 2: toVersion3 };
+const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2, 2: toVersion3, 3: toVersion4 };
 
 /** Brings a document from outside to this version and checks it. */
 export function migrate(raw: unknown): Checked {

@@ -172,6 +172,7 @@ const schema = yup.object({
       source: text(500),
       notes: text(20000),
       clips: list(frames(), 1000),
+      gaps: list(frames(), 1000),
       markers: list(yup.object({ at: frames(), length: frames(), name: text() })),
       search,
       floor: level(),

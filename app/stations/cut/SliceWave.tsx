@@ -10,6 +10,7 @@ import { useView } from "../../state/view";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
+import { paintFlaws } from "../../widgets/wave-flaws";
 import type { Span } from "../../widgets/wave-span";
 import { audioWorker } from "../../workers/audio-worker";
 import { moved } from "./slice-edits";
@@ -69,16 +70,12 @@ export function SliceWave({ take, wave, span, onSpan, search, preview, cursor, o
   };
   const over = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
-      pen.fillStyle = colours.vermilion;
-      for (const clip of take.clips) {
-        const x = scale.x(clip);
-        if (x >= 0 && x <= scale.width) pen.fillRect(x - 1, 0, 3, 8);
-      }
+      paintFlaws(pen, scale, colours, { clips: take.clips, gaps: take.gaps });
       if (cursor === null) return;
       pen.fillStyle = colours["ink-soft"];
       for (let y = 0; y < scale.height; y += 6) pen.fillRect(Math.round(scale.x(cursor)), y, 1, 3);
     },
-    [cursor, take.clips],
+    [cursor, take.clips, take.gaps],
   );
   return (
     <WaveView

@@ -6,7 +6,7 @@ import { addSamples, setRoom, type Take, together } from "../../../core/instrume
 import { recorder } from "../../audio/recorder";
 import { audition } from "../../state/audio-queries";
 import { tell } from "../../state/notices";
-import { recordSweep } from "../../state/recording";
+import { gapNote, recordSweep } from "../../state/recording";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
@@ -19,6 +19,7 @@ export function RoomPanel({ take }: { take: Take | null }) {
   const navigate = useNavigate();
   const [busy, setBusy] = useState(false);
   const impulses = samples.filter((s) => s.use === "impulse");
+  const broken = take !== null && take.gaps.length > 0 ? gapNote(take) : null;
   const make = async (way: "sweep" | "clap") => {
     if (!take) return;
     setBusy(true);
@@ -48,8 +49,8 @@ export function RoomPanel({ take }: { take: Take | null }) {
         <li>
           <h2 className="mb-1 font-semibold">1 Record the room</h2>
           <p className="mb-2 text-ink-soft">
-            Vise plays a sweep of {SWEEP.seconds} s through the loudspeakers and records what the room makes of it;
-            three seconds later it stops by itself. Or record a clap with the button above.
+            Vise plays a sweep of {SWEEP.seconds} s through the loudspeakers and records what the room makes of it; four
+            seconds later it stops by itself. Or record a clap with the button above.
           </p>
           <Button look="record" disabled={recording} onClick={() => void recordSweep()}>
             Play the sweep and record
@@ -61,8 +62,13 @@ export function RoomPanel({ take }: { take: Take | null }) {
             {take ? `From the take “${take.name}”.` : "There is no take yet."} A sweep is deconvolved, a clap is taken
             as it is; both are trimmed where they sink into the noise.
           </p>
+          {broken && (
+            <p role="alert" className="mb-2 text-vermilion">
+              {broken} With a gap in it the sweep would give another room: play it again.
+            </p>
+          )}
           <div className="flex gap-2">
-            <Button disabled={!take || busy || recording} onClick={() => void make("sweep")}>
+            <Button disabled={!take || busy || recording || broken !== null} onClick={() => void make("sweep")}>
               It holds the sweep
             </Button>
             <Button disabled={!take || busy || recording} onClick={() => void make("clap")}>

@@ -51,6 +51,14 @@ export function TakeDetails({ take }: { take: Take }) {
             <span className="num text-vermilion">{plural(take.clips.length, "place")}</span>
           </Row>
         )}
+        {take.gaps.length > 0 && (
+          <Row
+            label="Sound lost"
+            help="The computer was too busy: silence stands there, dashed on the wave. Record again"
+          >
+            <span className="num text-vermilion">{plural(take.gaps.length, "gap")}</span>
+          </Row>
+        )}
         {take.markers.length > 0 && fact("Markers", String(take.markers.length))}
       </Section>
       <Section title="Notes">

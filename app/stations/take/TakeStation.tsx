@@ -127,7 +127,9 @@ function Takes({ take, takes }: { take: Take; takes: readonly Take[] }) {
             >
               <b className="truncate font-semibold">{t.name}</b>
               <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
-              <span className="text-right text-vermilion">{t.clips.length > 0 ? "clipped" : ""}</span>
+              <span className="text-right text-vermilion">
+                {t.gaps.length > 0 ? plural(t.gaps.length, "gap") : t.clips.length > 0 ? "clipped" : ""}
+              </span>
               <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
               <span className="num text-right text-ink-soft">
                 {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}

@@ -3,6 +3,7 @@ import type { Take } from "../../../core/instrument";
 import { audition, useWave } from "../../state/audio-queries";
 import type { Colours } from "../../widgets/Drawing";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
+import { paintFlaws } from "../../widgets/wave-flaws";
 import type { Span } from "../../widgets/wave-span";
 
 /** A take's waveform, with the places where it clipped and its markers; a click plays on from there. */
@@ -34,13 +35,9 @@ export function TakeWave({ take }: { take: Take }) {
   );
 }
 
-/** Where the input clipped, and the markers of the file. */
+/** What is wrong with the recording, and the markers of the file. */
 function paintMarks(pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours, take: Take): void {
-  pen.fillStyle = colours.vermilion;
-  for (const clip of take.clips) {
-    const x = scale.x(clip);
-    if (x >= 0 && x <= scale.width) pen.fillRect(x - 1, 0, 3, 10);
-  }
+  paintFlaws(pen, scale, colours, take);
   pen.fillStyle = colours.plum;
   pen.font = '10.5px "Spline Sans Mono Variable", monospace';
   for (const marker of take.markers) {
