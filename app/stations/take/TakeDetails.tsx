@@ -4,6 +4,7 @@ import { changeTake, type Take } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { dropTake } from "../../state/files";
 import { tell } from "../../state/notices";
+import { gapNote } from "../../state/recording";
 import { session } from "../../state/session";
 import { askToKeep, bytesText, measureSpace } from "../../state/storage-space";
 import { Button } from "../../widgets/Button";
@@ -52,10 +53,7 @@ export function TakeDetails({ take }: { take: Take }) {
           </Row>
         )}
         {take.gaps.length > 0 && (
-          <Row
-            label="Sound lost"
-            help="The computer was too busy: silence stands there, dashed on the wave. Record again"
-          >
+          <Row label="Sound lost" help={`${gapNote(take)} Dashed on the wave`}>
             <span className="num text-vermilion">{plural(take.gaps.length, "gap")}</span>
           </Row>
         )}
