@@ -8,9 +8,12 @@ import { arrive, type Scenario, storedDocument } from "./scenario";
 interface TakeLike {
   name: string;
   origin: string;
+  source: string;
   frames: number;
   rate: number;
   gaps: number[];
+  clips: number[];
+  slices: { keep: boolean; note: number | null }[];
 }
 
 const takesOf = async (page: Parameters<typeof storedDocument>[0]) => (await storedDocument(page)).takes as TakeLike[];
@@ -26,7 +29,7 @@ export const recording: readonly Scenario[] = [
       await strip.getByRole("button", { name: "Stop" }).click();
       await page.getByRole("list", { name: "Takes" }).getByText("take 5").waitFor();
       const take = (await takesOf(page)).find((t) => t.name === "take 5");
-      assert.equal(take?.origin, "recorded");
+      assert.deepEqual([take?.origin, take?.source], ["recorded", "bench mic"]);
       assert.ok((take?.frames ?? 0) / (take?.rate ?? 1) > 2.5, "what was recorded is there");
       await page.getByRole("img", { name: "Waveform of take 5" }).waitFor();
 
@@ -43,6 +46,46 @@ export const recording: readonly Scenario[] = [
       const recovered = (await takesOf(again)).find((t) => t.name.startsWith("take 6"));
       assert.ok((recovered?.frames ?? 0) / (recovered?.rate ?? 1) > 1, "at most the last second is lost");
       assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a shot list whose page is killed keeps the sounds that have come in, each with what it is",
+    run: async (world) => {
+      const { page, context } = await arrive(world);
+      await page.getByRole("tab", { name: "Shot list" }).click();
+      await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 E4");
+      await page.keyboard.press("Enter");
+      await page.getByRole("button", { name: "Record the list" }).click();
+      // Its third entry clips at first: two are done then, and one sound is left out.
+      await page
+        .getByTestId("shot-last")
+        .getByText(/it clipped/)
+        .waitFor();
+      await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      const killer = await context.newCDPSession(page);
+      void killer.send("Page.crash").catch(() => {});
+      await page.waitForEvent("crash");
+      const again = await context.newPage();
+      await again.goto(world.address);
+      await again.getByRole("button", { name: "Recover it" }).click();
+      await again.getByText("2 sounds are in the take").waitFor();
+      await again.getByRole("tab", { name: "Takes" }).click();
+      await again.getByRole("list", { name: "Takes" }).getByText("take 5 (recovered)").waitFor();
+      const take = (await takesOf(again)).find((t) => t.name.startsWith("take 5"));
+      assert.deepEqual(
+        take?.slices.map((s) => [s.keep, s.note]),
+        [
+          [true, 60],
+          [true, 67],
+          [false, null],
+        ],
+      );
+      assert.ok((take?.clips.length ?? 0) > 0, "the clipped place is still marked");
+      const shots = (await storedDocument(again)).shots as { state: string }[];
+      assert.deepEqual(
+        shots.map((s) => s.state),
+        ["done", "done", "open"],
+      );
     },
   },
   {

@@ -1,17 +1,19 @@
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
-import { beginRecording, forgetRecording, type RecordingInfo, readRecording, writeChunk } from "../storage/recordings";
+import type { Slice } from "../../core/instrument";
+import {
+  beginRecording,
+  forgetRecording,
+  type RecordingInfo,
+  readRecording,
+  writeChunk,
+  writeFacts,
+} from "../storage/recordings";
 import { type BenchMic, benchMic } from "./bench-mic";
 import captureUrl from "./capture.worklet.ts?worklet";
-import { type ChannelChoice, chooseChannels } from "./channel-choice";
+import { chooseChannels } from "./channel-choice";
 import { GapWatch } from "./gap-watch";
-
-/** What is recorded from: the bench mic, or a device by its id (`default` for the system's own). */
-export interface InputChoice {
-  readonly device: string;
-  readonly channels: ChannelChoice;
-  readonly rate: number;
-}
+import { type InputChoice, type OpenInput, openDevice, reasonOf } from "./open-input";
 
 export const BENCH = "bench";
 
@@ -80,6 +82,7 @@ export class Recorder {
   private clips: number[] = [];
   private clipping = false;
   private watch = new GapWatch(0, 44100);
+  private slices: readonly Slice[] = [];
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
   /** What was recorded since the page was opened. */
@@ -144,6 +147,7 @@ export class Recorder {
     const { held, recording, seconds, rate, clipped: before, choice } = this.store.getState();
     const chunk = chooseChannels(raw, choice.channels);
     const frames = chunk[0]?.length ?? 0;
+    const clips = this.clips.length;
     let peak = 0;
     let clipped = 0;
     for (let i = 0; i < frames; i++) {
@@ -164,23 +168,42 @@ export class Recorder {
     if (!recording) return;
     const number = this.count++;
     this.frames += frames;
-    this.watch.take(raw, this.underruns());
+    const gaps = this.watch.take(raw, this.underruns());
     this.store.setState({ seconds: seconds + frames / rate, gaps: this.watch.gaps.length });
-    this.writing = this.writing
-      .then(() => writeChunk(recording.id, number, chunk))
-      .catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
+    this.write(() => writeChunk(recording.id, number, chunk));
+    if (gaps > 0 || this.clips.length > clips) this.writeFacts(recording.id);
     for (const listener of this.listeners) listener(chunk);
+  }
+
+  /** What the recording is known to hold by now is stored with it, so that a crash loses none of it. */
+  sort(slices: readonly Slice[]): void {
+    this.slices = slices;
+    const { recording } = this.store.getState();
+    if (recording) this.writeFacts(recording.id);
+  }
+
+  private writeFacts(id: string): void {
+    const facts = { clips: [...this.clips], gaps: [...this.watch.gaps], slices: this.slices };
+    this.write(() => writeFacts(id, facts));
+  }
+
+  private write(what: () => Promise<void>): void {
+    this.writing = this.writing
+      .then(what)
+      .catch((error: unknown) => this.store.setState({ failure: `the recording can't be stored: ${reasonOf(error)}` }));
   }
 
   /** Begins to store what comes in. */
   async record(id: string, name: string): Promise<void> {
-    const { rate, channels } = this.store.getState();
-    const info = { id, name, rate, channels: Math.max(1, channels), started: Date.now() };
+    const { rate, channels, choice } = this.store.getState();
+    const source = choice.device === BENCH ? "bench mic" : "microphone";
+    const info = { id, name, rate, channels: Math.max(1, channels), started: Date.now(), source };
     this.own.add(id);
     await beginRecording(info);
     this.count = 0;
     this.frames = 0;
     this.clips = [];
+    this.slices = [];
     this.clipping = false;
     this.watch = new GapWatch(this.underruns(), rate);
     this.store.setState({ recording: info, seconds: 0, gaps: 0, held: -120, clipped: 0 });
@@ -239,35 +262,6 @@ export class Recorder {
     this.bench = null;
     this.store.setState({ open: false, opening: false, level: -120, monitor: false });
   }
-}
-
-/** An input's stream, and the context of its own rate that captures it. */
-interface OpenInput {
-  readonly stream: MediaStream;
-  readonly context: AudioContext;
-}
-
-async function openDevice(choice: InputChoice): Promise<OpenInput> {
-  const stream = await navigator.mediaDevices.getUserMedia({
-    audio: {
-      ...(choice.device === "default" ? {} : { deviceId: { exact: choice.device } }),
-      echoCancellation: false,
-      noiseSuppression: false,
-      autoGainControl: false,
-      channelCount: { ideal: 2 },
-      sampleRate: { ideal: choice.rate },
-    },
-  });
-  const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? choice.rate;
-  return { stream, context: new AudioContext({ sampleRate: rate }) };
-}
-
-function reasonOf(error: unknown): string {
-  if (error instanceof DOMException && error.name === "NotAllowedError")
-    return "the browser was not allowed to use the microphone";
-  if (error instanceof DOMException && (error.name === "NotFoundError" || error.name === "OverconstrainedError"))
-    return "no microphone was found; the bench mic is always there";
-  return error instanceof Error ? error.message : String(error);
 }
 
 export const recorder = new Recorder();

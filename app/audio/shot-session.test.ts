@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { hertzOf, seededRandom } from "../../core/audio";
+import type { Slice } from "../../core/instrument";
 import { judgeShot, makeShots } from "../../core/mapping";
 import { mistakeAt, strokeFor } from "./bench-player";
 import { chooseChannels } from "./channel-choice";
@@ -14,11 +15,15 @@ function studio() {
   let told = 0;
   const gaps: number[] = [];
   let frames = 0;
+  let known: readonly Slice[] = [];
   const session = new ShotSession({
     judge: async ({ samples }, shot, floor, landed) =>
       judgeShot({ rate: RATE, channels: [samples] }, shot, floor, landed),
     sound: (cue, shot) => cues.push(`${cue} ${shot.name}`),
     gaps: () => gaps,
+    caught: (slices) => {
+      known = slices;
+    },
     changed: () => told++,
   });
   const play = async (seconds: number, note: number | null = null, level = 0.3) => {
@@ -36,14 +41,14 @@ function studio() {
   };
   /** Sound was lost, so many seconds ago. */
   const lose = (ago: number) => gaps.push(frames - Math.round(ago * RATE));
-  return { session, play, lose, cues, told: () => told };
+  return { session, play, lose, known: () => known, cues, told: () => told };
 }
 
 describe("walking a shot list", () => {
   const shots = makeShots({ notes: [60, 64], strengths: 1, repeats: 1 });
 
   test("a good sound goes on to the next; a wrong one asks again; all sounds become slices that know what they are", async () => {
-    const { session, play, told } = studio();
+    const { session, play, told, known } = studio();
     session.start(shots, RATE, "none");
     await play(1);
     expect(session.store.getState()).toMatchObject({ state: "waiting", attempt: 0 });
@@ -55,7 +60,10 @@ describe("walking a shot list", () => {
     await play(1.4, 64);
     expect(session.store.getState().shot).toBeNull();
     expect(told()).toBe(2);
+    // What is known already before the end is what comes out of it: a crash loses none of it.
+    const before = known();
     const slices = session.stop();
+    expect(before).toEqual(slices);
     expect(slices.map((s) => [s.note, s.keep])).toEqual([
       [60, true],
       [null, false],
@@ -89,7 +97,7 @@ describe("walking a shot list", () => {
   });
 
   test("skip, redo, take it anyway, pause", async () => {
-    const { session, play } = studio();
+    const { session, play, known } = studio();
     session.start(shots, RATE, "none");
     await play(1);
     session.skip();
@@ -97,7 +105,9 @@ describe("walking a shot list", () => {
     await play(1.4, 70);
     session.accept();
     expect(session.store.getState().shots.map((s) => s.state)).toEqual(["skipped", "done"]);
+    expect(known().map((s) => s.keep)).toEqual([true]);
     session.redo();
+    expect(known().map((s) => s.keep)).toEqual([false]);
     expect(session.store.getState().shot?.name).toBe("E4");
     session.pause();
     await play(1.4, 64);

@@ -53,6 +53,8 @@ export interface SessionWorld {
   readonly sound: (cue: Cue, shot: Shot) => void;
   /** Frames of the recording at which sound was lost, as far as is known. */
   readonly gaps: () => readonly number[];
+  /** Told of all sounds that have come in whenever there is another, or one is kept after all or no more. */
+  readonly caught: (slices: readonly Slice[]) => void;
   /** Told whenever an entry's state has changed. */
   readonly changed: (shots: readonly Shot[]) => void;
 }
@@ -108,6 +110,7 @@ export class ShotSession {
     const verdict = this.broken(captured) ? { ...heard, problems: [LOST, ...heard.problems] } : heard;
     const good = verdict.problems.length === 0;
     this.caught.push({ shot, captured, verdict, keep: good });
+    this.world.caught(this.slices());
     const rang = (captured.end - captured.onset) / this.rate;
     this.store.setState({ verdict, judged: shot, rang });
     if (good) this.finish(shot, "done");
@@ -164,6 +167,7 @@ export class ShotSession {
     const { shot } = this.store.getState();
     if (!last || last.keep || last.shot.id !== shot?.id) return;
     last.keep = true;
+    this.world.caught(this.slices());
     this.finish(shot, "done");
   }
 
@@ -172,6 +176,7 @@ export class ShotSession {
     const last = this.caught.findLast((c) => c.keep);
     if (!last) return;
     last.keep = false;
+    this.world.caught(this.slices());
     const shots = this.store
       .getState()
       .shots.map((s) => (s.id === last.shot.id ? { ...s, state: "open" as const } : s));
@@ -195,6 +200,10 @@ export class ShotSession {
       this.world.changed(shots);
     }
     this.store.setState({ running: false });
+    return this.slices();
+  }
+
+  private slices(): Slice[] {
     return this.caught.map(({ shot, captured, verdict, keep }) =>
       newSlice({
         id: `s${captured.onset}`,

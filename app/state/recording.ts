@@ -3,7 +3,7 @@ import { addTake, newTake, type Shot, type Slice, setShots, type Take } from "..
 import { formatNumber } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
-import { BENCH, type Recorded, recorder } from "../audio/recorder";
+import { type Recorded, recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
 import { plural } from "../widgets/plural";
 import { audioWorker, withProgress } from "../workers/audio-worker";
@@ -37,6 +37,7 @@ export const shotSession = new ShotSession({
     audioWorker().judge({ rate: recorder.store.getState().rate, channels: [samples] }, shot, floor, landed),
   sound: (cue, shot) => void engine.audition(cueSound(cue, shot)),
   gaps: () => recorder.gaps,
+  caught: (slices) => recorder.sort(slices),
   changed: (shots) => session.commit(setShots("Record the shot list", shots), "shot-session"),
 });
 
@@ -98,12 +99,6 @@ export async function stopRecording(): Promise<void> {
       );
       return;
     }
-    const kept = slices.filter((s) => s.keep).length;
-    if (slices.length > 0)
-      tell(
-        "good",
-        `${plural(kept, "sound is", "sounds are")} in the take, each with its note, strength and repeat; ${slices.length - kept} struck again.`,
-      );
   }
   await recorder.forget(recorded.info.id);
 }
@@ -136,7 +131,7 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
         ...{ sha: stored.sha, rate: info.rate, channels: stored.channels, frames: stored.frames },
         origin: "recorded",
         date: new Date(info.started).toISOString(),
-        source: recorder.store.getState().choice.device === BENCH ? "bench mic" : "microphone",
+        source: info.source,
         clips,
         gaps,
         slices: filled,
@@ -144,6 +139,12 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
     ),
   );
   setView({ takeId: id });
+  const kept = slices.filter((s) => s.keep).length;
+  if (slices.length > 0)
+    tell(
+      "good",
+      `${plural(kept, "sound is", "sounds are")} in the take, each with its note, strength and repeat; ${slices.length - kept} struck again.`,
+    );
   if (clips.length > 0)
     tell(
       "doubt",

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
-import { newInstrument } from "../../core/instrument";
+import { newInstrument, newSlice } from "../../core/instrument";
 
 /** What localForage does, in memory; keys come back in no particular order, as databases give them. */
 class Store {
@@ -25,9 +25,8 @@ class Store {
 }
 const [instruments, blobs, recordings, settings] = [new Store(), new Store(), new Store(), new Store()];
 jest.unstable_mockModule("./stores", () => ({ instruments, blobs, recordings, settings }));
-const { beginRecording, forgetRecording, readRecording, unfinishedRecordings, writeChunk } = await import(
-  "./recordings"
-);
+const { beginRecording, forgetRecording, readFacts, readRecording, unfinishedRecordings, writeChunk, writeFacts } =
+  await import("./recordings");
 const { deleteInstrument, listInstruments, loadInstrument, saveInstrument } = await import("./library");
 const { audioBytes, storeAudio } = await import("./audio-files");
 
@@ -37,7 +36,7 @@ beforeEach(() => {
 });
 
 describe("recordings", () => {
-  const info = { id: "r1", name: "take 1", rate: 44100, channels: 2, started: 1 };
+  const info = { id: "r1", name: "take 1", rate: 44100, channels: 2, started: 1, source: "bench mic" };
   const chunk = (n: number) => [Float32Array.of(n, n + 0.5), Float32Array.of(-n, -n - 0.5)];
 
   test("chunks are joined in the order they came, however many there are", async () => {
@@ -59,6 +58,29 @@ describe("recordings", () => {
     expect((await unfinishedRecordings()).map((r) => r.id).sort()).toEqual(["r1", "r10"]);
     await forgetRecording("r1");
     expect([...recordings.items.keys()].sort()).toEqual(["r10", "r10/000000"]);
+  });
+
+  test("a chunk of another width neither moves a channel nor loses one", async () => {
+    await beginRecording({ ...info, channels: 1 });
+    await writeChunk("r1", 0, [Float32Array.of(1, 2)]);
+    await writeChunk("r1", 1, [Float32Array.of(3), Float32Array.of(-3)]);
+    expect(await readRecording({ ...info, channels: 1 })).toEqual([
+      Float32Array.of(1, 2, 3),
+      Float32Array.of(1, 2, -3),
+    ]);
+  });
+
+  test("what is known of a recording is kept beside it, and forgotten with it", async () => {
+    expect(await readFacts("r1")).toEqual({ clips: [], gaps: [], slices: [] });
+    const slice = newSlice({ id: "s1", start: 1, end: 9, onset: 2 });
+    await beginRecording(info);
+    await writeFacts("r1", { clips: [4], gaps: [], slices: [] });
+    await writeFacts("r1", { clips: [4], gaps: [7], slices: [slice] });
+    expect(await readFacts("r1")).toEqual({ clips: [4], gaps: [7], slices: [slice] });
+    expect((await readRecording(info)).map((c) => c.length)).toEqual([0, 0]);
+    expect((await unfinishedRecordings()).map((r) => r.id)).toEqual(["r1"]);
+    await forgetRecording("r1");
+    expect(recordings.items.size).toBe(0);
   });
 
   test("a recording of which nothing was written is empty, not an error", async () => {

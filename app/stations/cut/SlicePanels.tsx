@@ -1,6 +1,6 @@
 import { startTransition, useState } from "react";
 import type { Slice, Take } from "../../../core/instrument";
-import { cx } from "../../widgets/class-names";
+import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { NamePanel } from "./NamePanel";
 import { SliceMatrix } from "./SliceMatrix";
 import { SliceTable } from "./SliceTable";
@@ -24,27 +24,17 @@ interface SlicePanelsProps {
 export function SlicePanels({ take, keys, onSelect, onShow }: SlicePanelsProps) {
   const [panel, setPanel] = useState<Panel>("list");
   return (
-    <>
-      <div role="tablist" aria-label="Show the slices as" className="flex h-7 shrink-0 border-rule border-b px-3">
-        {PANELS.map((p) => (
-          <button
-            key={p.id}
-            type="button"
-            role="tab"
-            aria-selected={panel === p.id}
-            onClick={() => startTransition(() => setPanel(p.id))}
-            className={cx(
-              "border-b-2 px-3",
-              panel === p.id ? "border-cobalt font-semibold" : "border-transparent text-ink-soft hover:text-ink",
-            )}
-          >
-            {p.label}
-          </button>
-        ))}
-      </div>
-      {panel === "list" && <SliceTable take={take} keys={keys} onSelect={onSelect} onShow={onShow} />}
-      {panel === "matrix" && <SliceMatrix take={take} keys={keys} onSelect={onSelect} />}
-      {panel === "names" && <NamePanel take={take} />}
-    </>
+    <Tabs shown={panel} onShow={(id) => startTransition(() => setPanel(id))}>
+      <TabRow label="Show the slices as" tabs={PANELS} className="border-rule border-b px-3" />
+      <TabPanel id="list">
+        <SliceTable take={take} keys={keys} onSelect={onSelect} onShow={onShow} />
+      </TabPanel>
+      <TabPanel id="matrix">
+        <SliceMatrix take={take} keys={keys} onSelect={onSelect} />
+      </TabPanel>
+      <TabPanel id="names">
+        <NamePanel take={take} />
+      </TabPanel>
+    </Tabs>
   );
 }

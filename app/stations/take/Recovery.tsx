@@ -1,7 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { recorder } from "../../audio/recorder";
 import { keepRecording } from "../../state/recording";
-import { forgetRecording, type RecordingInfo, readRecording, unfinishedRecordings } from "../../storage/recordings";
+import {
+  forgetRecording,
+  type RecordingInfo,
+  readFacts,
+  readRecording,
+  unfinishedRecordings,
+} from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
 
 const KEY = ["unfinished-recordings"];
@@ -13,8 +19,10 @@ export function Recovery() {
   const done = () => client.invalidateQueries({ queryKey: KEY });
   const recover = async (info: RecordingInfo) => {
     const channels = await readRecording(info);
-    if ((channels[0]?.length ?? 0) > 0)
-      await keepRecording({ info: { ...info, name: `${info.name} (recovered)` }, channels, clips: [], gaps: [] });
+    if ((channels[0]?.length ?? 0) > 0) {
+      const { slices, ...flaws } = await readFacts(info.id);
+      await keepRecording({ info: { ...info, name: `${info.name} (recovered)` }, channels, ...flaws }, slices);
+    }
     await forgetRecording(info.id);
     await done();
   };

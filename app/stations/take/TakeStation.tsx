@@ -12,6 +12,7 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 import { plural } from "../../widgets/plural";
+import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { RecordStrip } from "./RecordStrip";
 import { Recovery } from "./Recovery";
 import { RoomPanel } from "./RoomPanel";
@@ -36,68 +37,55 @@ export function TakeStation() {
   const picker = useRef<HTMLInputElement>(null);
   const take = takes.find((t) => t.id === takeId) ?? takes[0] ?? null;
   const seconds = takes.reduce((sum, t) => sum + t.frames / t.rate, 0);
-  const shown = running ? "shots" : panel;
+  const answered = shots.filter((s) => s.state !== "open").length;
+  const tabs = PANELS.map((p) =>
+    p.id === "shots" && shots.length > 0 ? { ...p, count: `${answered}/${shots.length}` } : p,
+  );
   return (
-    <Station
-      title="Recordings"
-      facts={takes.length > 0 ? `${plural(takes.length, "take")} · ${seconds.toFixed(0)} s` : null}
-      actions={
-        <>
-          <div role="tablist" aria-label="Take shows" className="mr-2 flex">
-            {PANELS.map((p) => (
-              <button
-                key={p.id}
-                type="button"
-                role="tab"
-                aria-selected={shown === p.id}
-                disabled={running}
-                onClick={() => setView({ takePanel: p.id })}
-                className={cx(
-                  "h-7 border-b-2 px-2.5",
-                  shown === p.id ? "border-cobalt font-semibold" : "border-transparent text-ink-soft hover:text-ink",
-                )}
-              >
-                {p.label}
-                {p.id === "shots" && shots.length > 0 && (
-                  <span className="num ml-1 text-[11px]">
-                    {shots.filter((s) => s.state !== "open").length}/{shots.length}
-                  </span>
-                )}
-              </button>
-            ))}
-          </div>
-          <input
-            ref={picker}
-            type="file"
-            multiple
-            hidden
-            data-testid="open-files"
-            onChange={(event) => {
-              void openFiles([...(event.target.files ?? [])], (to) => void navigate(to));
-              event.target.value = "";
-            }}
-          />
-          <Button
-            hint="Opens recordings (WAV, AIFF, FLAC, MP3 and what else the browser knows) or a package; files and folders can also be dropped anywhere"
-            onClick={() => picker.current?.click()}
-          >
-            <FolderOpen size={14} aria-hidden /> Open files
-          </Button>
-          {take && !running && (
-            <Button look="primary" hint="Find the sounds in this take" onClick={() => void navigate("/cut")}>
-              Cut this take
+    <Tabs shown={running ? "shots" : panel} onShow={(takePanel) => setView({ takePanel })}>
+      <Station
+        title="Recordings"
+        facts={takes.length > 0 ? `${plural(takes.length, "take")} · ${seconds.toFixed(0)} s` : null}
+        actions={
+          <>
+            <TabRow label="Take shows" tabs={tabs} disabled={running} className="mr-2" />
+            <input
+              ref={picker}
+              type="file"
+              multiple
+              hidden
+              data-testid="open-files"
+              onChange={(event) => {
+                void openFiles([...(event.target.files ?? [])], (to) => void navigate(to));
+                event.target.value = "";
+              }}
+            />
+            <Button
+              hint="Opens recordings (WAV, AIFF, FLAC, MP3 and what else the browser knows) or a package; files and folders can also be dropped anywhere"
+              onClick={() => picker.current?.click()}
+            >
+              <FolderOpen size={14} aria-hidden /> Open files
             </Button>
-          )}
-        </>
-      }
-      inspector={running ? <ShotQueue /> : take && <TakeDetails key={take.id} take={take} />}
-    >
-      <RecordStrip />
-      <Recovery />
-      {shown === "shots" && <ShotPanel />}
-      {shown === "room" && <RoomPanel take={take} />}
-      {shown === "takes" && (take ? <Takes take={take} takes={takes} /> : <NoTake />)}
-    </Station>
+            {take && !running && (
+              <Button look="primary" hint="Find the sounds in this take" onClick={() => void navigate("/cut")}>
+                Cut this take
+              </Button>
+            )}
+          </>
+        }
+        inspector={running ? <ShotQueue /> : take && <TakeDetails key={take.id} take={take} />}
+      >
+        <RecordStrip />
+        <Recovery />
+        <TabPanel id="shots">
+          <ShotPanel />
+        </TabPanel>
+        <TabPanel id="room">
+          <RoomPanel take={take} />
+        </TabPanel>
+        <TabPanel id="takes">{take ? <Takes take={take} takes={takes} /> : <NoTake />}</TabPanel>
+      </Station>
+    </Tabs>
   );
 }
 

@@ -1,0 +1,39 @@
+import type { ChannelChoice } from "./channel-choice";
+
+/** What is recorded from: the bench mic, or a device by its id (`default` for the system's own). */
+export interface InputChoice {
+  readonly device: string;
+  readonly channels: ChannelChoice;
+  readonly rate: number;
+}
+
+/** An input's stream, and the context of its own rate that captures it. */
+export interface OpenInput {
+  readonly stream: MediaStream;
+  readonly context: AudioContext;
+}
+
+/** Opens a device without any voice processing, at its own rate. */
+export async function openDevice(choice: InputChoice): Promise<OpenInput> {
+  const stream = await navigator.mediaDevices.getUserMedia({
+    audio: {
+      ...(choice.device === "default" ? {} : { deviceId: { exact: choice.device } }),
+      echoCancellation: false,
+      noiseSuppression: false,
+      autoGainControl: false,
+      channelCount: { ideal: 2 },
+      sampleRate: { ideal: choice.rate },
+    },
+  });
+  const rate = stream.getAudioTracks()[0]?.getSettings().sampleRate ?? choice.rate;
+  return { stream, context: new AudioContext({ sampleRate: rate }) };
+}
+
+/** Why an input can't be had, for people. */
+export function reasonOf(error: unknown): string {
+  if (error instanceof DOMException && error.name === "NotAllowedError")
+    return "the browser was not allowed to use the microphone";
+  if (error instanceof DOMException && (error.name === "NotFoundError" || error.name === "OverconstrainedError"))
+    return "no microphone was found; the bench mic is always there";
+  return error instanceof Error ? error.message : String(error);
+}
