@@ -8,6 +8,7 @@ import { live, timing } from "./live";
 import { load } from "./load";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
+import { watchStolen } from "./stolen";
 import { voices } from "./voices";
 
 const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
@@ -32,5 +33,8 @@ for (const name of wanted.length > 0 ? wanted : Object.keys(BENCHES)) {
     process.exitCode = 1;
     continue;
   }
+  const stolen = watchStolen();
   for (const figure of await bench()) console.log(JSON.stringify(figure));
+  const share = stolen();
+  if (share !== null) console.error(`${name}: others took ${Math.round(share * 100)} % of this machine meanwhile`);
 }
