@@ -39,6 +39,13 @@ export interface EngineView {
 
 const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0, thinned: 0, dropped: 0 };
 
+/** Milliseconds without another change until the engine takes a changed script. */
+const RULES_AFTER = 250;
+
+/** Whether two documents differ in their rules at the most. */
+const sameButRules = (a: Instrument, b: Instrument): boolean =>
+  a.id === b.id && (Object.keys(b) as (keyof Instrument)[]).every((key) => key === "rules" || a[key] === b[key]);
+
 /** Runs the engine in an audio worklet: keeps its plan and samples as the instrument has them, and passes notes to it. */
 export class EngineHost {
   readonly store = createStore<EngineView>(() => ({
@@ -66,6 +73,7 @@ export class EngineHost {
   private readonly sent = new Set<string>();
   private loading = 0;
   private waiting: ToEngine[] = [];
+  private typing: ReturnType<typeof setTimeout> | null = null;
 
   constructor(private readonly parts: EngineParts) {}
 
@@ -125,8 +133,23 @@ export class EngineHost {
   /** Shows the engine an instrument: a new one, or the same after an edit. */
   show(instrument: Instrument): void {
     this.instrument = instrument;
-    if (!this.node || this.sentInstrument === instrument) return;
     const before = this.sentInstrument;
+    if (!this.node || before === instrument) return;
+    if (this.typing !== null) clearTimeout(this.typing);
+    this.typing = null;
+    // A script that is being typed is seldom whole: the engine takes it once the keys rest, or a note is played.
+    if (before && sameButRules(before, instrument)) this.typing = setTimeout(() => this.settle(), RULES_AFTER);
+    else this.hand(instrument, before);
+  }
+
+  private settle(): void {
+    if (this.typing === null) return;
+    clearTimeout(this.typing);
+    this.typing = null;
+    if (this.instrument) this.hand(this.instrument, this.sentInstrument);
+  }
+
+  private hand(instrument: Instrument, before: Instrument | null): void {
     this.sentInstrument = instrument;
     if (before && before.id === instrument.id && sameStructure(before, instrument)) {
       this.send({ type: "base", base: baseValues(instrument) });
@@ -161,6 +184,7 @@ export class EngineHost {
   /** A channel message from a keyboard, a controller or MIDI; starts the audio when it sleeps. */
   midi(status: number, data1: number, data2: number): void {
     void this.start();
+    this.settle();
     this.send({ type: "midi", status, data1, data2 });
     const kind = status & 0xf0;
     const { held } = this.store.getState();
@@ -198,6 +222,7 @@ export class EngineHost {
   /** Plays a phrase in a loop. */
   async playPhrase(events: readonly TimedMidi[], seconds: number): Promise<void> {
     await this.start();
+    this.settle();
     this.send({ type: "phrase", events, seconds });
     this.store.setState({ playing: true });
   }
