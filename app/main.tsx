@@ -10,7 +10,8 @@ import { session } from "./state/session";
 import { showTheme, useView } from "./state/view";
 
 showTheme(useView.getState().theme);
-void engine.prepare();
+// The first audio context takes a fifth of a second of the page's time: not before there is something to see.
+requestIdleCallback(() => void engine.prepare(), { timeout: 1000 });
 for (const gesture of ["pointerdown", "keydown"])
   addEventListener(gesture, () => void engine.start(), { capture: true });
 // What was changed last is stored before the page goes.

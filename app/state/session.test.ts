@@ -13,7 +13,9 @@ jest.unstable_mockModule("../storage/library", () => ({
     if (full) throw new Error("the disk is full");
     stored.set(document.id, document);
   },
-  loadInstrument: async (id: string) => stored.get(id) ?? null,
+}));
+jest.unstable_mockModule("../workers/document-worker", () => ({
+  documentWorker: () => ({ loadInstrument: async (id: string) => stored.get(id) ?? null }),
 }));
 jest.unstable_mockModule("../storage/stores", () => ({
   settings: {

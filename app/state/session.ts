@@ -1,7 +1,8 @@
 import { createStore } from "zustand/vanilla";
 import { type Edit, History, type Instrument } from "../../core/instrument";
-import { loadInstrument, saveInstrument } from "../storage/library";
+import { saveInstrument } from "../storage/library";
 import { settings } from "../storage/stores";
+import { documentWorker } from "../workers/document-worker";
 
 /** The instrument that is open, with its history and whether it is saved. */
 export interface SessionState {
@@ -80,7 +81,7 @@ export class Session {
   /** Opens a stored instrument; false when there is none of that id. */
   async open(id: string): Promise<boolean> {
     await this.save();
-    const instrument = await loadInstrument(id);
+    const instrument = await documentWorker().loadInstrument(id);
     if (!instrument) return false;
     this.store.setState({ history: History.of(instrument), saved: "saved", failure: null });
     await settings.setItem(LAST_OPEN, id);

@@ -31,7 +31,7 @@ export async function listInstruments(): Promise<LibraryEntry[]> {
   return entries.sort((a, b) => b.changed - a.changed);
 }
 
-/** The instrument of an id; null when there is none, an Error's message when it can't be read. */
+/** The instrument of an id; null when there is none. Throws an Error with the reason where it can't be read. */
 export async function loadInstrument(id: string): Promise<Instrument | null> {
   const stored = await instruments.getItem<Stored>(id);
   if (!stored) return null;
@@ -45,4 +45,11 @@ export const saveInstrument = async (document: Instrument): Promise<void> => {
   await instruments.setItem<Stored>(document.id, { changed: Date.now(), document });
 };
 
-export const deleteInstrument = (id: string): Promise<void> => instruments.removeItem(id);
+/** Deletes an instrument, whether it can be read or not; returns how to put it back as it was. */
+export async function deleteInstrument(id: string): Promise<() => Promise<void>> {
+  const stored = await instruments.getItem(id);
+  await instruments.removeItem(id);
+  return async () => {
+    if (stored !== null) await instruments.setItem(id, stored);
+  };
+}

@@ -106,14 +106,22 @@ describe("library", () => {
       ["a", "A", 0, 0, 10],
     ]);
     expect(await loadInstrument("a")).toEqual(newInstrument("a", "A"));
-    await deleteInstrument("a");
+    const putBack = await deleteInstrument("a");
     expect(await loadInstrument("a")).toBeNull();
+    await putBack();
+    expect(await loadInstrument("a")).toEqual(newInstrument("a", "A"));
+    expect((await listInstruments()).map((e) => e.changed)).toEqual([30, 20, 10]);
   });
 
   test("one that can't be read says which and why, and stays where it is", async () => {
     await saveInstrument({ ...newInstrument("x", "Broken"), macros: "none" as never });
     await expect(loadInstrument("x")).rejects.toThrow(/“Broken” can't be read: macros/);
     expect(instruments.items.has("x")).toBe(true);
+    const before = structuredClone(instruments.items.get("x"));
+    const putBack = await deleteInstrument("x");
+    expect(instruments.items.has("x")).toBe(false);
+    await putBack();
+    expect(instruments.items.get("x")).toEqual(before);
   });
 });
 

@@ -1,5 +1,6 @@
 import { Check, ChevronDown } from "lucide-react";
 import { Select } from "radix-ui";
+import { useState } from "react";
 import { cx } from "./class-names";
 
 export interface ChoiceOption {
@@ -40,53 +41,69 @@ export function Choice({ label, value, options, onChange, className, placeholder
       </select>
     );
   }
-  const groups = [...new Set(options.map((o) => o.group ?? ""))];
+  return <ListedChoice {...{ label, value, options, onChange, className, placeholder }} />;
+}
+
+function ListedChoice({ label, value, options, onChange, className, placeholder }: ChoiceProps) {
+  // A page may have hundreds of choices: the options of one are made when somebody comes near it.
+  const [near, setNear] = useState(false);
+  const come = () => setNear(true);
+  const chosen = options.find((o) => o.id === value);
   return (
-    <Select.Root value={value} onValueChange={onChange}>
+    <Select.Root value={value} onValueChange={onChange} onOpenChange={come}>
       <Select.Trigger
         aria-label={label}
+        onFocus={come}
+        onPointerEnter={come}
         className={cx(
           "inline-flex h-[24px] min-w-0 items-center justify-between gap-1 rounded-[2px] border border-transparent bg-well px-1.5 hover:border-rule-strong data-[placeholder]:text-ink-faint",
           className,
         )}
       >
         <span className="truncate">
-          <Select.Value placeholder={placeholder} />
+          <Select.Value placeholder={placeholder}>{chosen?.label}</Select.Value>
         </span>
         <Select.Icon>
           <ChevronDown size={13} aria-hidden />
         </Select.Icon>
       </Select.Trigger>
-      <Select.Portal>
-        <Select.Content
-          position="popper"
-          sideOffset={3}
-          className="z-50 max-h-80 overflow-hidden rounded-m border border-rule-strong bg-sheet shadow-md"
-        >
-          <Select.Viewport className="p-1">
-            {groups.map((group) => (
-              <Select.Group key={group}>
-                {group && <Select.Label className="px-2 pt-1.5 pb-0.5 text-s text-ink-faint">{group}</Select.Label>}
-                {options
-                  .filter((o) => (o.group ?? "") === group)
-                  .map((o) => (
-                    <Select.Item
-                      key={o.id}
-                      value={o.id}
-                      disabled={o.disabled === true}
-                      className="flex h-6 items-center gap-2 rounded-[2px] pr-3 pl-6 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-tint-cobalt"
-                    >
-                      <Select.ItemIndicator className="absolute left-2">
-                        <Check size={12} aria-hidden />
-                      </Select.ItemIndicator>
-                      <Select.ItemText>{o.label}</Select.ItemText>
-                    </Select.Item>
-                  ))}
-              </Select.Group>
-            ))}
-          </Select.Viewport>
-        </Select.Content>
-      </Select.Portal>
+      {near && <Options options={options} />}
     </Select.Root>
+  );
+}
+
+function Options({ options }: { options: readonly ChoiceOption[] }) {
+  const groups = [...new Set(options.map((o) => o.group ?? ""))];
+  return (
+    <Select.Portal>
+      <Select.Content
+        position="popper"
+        sideOffset={3}
+        className="z-50 max-h-80 overflow-hidden rounded-m border border-rule-strong bg-sheet shadow-md"
+      >
+        <Select.Viewport className="p-1">
+          {groups.map((group) => (
+            <Select.Group key={group}>
+              {group && <Select.Label className="px-2 pt-1.5 pb-0.5 text-s text-ink-faint">{group}</Select.Label>}
+              {options
+                .filter((o) => (o.group ?? "") === group)
+                .map((o) => (
+                  <Select.Item
+                    key={o.id}
+                    value={o.id}
+                    disabled={o.disabled === true}
+                    className="flex h-6 items-center gap-2 rounded-[2px] pr-3 pl-6 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-tint-cobalt"
+                  >
+                    <Select.ItemIndicator className="absolute left-2">
+                      <Check size={12} aria-hidden />
+                    </Select.ItemIndicator>
+                    <Select.ItemText>{o.label}</Select.ItemText>
+                  </Select.Item>
+                ))}
+            </Select.Group>
+          ))}
+        </Select.Viewport>
+      </Select.Content>
+    </Select.Portal>
   );
 }

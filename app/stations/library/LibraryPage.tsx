@@ -10,15 +10,10 @@ import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { clearSelection } from "../../state/view";
-import {
-  deleteInstrument,
-  type LibraryEntry,
-  listInstruments,
-  loadInstrument,
-  saveInstrument,
-} from "../../storage/library";
+import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
+import { documentWorker } from "../../workers/document-worker";
 
 const KEY = ["library"];
 
@@ -30,7 +25,7 @@ export function LibraryPage() {
   const [filter, setFilter] = useState("");
   const entries = useQuery({
     queryKey: [...KEY, open.id],
-    queryFn: async () => session.save().then(listInstruments),
+    queryFn: async () => session.save().then(() => documentWorker().listInstruments()),
     staleTime: 0,
   });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
@@ -48,19 +43,19 @@ export function LibraryPage() {
     await navigate("/take");
   };
   const duplicate = async (entry: LibraryEntry) => {
-    const instrument = await loadInstrument(entry.id);
-    if (!instrument) return;
-    await saveInstrument({ ...instrument, id: freshId(), about: { ...instrument.about, name: `${entry.name} copy` } });
+    try {
+      const instrument = await documentWorker().loadInstrument(entry.id);
+      if (!instrument) return;
+      const about = { ...instrument.about, name: `${entry.name} copy` };
+      await saveInstrument({ ...instrument, id: freshId(), about });
+    } catch (error) {
+      tell("error", `${error instanceof Error ? error.message : String(error)}.`);
+    }
     await refresh();
   };
   const remove = async (entry: LibraryEntry) => {
-    const instrument = await loadInstrument(entry.id);
-    if (!instrument) return;
-    await deleteInstrument(entry.id);
-    tell("good", `${entry.name} was deleted.`, {
-      label: "Undo",
-      run: () => void saveInstrument(instrument).then(refresh),
-    });
+    const putBack = await deleteInstrument(entry.id);
+    tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void putBack().then(refresh) });
     await refresh();
   };
   const shown = (entries.data ?? []).filter((e) => `${e.name} ${e.maker}`.toLowerCase().includes(filter.toLowerCase()));

@@ -2,6 +2,7 @@ import type { Loop } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
+import { grouped } from "../../widgets/plural";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 
@@ -108,8 +109,7 @@ export function LoopFields({
       {loop && (
         <Row label="Length">
           <span className="num text-[12px]">
-            {formatNumber("seconds", (loop.end - loop.start) / rate)} · {(loop.end - loop.start).toLocaleString("en")}{" "}
-            fr
+            {formatNumber("seconds", (loop.end - loop.start) / rate)} · {grouped(loop.end - loop.start)} fr
           </span>
         </Row>
       )}

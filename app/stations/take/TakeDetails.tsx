@@ -9,7 +9,7 @@ import { session } from "../../state/session";
 import { askToKeep, bytesText, measureSpace } from "../../state/storage-space";
 import { Button } from "../../widgets/Button";
 import { Row, Section } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
+import { grouped, plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 /** Where a take comes from, in words. */
@@ -44,7 +44,7 @@ export function TakeDetails({ take }: { take: Take }) {
             : new Date(take.date).toLocaleString("sv", { dateStyle: "short", timeStyle: "short" }),
         )}
         {fact("Source", take.source || ORIGINS[take.origin])}
-        {fact("Length", formatNumber("seconds", take.frames / take.rate), `${take.frames.toLocaleString("en")} frames`)}
+        {fact("Length", formatNumber("seconds", take.frames / take.rate), `${grouped(take.frames)} frames`)}
         {fact("Format", `${formatNumber("hertz", take.rate)} ${take.channels === 1 ? "mono" : "stereo"}`)}
         {fact("Noise floor", take.floor === null ? "not measured" : formatNumber("decibels", take.floor))}
         {take.clips.length > 0 && (
