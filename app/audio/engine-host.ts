@@ -39,8 +39,11 @@ export interface EngineView {
 
 const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0, thinned: 0, dropped: 0 };
 
-/** Milliseconds without another change until the engine takes a changed script. */
+/** Milliseconds until the engine takes a changed script. */
 const RULES_AFTER = 250;
+/** A plan that was handed over in so many milliseconds goes at once; others wait a while, at the most so long. */
+const LIGHT = 6;
+const MOST_WAIT = 400;
 
 /** Whether two documents differ in their rules at the most. */
 const sameButRules = (a: Instrument, b: Instrument): boolean =>
@@ -73,7 +76,10 @@ export class EngineHost {
   private readonly sent = new Set<string>();
   private loading = 0;
   private waiting: ToEngine[] = [];
-  private typing: ReturnType<typeof setTimeout> | null = null;
+  /** Runs while a change waits to be handed over. */
+  private due: ReturnType<typeof setTimeout> | null = null;
+  /** Milliseconds that handing over the last plan took. */
+  private handing = 0;
 
   constructor(private readonly parts: EngineParts) {}
 
@@ -135,28 +141,44 @@ export class EngineHost {
     this.instrument = instrument;
     const before = this.sentInstrument;
     if (!this.node || before === instrument) return;
-    if (this.typing !== null) clearTimeout(this.typing);
-    this.typing = null;
-    // A script that is being typed is seldom whole: the engine takes it once the keys rest, or a note is played.
-    if (before && sameButRules(before, instrument)) this.typing = setTimeout(() => this.settle(), RULES_AFTER);
-    else this.hand(instrument, before);
+    if (this.due !== null) {
+      // What waits already is the newest when its time comes.
+      if (before?.id !== instrument.id) this.settle();
+      return;
+    }
+    const wait = this.waitFor(instrument, before);
+    if (wait === 0) this.hand(instrument);
+    else this.due = setTimeout(() => this.settle(), wait);
   }
 
+  /** Milliseconds for which a change may wait for others, unless a note is played. */
+  private waitFor(instrument: Instrument, before: Instrument | null): number {
+    if (before?.id !== instrument.id || sameStructure(before, instrument)) return 0;
+    // A script that is being typed is seldom whole.
+    if (sameButRules(before, instrument)) return RULES_AFTER;
+    // A plan of thousands of zones takes longer to hand over than a drag has from one picture to the next.
+    return this.handing > LIGHT ? Math.min(MOST_WAIT, this.handing * 6) : 0;
+  }
+
+  /** Hands over at once what waits. */
   private settle(): void {
-    if (this.typing === null) return;
-    clearTimeout(this.typing);
-    this.typing = null;
-    if (this.instrument) this.hand(this.instrument, this.sentInstrument);
+    if (this.due === null) return;
+    clearTimeout(this.due);
+    this.due = null;
+    if (this.instrument) this.hand(this.instrument);
   }
 
-  private hand(instrument: Instrument, before: Instrument | null): void {
+  private hand(instrument: Instrument): void {
+    const before = this.sentInstrument;
     this.sentInstrument = instrument;
     if (before && before.id === instrument.id && sameStructure(before, instrument)) {
       this.send({ type: "base", base: baseValues(instrument) });
       return;
     }
     if (before?.id !== instrument.id) this.silence();
+    const began = performance.now();
     this.send({ type: "plan", plan: compile(instrument) });
+    this.handing = performance.now() - began;
     void this.loadSamples(instrument);
   }
 

@@ -1,7 +1,7 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
 import { type Instrument, listNotes, listZones } from "../../core/instrument";
-import { plural } from "../widgets/plural";
+import { grouped, plural } from "../widgets/plural";
 
 /** How far a station is: empty, begun, done. */
 export type Progress = "empty" | "half" | "full";
@@ -50,7 +50,7 @@ export const STATIONS: readonly StationInfo[] = [
       if (zones.length === 0) return { text: "empty", progress: "empty" };
       const low = Math.min(...zones.map((z) => z.keyLow));
       const high = Math.max(...zones.map((z) => z.keyHigh));
-      return { text: `${zones.length} · ${nameOfNote(low)}–${nameOfNote(high)}`, progress: "full" };
+      return { text: `${grouped(zones.length)} · ${nameOfNote(low)}–${nameOfNote(high)}`, progress: "full" };
     },
   },
   {
@@ -62,7 +62,7 @@ export const STATIONS: readonly StationInfo[] = [
       const zones = listZones(instrument);
       const loops = zones.filter((z) => z.loop).length;
       return {
-        text: `${loops} of ${zones.length}`,
+        text: `${grouped(loops)} of ${grouped(zones.length)}`,
         progress: loops === 0 ? "empty" : loops < zones.length ? "half" : "full",
       };
     },

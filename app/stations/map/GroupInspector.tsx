@@ -22,6 +22,7 @@ import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { ParamControl, Row, Section } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 /** The settings that the zones of a group share. */
@@ -56,7 +57,10 @@ export function Structure() {
       {layers.map((layer) => (
         <LayerPart key={layer.id} layer={layer} last={layers.length === 1} />
       ))}
-      <Button onClick={() => session.commit(addLayer(newLayer(freshId(), `Layer ${layers.length + 1}`)))}>
+      <Button
+        className="mb-3"
+        onClick={() => session.commit(addLayer(newLayer(freshId(), `Layer ${layers.length + 1}`)))}
+      >
         <Plus size={13} aria-hidden /> Add layer
       </Button>
       <Section
@@ -118,7 +122,10 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
   const { sets } = useInstrument();
   return (
     <Section
-      title={`${layer.groups.reduce((n, g) => n + g.zones.length, 0)} zones`}
+      title={plural(
+        layer.groups.reduce((n, g) => n + g.zones.length, 0),
+        "zone",
+      )}
       aside={
         <Button
           aria-label={`Add group to ${layer.name}`}
@@ -146,7 +153,7 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
       {layer.groups.map((group) => (
         <details key={group.id} className="border-rule border-t">
           <summary className="cursor-pointer py-1">
-            {group.name} <span className="num text-ink-faint text-s">{group.zones.length} zones</span>
+            {group.name} <span className="num text-ink-faint text-s">{plural(group.zones.length, "zone")}</span>
           </summary>
           <Row label="Group">
             {rename("Name of the group", group.name, (name) => session.commit(renameGroup(layer.id, group.id, name)))}

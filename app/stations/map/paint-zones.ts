@@ -1,0 +1,143 @@
+import { nameOfNote } from "../../../core/audio";
+import { isBlack, keyX } from "../../state/key-axis";
+import type { Colours } from "../../widgets/Drawing";
+import { FIELD_BOTTOM, FIELD_TOP, type Stack, velocityY } from "./field-geometry";
+
+interface Axis {
+  readonly low: number;
+  readonly count: number;
+  readonly width: number;
+}
+
+/** The field without its zones: octaves, black keys, velocities. */
+export function paintGround(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  axis: { low: number; count: number; width: number },
+  colours: Colours,
+): void {
+  pen.font = '10.5px "Spline Sans Mono Variable", monospace';
+  const top = FIELD_TOP;
+  const bottom = height - FIELD_BOTTOM;
+  for (let key = axis.low; key < axis.low + axis.count; key++) {
+    const x = keyX(axis, key);
+    if (isBlack(key)) {
+      pen.fillStyle = colours.ground;
+      pen.globalAlpha = 0.55;
+      pen.fillRect(x, top, keyX(axis, key + 1) - x, bottom - top);
+      pen.globalAlpha = 1;
+    }
+    if (key % 12 !== 0) continue;
+    pen.fillStyle = colours["rule-strong"];
+    pen.fillRect(Math.round(x), 8, 1, bottom - 8);
+    pen.fillStyle = colours["ink-soft"];
+    const text = `${nameOfNote(key)} · ${key}`;
+    if (x + 4 + pen.measureText(text).width < width) pen.fillText(text, x + 4, 18);
+  }
+  pen.strokeStyle = colours.rule;
+  pen.setLineDash([1, 4]);
+  for (const velocity of [32, 64, 96, 127]) {
+    const y = Math.round(velocityY(velocity, height)) + 0.5;
+    pen.beginPath();
+    pen.moveTo(0, y);
+    pen.lineTo(width, y);
+    pen.stroke();
+    pen.fillStyle = colours["ink-faint"];
+    pen.textAlign = "right";
+    pen.fillText(String(velocity), width - 5, velocity === 127 ? y + 12 : y - 4);
+    pen.textAlign = "left";
+  }
+  pen.setLineDash([]);
+}
+
+/** Zones that stand out by their id, and where the keys are. */
+interface StackLook {
+  readonly selected: ReadonlySet<string>;
+  readonly played: ReadonlySet<string>;
+  readonly axis: Axis;
+}
+
+/** Lower than that a zone has no label, lower still no marks for its repeats. */
+const LABELLED = 34;
+const MARKED = 24;
+
+/** All zones. There may be thousands: what is the same for all is set once, and small ones are plain rectangles. */
+export function paintStacks(
+  pen: CanvasRenderingContext2D,
+  stacks: readonly Stack[],
+  look: StackLook,
+  colours: Colours,
+): void {
+  pen.font = '11px "Spline Sans Mono Variable", monospace';
+  // All characters of this face are equally wide.
+  const character = pen.measureText("0").width;
+  for (const stack of stacks) paintStack(pen, stack, look, colours, character);
+}
+
+function paintStack(
+  pen: CanvasRenderingContext2D,
+  stack: Stack,
+  look: StackLook,
+  colours: Colours,
+  character: number,
+): void {
+  const x = stack.x + 1.5;
+  const y = stack.y + 1.5;
+  const width = stack.width - 3;
+  const height = stack.height - 3;
+  const [first] = stack.zones;
+  if (!first || x + width < 0 || x > look.axis.width || width <= 0 || height <= 0) return;
+  const selected = stack.zones.some((z) => look.selected.has(z.id));
+  const sounding = stack.zones.some((z) => look.played.has(z.id));
+  const line = selected ? colours.cobalt : sounding ? colours.leaf : colours.ink;
+  const half = selected || sounding ? 1.2 : 0.6;
+  pen.fillStyle = line;
+  pen.fillRect(x - half, y - half, width + 2 * half, height + 2 * half);
+  pen.fillStyle = selected ? colours["tint-cobalt"] : sounding ? colours["tint-leaf"] : colours.sheet;
+  pen.fillRect(x + half, y + half, width - 2 * half, height - 2 * half);
+  if (height > LABELLED) paintLabel(pen, stack, character, colours);
+  const step = Math.min(9, (width - 4) / stack.zones.length);
+  if (height > MARKED && step > 2) {
+    stack.zones.forEach((zone, i) => {
+      pen.fillStyle = look.played.has(zone.id)
+        ? colours.leaf
+        : look.selected.has(zone.id) && look.selected.size < stack.zones.length
+          ? colours.cobalt
+          : colours.ink;
+      pen.fillRect(Math.max(x, 0) + 4 + i * step, y + height - 20, Math.max(1.5, step - 3), 8);
+    });
+  }
+  const rootX = keyX(look.axis, first.root + 0.5);
+  if (rootX < x || rootX > x + width) return;
+  const size = Math.min(8, height / 2);
+  pen.fillStyle = selected ? colours.cobalt : colours.ink;
+  pen.beginPath();
+  pen.moveTo(rootX - size * 0.6, y + height);
+  pen.lineTo(rootX, y + height - size);
+  pen.lineTo(rootX + size * 0.6, y + height);
+  pen.fill();
+}
+
+/** Root and range of velocities where there is room for them, upright where there is only room for that. */
+function paintLabel(pen: CanvasRenderingContext2D, stack: Stack, character: number, colours: Colours): void {
+  const [first] = stack.zones;
+  if (!first) return;
+  const root = nameOfNote(first.root);
+  const across = root.length * character;
+  pen.fillStyle = colours.ink;
+  if (across + 11 < stack.width) {
+    // A zone that begins beyond the left edge keeps its label in sight.
+    const left = Math.max(stack.x + 1.5, 0) + 5;
+    pen.fillText(root, left, stack.y + 16.5);
+    const range = `${first.velLow}–${first.velHigh}`;
+    pen.fillStyle = colours["ink-soft"];
+    if (range.length * character + 11 < stack.width && stack.height > 55) pen.fillText(range, left, stack.y + 31.5);
+  } else if (across + 34 < stack.height && stack.width > 10) {
+    const dots = devicePixelRatio || 1;
+    pen.translate(stack.x + stack.width / 2 + 4, stack.y + 7.5 + across);
+    pen.rotate(-Math.PI / 2);
+    pen.fillText(root, 0, 0);
+    pen.setTransform(dots, 0, 0, dots, 0, 0);
+  }
+}
