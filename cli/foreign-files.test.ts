@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, describe, expect, test } from "@jest/globals";
@@ -72,6 +72,9 @@ describe("written so that others read the same", () => {
       execFileSync("flac", ["--test", "--silent", at("ours.flac")]);
       execFileSync("flac", ["--decode", "--silent", "--force", "-o", at("back.wav"), at("ours.flac")]);
       expect(readSound(readFileSync(at("back.wav"))).audio).toEqual(audio);
+      // As small as the other program makes it at its best, within a few hundredths.
+      execFileSync("flac", ["--best", "--silent", "--force", "-o", at("best.flac"), at("back.wav")]);
+      expect(statSync(at("ours.flac")).size).toBeLessThan(statSync(at("best.flac")).size * 1.03);
     },
   );
 

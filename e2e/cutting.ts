@@ -230,39 +230,55 @@ export const cutting: readonly Scenario[] = [
           for (const entry of list.getEntries()) long.push(entry.duration);
         }).observe({ entryTypes: ["longtask"] });
       });
+      const longTasks = () =>
+        page.evaluate(() =>
+          (window as unknown as { long: number[] }).long.splice(0).reduce((a, b) => Math.max(a, b), 0),
+        );
       const wave = await page.getByRole("img", { name: /^Waveform of half an hour/ }).boundingBox();
       assert.ok(wave);
-      await page.mouse.move(wave.x + wave.width / 2, wave.y + wave.height / 2);
-      await page.keyboard.down("Control");
-      for (let i = 0; i < 55; i++) await page.mouse.wheel(0, -120);
-      await page.keyboard.up("Control");
-      // At single samples now: the window of them is fetched while it scrolls.
-      for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 240);
-      await page.keyboard.down("Control");
-      for (let i = 0; i < 60; i++) await page.mouse.wheel(0, 120);
-      await page.keyboard.up("Control");
+      const zoom = async () => {
+        await page.mouse.move(wave.x + wave.width / 2, wave.y + wave.height / 2);
+        await page.keyboard.down("Control");
+        for (let i = 0; i < 55; i++) await page.mouse.wheel(0, -120);
+        await page.keyboard.up("Control");
+        // At single samples now: the window of them is fetched while it scrolls.
+        for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 240);
+        await page.keyboard.down("Control");
+        for (let i = 0; i < 60; i++) await page.mouse.wheel(0, 120);
+        await page.keyboard.up("Control");
+      };
+      // Another tenant of this machine may hold up any one try: the best of three says what Vise does.
+      let longest = Number.POSITIVE_INFINITY;
+      for (let round = 0; round < 3 && longest > 50; round++) {
+        await longTasks();
+        await zoom();
+        longest = Math.min(longest, await longTasks());
+      }
       // The first search measures the levels of the whole take; every other one only reads them.
       const scale = page.getByRole("slider", { name: "Threshold", exact: true });
       const box = await scale.boundingBox();
       assert.ok(box);
       await page.mouse.move(box.x + box.width * 0.3, box.y + 10);
       await page.mouse.down();
-      await page.mouse.move(box.x + box.width * 0.32, box.y + 10);
-      await page.getByText("900 sounds", { exact: true }).waitFor({ timeout: 60000 });
-      const facts = page.getByText(/^\d+ sounds/);
-      const before = await facts.textContent();
-      const began = Date.now();
-      await page.mouse.move(box.x + box.width * 0.98, box.y + 10);
-      await page.waitForFunction(
-        (old) => [...document.querySelectorAll("span")].every((s) => s.textContent !== old),
-        before,
+      let took = Number.POSITIVE_INFINITY;
+      let task = Number.POSITIVE_INFINITY;
+      for (let round = 0; round < 3 && (took > 50 || task > 50); round++) {
+        await page.mouse.move(box.x + box.width * 0.32, box.y + 10);
+        await page.getByText("900 sounds", { exact: true }).waitFor({ timeout: 60000 });
+        await longTasks();
+        const began = Date.now();
+        await page.mouse.move(box.x + box.width * 0.98, box.y + 10);
+        await page.waitForFunction(() =>
+          [...document.querySelectorAll("span")].every((s) => s.textContent !== "900 sounds"),
+        );
+        took = Math.min(took, Date.now() - began);
+        task = Math.min(task, await longTasks());
+      }
+      console.log(
+        `    30 min: new threshold to new slices ${took} ms; longest task ${Math.round(longest)} ms zooming, ${Math.round(task)} ms searching`,
       );
-      const took = Date.now() - began;
-      const tasks = await page.evaluate(() => (window as unknown as { long: number[] }).long);
-      const longest = Math.max(0, ...tasks);
-      console.log(`    30 min: new threshold to new slices ${took} ms; longest task ${Math.round(longest)} ms`);
-      assert.ok(took < 200, `a new threshold is answered at once: ${took} ms`);
-      assert.ok(longest < 100, `nothing stands still: ${longest} ms`);
+      assert.ok(took < 150, `a new threshold is answered at once: ${took} ms`);
+      assert.ok(longest <= 50 && task <= 60, `nothing stands still: ${longest} and ${task} ms`);
       await page.mouse.up();
     },
   },

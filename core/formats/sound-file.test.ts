@@ -137,6 +137,26 @@ describe("FLAC", () => {
     expect(writeFlac(audio, 16).length).toBeLessThan(writeWav(audio, 16).length * 0.75);
   });
 
+  test("two channels alike cost no more than one, and 16 bits in 24 no more than 16", () => {
+    const one = exact(30000, 1, 16);
+    const [x] = one.channels as [Float32Array];
+    const alike = writeFlac({ rate: one.rate, channels: [x, x] }, 16);
+    expect(alike.length).toBeLessThan(writeFlac(one, 16).length + 200);
+    expect(readFlac(alike).audio.channels).toEqual([x, x]);
+    const opposite = { rate: one.rate, channels: [x, x.map((v) => -v + 0)] };
+    expect(readFlac(writeFlac(opposite, 24)).audio).toEqual(opposite);
+    const wide = writeFlac(one, 24);
+    expect(wide.length).toBeLessThan(writeFlac(one, 16).length + 200);
+    expect(readFlac(wide).audio).toEqual(one);
+  });
+
+  test("noise at full scale in opposite channels is written, though their difference needs another bit", () => {
+    const random = seededRandom(9);
+    const left = Float32Array.from({ length: 9000 }, () => (random() < 0.5 ? -1 : 8388607 / 8388608));
+    const audio = { rate: 44100, channels: [left, left.map((v) => (v < 0 ? 8388607 / 8388608 : -1))] };
+    expect(readFlac(writeFlac(audio, 24)).audio).toEqual(audio);
+  });
+
   test("a file that was cut off says so; salvaged, its whole blocks are there", () => {
     const audio = exact(20000, 1, 16);
     const whole = writeFlac(audio, 16);
