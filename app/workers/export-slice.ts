@@ -43,9 +43,17 @@ export function sliceFile(
   });
 }
 
-/** How many bytes the files will take, nearly; FLAC by its usual share. */
+/** Bits by which a sample of white noise exceeds the logarithm of its effective value: half of log2(2πe). */
+const NOISE_BITS = 2.05;
+/** Level of the noise where nobody has measured it, in dBFS. */
+const USUAL_FLOOR = -60;
+
+/** How many bytes the files will take, nearly: what can't be predicted, and so fills a FLAC file, is the noise of the take. */
 export function estimateBytes(take: Take, slices: readonly Slice[], { format, depth }: ExportOptions): number {
   const frames = slices.reduce((sum, s) => sum + s.end - s.start, 0);
   const plain = frames * take.channels * (depth / 8) + slices.length * 200;
-  return format === "flac" ? Math.round(frames * take.channels * (Math.min(depth, 24) / 8) * 0.65) : plain;
+  if (format === "wav") return plain;
+  const noise = ((take.floor ?? USUAL_FLOOR) / 20) * Math.log2(10) + (depth === 16 ? 15 : 23);
+  const bits = Math.min(depth === 16 ? 16 : 24, Math.max(1, noise + NOISE_BITS));
+  return Math.round((frames * take.channels * bits) / 8) + slices.length * 100;
 }

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
+import { seededRandom } from "../../../core/audio";
 import { readSound } from "../../../core/formats";
 import { newSample, newSlice, newTake, type Slice } from "../../../core/instrument";
 import { normalisingGains } from "../../../core/mapping";
@@ -98,6 +99,27 @@ describe("files", () => {
     expect(wav.info.root?.cents).toBeCloseTo(90, 3);
     const flac = readSound(sliceFile(audio, take, cut, { format: "flac", depth: 24 }));
     expect(flac.audio).toEqual(wav.audio);
+  });
+
+  test.each([
+    [-70, 16],
+    [-40, 16],
+    [-60, 24],
+    [-20, 24],
+  ] as const)("the estimate of a FLAC of a tone in noise at %i dBFS, in %i bits, is within a tenth", (floor, depth) => {
+    const random = seededRandom(3);
+    // Even noise of ±a has an effective value of a/√3.
+    const level = 10 ** (floor / 20) * Math.sqrt(3);
+    const channel = Float32Array.from(
+      { length: 60000 },
+      (_, i) => 0.3 * Math.sin(i * 0.05) + level * (2 * random() - 1),
+    );
+    const options = { format: "flac", depth } as const;
+    const long = slice("a", { start: 0, end: 60000 });
+    const noisy = { ...take, floor };
+    const real = sliceFile({ rate: 44100, channels: [channel] }, noisy, long, options).length;
+    expect(estimateBytes(noisy, [long], options) / real).toBeGreaterThan(0.9);
+    expect(estimateBytes(noisy, [long], options) / real).toBeLessThan(1.1);
   });
 
   test("the estimate of a WAV is within a kilobyte", () => {
