@@ -18,6 +18,13 @@ function twoHours(path: string): void {
   closeSync(file);
 }
 
+/** An MP3 file of 62 minutes of silence: 8 kbit/s at 8 kHz, 72 bytes and 72 ms a frame (ISO/IEC 11172-3 and its extensions). */
+function longSong(): Uint8Array {
+  const bytes = new Uint8Array(72 * Math.ceil((62 * 60) / 0.072));
+  for (let at = 0; at < bytes.length; at += 72) bytes.set([0xff, 0xe3, 0x18, 0xc0], at);
+  return bytes;
+}
+
 export const bad: readonly Scenario[] = [
   {
     name: "bad files: each is told by name, and nothing else changes",
@@ -48,6 +55,7 @@ export const bad: readonly Scenario[] = [
         ],
         [write("half.wav", whole.slice(0, 40000)), /half\.wav was not opened: its header promises 88200 bytes/],
         [join(world.folder, "long.wav"), /long\.wav was not opened: it is 2 h 0 min long/],
+        [write("song.mp3", longSong()), /song\.mp3 was not opened: it is 1 h [12] min long; takes of up to an hour/],
         [
           write("outside.vise", rezip({ "../evil.txt": strToU8("x") })),
           /outside\.vise was not opened: .*points outside/,

@@ -134,13 +134,18 @@ export const recording: readonly Scenario[] = [
       await strip.getByRole("combobox", { name: "Input" }).click();
       await page.getByRole("option", { name: "Microphone", exact: true }).click();
       await strip.getByRole("button", { name: "Record" }).click();
+      // Beyond the stall, and on: other gaps than ours may come before it on a machine that others share.
+      await strip.getByText(/^[4-9]\.\d\d s$/).waitFor();
       await strip.getByRole("alert").filter({ hasText: "gap" }).waitFor();
       await strip.getByRole("button", { name: "Stop" }).click();
       await page.getByText(/take 5: Sound was lost at/).waitFor();
       assert.equal(await page.getByText("was being recorded when Vise closed").count(), 0);
       const take = (await takesOf(page)).find((t) => t.name === "take 5");
-      const at = (take?.gaps[0] ?? Number.NaN) / (take?.rate ?? 1);
-      assert.ok(at > 1.5 && at < 4, `the gap is said to be at ${at} s`);
+      const places = (take?.gaps ?? []).map((at) => at / (take?.rate ?? 1));
+      assert.ok(
+        places.some((at) => at > 1.5 && at < 4),
+        `gaps are said to be at ${places.join(", ")} s`,
+      );
       // A room made of it would be another: it is refused, with the reason.
       await page.getByRole("tab", { name: "Room" }).click();
       await page.getByRole("alert").filter({ hasText: "play it again" }).waitFor();

@@ -35,6 +35,21 @@ function rateOfMp4(bytes: Uint8Array): number {
   return 44100;
 }
 
+/** How many seconds of sound the browser says a file holds; null when it doesn't know. Nothing of it is decoded. */
+export function lengthByBrowser(file: Blob): Promise<number | null> {
+  const address = URL.createObjectURL(file);
+  const player = new Audio();
+  return new Promise<number | null>((resolve) => {
+    player.onloadedmetadata = () => resolve(Number.isFinite(player.duration) ? player.duration : null);
+    player.onerror = () => resolve(null);
+    player.preload = "metadata";
+    player.src = address;
+  }).finally(() => {
+    player.removeAttribute("src");
+    URL.revokeObjectURL(address);
+  });
+}
+
 /** Decodes what only the browser can: MP3, Ogg, AAC. Null when it can't either. */
 export async function decodeByBrowser(
   file: Blob,
@@ -46,9 +61,7 @@ export async function decodeByBrowser(
   try {
     const context = new OfflineAudioContext(1, 1, rate);
     const buffer = await context.decodeAudioData(await file.arrayBuffer());
-    const channels = Array.from({ length: Math.min(2, buffer.numberOfChannels) }, (_, c) =>
-      Float32Array.from(buffer.getChannelData(c)),
-    );
+    const channels = Array.from({ length: Math.min(2, buffer.numberOfChannels) }, (_, c) => buffer.getChannelData(c));
     return { rate: buffer.sampleRate, channels };
   } catch {
     return null;

@@ -53,6 +53,7 @@ jest.unstable_mockModule("./session", () => ({
 }));
 jest.unstable_mockModule("./storage-space", () => ({ warnOfSpace: async () => {} }));
 jest.unstable_mockModule("./decode-by-browser", () => ({
+  lengthByBrowser: async (file: Blob) => ((await file.text()).includes("opera") ? 3 * 3600 : null),
   decodeByBrowser: async (file: Blob) =>
     (await file.text()).includes("music")
       ? { rate: 48000, channels: [new Float32Array(20), new Float32Array(20)] }
@@ -93,6 +94,15 @@ describe("opening files", () => {
     expect(told[0]).toBe("b.wav holds the same sound as the take a, which is here already.");
     await openFiles([file("c.wav", "same")], () => {});
     expect(names()).toEqual(["a", "a.flac"]);
+  });
+
+  test("a song of three hours is refused by its length, before anything of it is decoded", async () => {
+    await openFiles([file("long.mp3", "foreign music, an opera")], () => {});
+    expect(names()).toEqual([]);
+    expect(told).toEqual([
+      "long.mp3 was not opened: it is 3 h 0 min long; takes of up to an hour can be opened. Cut it into parts first.",
+    ]);
+    expect(store).not.toHaveBeenCalled();
   });
 
   test("what the core doesn't read is given to the browser; what neither reads is told", async () => {

@@ -1,7 +1,8 @@
 import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
 import { plural } from "../widgets/plural";
 import { Cancelled, withProgress } from "../workers/audio-worker";
-import { decodeByBrowser } from "./decode-by-browser";
+import { tooLong } from "../workers/opened";
+import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { session } from "./session";
@@ -62,7 +63,10 @@ async function openTakeFile(
   const opened = await withProgress(label, async (worker) => {
     const own = await worker.open(file, salvage);
     if (own.ok || own.code !== "not-this-format") return own;
-    // What the core doesn't read, the browser may.
+    // What the core doesn't read, the browser may; its length is asked for first, for all of it is held at once.
+    const seconds = await lengthByBrowser(file);
+    const long = seconds === null ? null : tooLong(seconds);
+    if (long) return long;
     const decoded = await decodeByBrowser(file);
     return decoded ? worker.store(decoded.channels, decoded.rate, 32) : own;
   });

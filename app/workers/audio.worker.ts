@@ -26,7 +26,6 @@ import {
 } from "../../core/audio";
 import { PHRASES } from "../../core/engine";
 import {
-  type FormatCode,
   FormatError,
   makeSample,
   type NoiseMemory,
@@ -39,36 +38,13 @@ import {
   writePackage,
   writeWav,
 } from "../../core/formats";
-import {
-  type Instrument,
-  type Marker,
-  newSample,
-  type Sample,
-  type Shot,
-  type Slice,
-  type Take,
-} from "../../core/instrument";
+import { type Instrument, newSample, type Sample, type Shot, type Slice, type Take } from "../../core/instrument";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import { audioBytes, storeAudio } from "../storage/audio-files";
 import { type ExportOptions, sliceFile } from "./export-slice";
 import { fillPlayer } from "./fill-player";
-
-/** Longest file that is opened as a take, in seconds. */
-const MOST_SECONDS = 3600;
-
-/** What opening a file came to. */
-export type Opened =
-  | {
-      readonly ok: true;
-      readonly sha: string;
-      readonly rate: number;
-      readonly channels: number;
-      readonly frames: number;
-      readonly markers: readonly Marker[];
-      readonly warnings: readonly string[];
-    }
-  | { readonly ok: false; readonly code: FormatCode; readonly message: string; readonly salvage: boolean };
+import { type Opened, tooLong } from "./opened";
 
 interface Held {
   sha: string;
@@ -125,15 +101,6 @@ const fluxOf = (entry: Held): Flux => {
 /** Sounds up to so many frames are given to the page whole. */
 const WHOLE_FRAMES = 44100 * 60;
 
-const hours = (seconds: number) => `${Math.floor(seconds / 3600)} h ${Math.round((seconds % 3600) / 60)} min`;
-
-const tooLong = (seconds: number): Opened => ({
-  ok: false,
-  code: "too-large",
-  salvage: false,
-  message: `it is ${hours(seconds)} long; takes of up to an hour can be opened. Cut it into parts first`,
-});
-
 async function packed(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> {
   const wavs = new Map<string, Uint8Array>();
   for (const { sha } of instrument.samples) {
@@ -150,11 +117,13 @@ const worker = {
       const head = new Uint8Array(await file.slice(0, 65536).arrayBuffer());
       if (soundKindOf(head) === "wav") {
         const info = readWavInfo(head, { salvage: true, size: file.size });
-        if (info.frames / info.rate > MOST_SECONDS) return tooLong(info.frames / info.rate);
+        const long = tooLong(info.frames / info.rate);
+        if (long) return long;
       }
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { audio, info } = readSound(bytes, { salvage });
-      if (info.frames / info.rate > MOST_SECONDS) return tooLong(info.frames / info.rate);
+      const long = tooLong(info.frames / info.rate);
+      if (long) return long;
       // A salvaged file is stored as a sound one, so that nobody stumbles over it again.
       const sound = salvage ? writeWav(audio, 24) : bytes;
       const sha = sha256Of(sound);
