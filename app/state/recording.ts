@@ -140,10 +140,11 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
   );
   setView({ takeId: id });
   const kept = slices.filter((s) => s.keep).length;
+  const again = slices.length - kept;
   if (slices.length > 0)
     tell(
       "good",
-      `${plural(kept, "sound is", "sounds are")} in the take, each with its note, strength and repeat; ${slices.length - kept} struck again.`,
+      `${plural(kept, "sound is", "sounds are")} in the take, with note, strength and repeat${again > 0 ? `; ${again} struck again` : ""}.`,
     );
   if (clips.length > 0)
     tell(

@@ -34,7 +34,7 @@ export function TabRow(props: { label: string; tabs: readonly Tab[]; disabled?: 
           key={id}
           value={id}
           disabled={props.disabled}
-          className="border-transparent border-b-2 px-3 text-ink-soft hover:text-ink data-[state=active]:border-cobalt data-[state=active]:font-semibold data-[state=active]:text-ink"
+          className="border-transparent border-b-2 px-3 text-ink-soft hover:text-ink focus-visible:shadow-[inset_0_0_0_2px_var(--cobalt)]! data-[state=active]:border-cobalt data-[state=active]:font-semibold data-[state=active]:text-ink"
         >
           {label}
           {count && <span className="num ml-1 text-[11px]">{count}</span>}
