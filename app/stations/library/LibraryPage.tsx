@@ -13,6 +13,8 @@ import { clearSelection } from "../../state/view";
 import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
+import { dateText } from "../../widgets/date-text";
+import { plural } from "../../widgets/plural";
 import { documentWorker } from "../../workers/document-worker";
 
 const KEY = ["library"];
@@ -110,13 +112,9 @@ export function LibraryPage() {
                   {entry.id === open.id ? "open now" : entry.maker || "no maker"}
                 </span>
               </button>
-              <span className="num text-right text-[12px]">{entry.zones} zones</span>
-              <span className="num text-right text-[12px]">
-                {entry.takes === 1 ? "1 take" : `${entry.takes} takes`}
-              </span>
-              <span className="num text-right text-[12px] text-ink-soft">
-                {new Date(entry.changed).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
-              </span>
+              <span className="num text-right text-[12px]">{plural(entry.zones, "zone")}</span>
+              <span className="num text-right text-[12px]">{plural(entry.takes, "take")}</span>
+              <span className="num text-right text-[12px] text-ink-soft">{dateText(entry.changed)}</span>
               <span className="flex justify-end">
                 <Button
                   look="quiet"

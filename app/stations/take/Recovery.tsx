@@ -9,6 +9,7 @@ import {
   unfinishedRecordings,
 } from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
+import { dateText } from "../../widgets/date-text";
 
 const KEY = ["unfinished-recordings"];
 
@@ -35,8 +36,7 @@ export function Recovery() {
         className="flex shrink-0 items-center gap-3 border-rule border-b bg-tint-ochre px-3.5 py-1.5"
       >
         <span className="flex-1">
-          “{info.name}” was being recorded when Vise closed, {new Date(info.started).toLocaleString("en")}. What came in
-          until then is here.
+          “{info.name}” was being recorded when Vise closed, {dateText(info.started)}. What came in until then is here.
         </span>
         <Button look="primary" onClick={() => void recover(info)}>
           Recover it

@@ -8,6 +8,7 @@ import { gapNote } from "../../state/recording";
 import { session } from "../../state/session";
 import { askToKeep, bytesText, measureSpace } from "../../state/storage-space";
 import { Button } from "../../widgets/Button";
+import { dateText } from "../../widgets/date-text";
 import { Row, Section } from "../../widgets/ParamControl";
 import { grouped, plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
@@ -37,12 +38,7 @@ export function TakeDetails({ take }: { take: Take }) {
         <Row label="Name">
           <Well label="Name of the take" text={take.name} onType={rename} width={138} />
         </Row>
-        {fact(
-          "Date",
-          take.date === ""
-            ? "not known"
-            : new Date(take.date).toLocaleString("sv", { dateStyle: "short", timeStyle: "short" }),
-        )}
+        {fact("Date", dateText(take.date))}
         {fact("Source", take.source || ORIGINS[take.origin])}
         {fact("Length", formatNumber("seconds", take.frames / take.rate), `${grouped(take.frames)} frames`)}
         {fact("Format", `${formatNumber("hertz", take.rate)} ${take.channels === 1 ? "mono" : "stereo"}`)}
