@@ -24,6 +24,8 @@ interface Hole {
 export class GapWatch {
   /** Frames at which a gap begins. */
   readonly gaps: number[] = [];
+  /** Frames of silence that the browser has put in, as far as their length says so. */
+  inserted = 0;
   private frames = 0;
   private zeros = 0;
   /** Holes of the last chunks for which neither their length nor an underrun has spoken yet. */
@@ -72,9 +74,10 @@ export class GapWatch {
 
   /** A hole has ended before this frame: its length may say that it was a gap. */
   private ended(frame: number): void {
+    if (this.gated || this.zeros % this.piece !== 0 || this.zeros > MOST_PIECES * this.piece) return;
+    this.inserted += this.zeros;
     const hole = this.waiting.at(-1);
-    if (!hole || this.gated || hole.at !== frame - this.zeros) return;
-    if (this.zeros % this.piece === 0 && this.zeros <= MOST_PIECES * this.piece) this.tell(hole);
+    if (hole?.at === frame - this.zeros) this.tell(hole);
   }
 
   private tell(hole: Hole): void {

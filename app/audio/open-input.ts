@@ -29,6 +29,13 @@ export async function openDevice(choice: InputChoice): Promise<OpenInput> {
   return { stream, context: new AudioContext({ sampleRate: rate }) };
 }
 
+/** How many frames an input has delivered so far (Media Capture and Streams Extensions); null where the browser doesn't say. */
+export function deliveredBy(stream: MediaStream | null): number | null {
+  const track: (MediaStreamTrack & { readonly stats?: { readonly deliveredFrames?: number } }) | undefined =
+    stream?.getAudioTracks()[0];
+  return track?.stats?.deliveredFrames ?? null;
+}
+
 /** Why an input can't be had, for people. */
 export function reasonOf(error: unknown): string {
   if (error instanceof DOMException && error.name === "NotAllowedError")

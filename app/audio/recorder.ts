@@ -12,8 +12,9 @@ import {
 import { type BenchMic, benchMic } from "./bench-mic";
 import captureUrl from "./capture.worklet.ts?worklet";
 import { chooseChannels } from "./channel-choice";
+import { FlowWatch } from "./flow-watch";
 import { GapWatch } from "./gap-watch";
-import { type InputChoice, type OpenInput, openDevice, reasonOf } from "./open-input";
+import { deliveredBy, type InputChoice, type OpenInput, openDevice, reasonOf } from "./open-input";
 
 export const BENCH = "bench";
 
@@ -82,6 +83,9 @@ export class Recorder {
   private clips: number[] = [];
   private clipping = false;
   private watch = new GapWatch(0, 44100);
+  private flow = new FlowWatch(441);
+  /** Frames near which sound was lost without a trace in what came. */
+  private lost: number[] = [];
   private slices: readonly Slice[] = [];
   private writing: Promise<void> = Promise.resolve();
   private flushed: (() => void) | null = null;
@@ -168,10 +172,14 @@ export class Recorder {
     if (!recording) return;
     const number = this.count++;
     this.frames += frames;
-    const gaps = this.watch.take(raw, this.underruns());
-    this.store.setState({ seconds: seconds + frames / rate, gaps: this.watch.gaps.length });
+    const gaps = this.gaps.length;
+    this.watch.take(raw, this.underruns());
+    const delivered = deliveredBy(this.stream);
+    const lostAt = delivered === null ? null : this.flow.take(this.frames, this.watch.inserted, delivered);
+    if (lostAt !== null) this.lost.push(lostAt);
+    this.store.setState({ seconds: seconds + frames / rate, gaps: this.gaps.length });
     this.write(() => writeChunk(recording.id, number, chunk));
-    if (gaps > 0 || this.clips.length > clips) this.writeFacts(recording.id);
+    if (this.gaps.length > gaps || this.clips.length > clips) this.writeFacts(recording.id);
     for (const listener of this.listeners) listener(chunk);
   }
 
@@ -183,7 +191,7 @@ export class Recorder {
   }
 
   private writeFacts(id: string): void {
-    const facts = { clips: [...this.clips], gaps: [...this.watch.gaps], slices: this.slices };
+    const facts = { clips: [...this.clips], gaps: this.gaps, slices: this.slices };
     this.write(() => writeFacts(id, facts));
   }
 
@@ -206,6 +214,8 @@ export class Recorder {
     this.slices = [];
     this.clipping = false;
     this.watch = new GapWatch(this.underruns(), rate);
+    this.flow = new FlowWatch(Math.round(rate / 100));
+    this.lost = [];
     this.store.setState({ recording: info, seconds: 0, gaps: 0, held: -120, clipped: 0 });
   }
 
@@ -229,14 +239,14 @@ export class Recorder {
     await this.writing;
     const { channels } = this.store.getState();
     const info = { ...recording, channels };
-    const recorded = { info, channels: await readRecording(info), clips: this.clips, gaps: this.watch.gaps };
+    const recorded = { info, channels: await readRecording(info), clips: this.clips, gaps: this.gaps };
     await this.close();
     return recorded;
   }
 
   /** Frames of the present recording at which sound was lost. */
   get gaps(): readonly number[] {
-    return this.watch.gaps;
+    return [...this.watch.gaps, ...this.lost].sort((a, b) => a - b);
   }
 
   /** Whether a recording began in this page: then it is not one that was cut short. */
