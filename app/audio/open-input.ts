@@ -29,11 +29,14 @@ export async function openDevice(choice: InputChoice): Promise<OpenInput> {
   return { stream, context: new AudioContext({ sampleRate: rate }) };
 }
 
-/** How many frames an input has delivered so far (Media Capture and Streams Extensions); null where the browser doesn't say. */
-export function deliveredBy(stream: MediaStream | null): number | null {
+/**
+ * How many frames an input has delivered so far (Media Capture and Streams Extensions); null where the browser doesn't say, or not
+ * at the rate at which they are captured.
+ */
+export function deliveredBy(stream: MediaStream | null, rate: number): number | null {
   const track: (MediaStreamTrack & { readonly stats?: { readonly deliveredFrames?: number } }) | undefined =
     stream?.getAudioTracks()[0];
-  return track?.stats?.deliveredFrames ?? null;
+  return track?.getSettings().sampleRate === rate ? (track.stats?.deliveredFrames ?? null) : null;
 }
 
 /** Why an input can't be had, for people. */

@@ -174,7 +174,7 @@ export class Recorder {
     this.frames += frames;
     const gaps = this.gaps.length;
     this.watch.take(raw, this.underruns());
-    const delivered = deliveredBy(this.stream);
+    const delivered = deliveredBy(this.stream, rate);
     const lostAt = delivered === null ? null : this.flow.take(this.frames, this.watch.inserted, delivered);
     if (lostAt !== null) this.lost.push(lostAt);
     this.store.setState({ seconds: seconds + frames / rate, gaps: this.gaps.length });
