@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
+import type { Page } from "playwright-core";
 import { seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { arrive, type Scenario, storedDocument } from "./scenario";
@@ -16,13 +17,25 @@ interface TakeLike {
   slices: { keep: boolean; note: number | null }[];
 }
 
-const takesOf = async (page: Parameters<typeof storedDocument>[0]) => (await storedDocument(page)).takes as TakeLike[];
+const takesOf = async (page: Page) => (await storedDocument(page)).takes as TakeLike[];
+
+/** Kills the page, as a crash or a full memory would; in another one what was being recorded is recovered. */
+async function recoverAfterCrash(page: Page, address: string): Promise<Page> {
+  const context = page.context();
+  const killer = await context.newCDPSession(page);
+  void killer.send("Page.crash").catch(() => {});
+  await page.waitForEvent("crash");
+  const again = await context.newPage();
+  await again.goto(address);
+  await again.getByRole("button", { name: "Recover it" }).click();
+  return again;
+}
 
 export const recording: readonly Scenario[] = [
   {
     name: "the bench mic is recorded into a take; a recording cut short by a closed tab is recovered",
     run: async (world) => {
-      const { page, context, complaints } = await arrive(world);
+      const { page, complaints } = await arrive(world);
       const strip = page.getByRole("region", { name: "Recording" });
       await strip.getByRole("button", { name: "Record" }).click();
       await strip.getByText(/^[3-9]\.\d\d s$/).waitFor();
@@ -35,13 +48,7 @@ export const recording: readonly Scenario[] = [
 
       await strip.getByRole("button", { name: "Record" }).click();
       await strip.getByText(/^[2-9]\.\d\d s$/).waitFor();
-      // The page is killed, as a crash or a full memory would.
-      const killer = await context.newCDPSession(page);
-      void killer.send("Page.crash").catch(() => {});
-      await page.waitForEvent("crash");
-      const again = await context.newPage();
-      await again.goto(world.address);
-      await again.getByRole("button", { name: "Recover it" }).click();
+      const again = await recoverAfterCrash(page, world.address);
       await again.getByRole("list", { name: "Takes" }).getByText("take 6 (recovered)").waitFor();
       const recovered = (await takesOf(again)).find((t) => t.name.startsWith("take 6"));
       assert.ok((recovered?.frames ?? 0) / (recovered?.rate ?? 1) > 1, "at most the last second is lost");
@@ -51,7 +58,7 @@ export const recording: readonly Scenario[] = [
   {
     name: "a shot list whose page is killed keeps the sounds that have come in, each with what it is",
     run: async (world) => {
-      const { page, context } = await arrive(world);
+      const { page } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();
       await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 E4");
       await page.keyboard.press("Enter");
@@ -62,12 +69,7 @@ export const recording: readonly Scenario[] = [
         .getByText(/it clipped/)
         .waitFor();
       await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
-      const killer = await context.newCDPSession(page);
-      void killer.send("Page.crash").catch(() => {});
-      await page.waitForEvent("crash");
-      const again = await context.newPage();
-      await again.goto(world.address);
-      await again.getByRole("button", { name: "Recover it" }).click();
+      const again = await recoverAfterCrash(page, world.address);
       await again.getByText("2 sounds are in the take").waitFor();
       await again.getByRole("tab", { name: "Takes" }).click();
       await again.getByRole("list", { name: "Takes" }).getByText("take 5 (recovered)").waitFor();
