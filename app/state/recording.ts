@@ -14,6 +14,7 @@ import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 
 const RATE = 44100;
+const MOST_GAPS = 1000;
 
 /** Three ticks, or the tone of a note. */
 function cueSound(cue: Cue, shot: Shot): Audio {
@@ -133,7 +134,8 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
         date: new Date(info.started).toISOString(),
         source: info.source,
         clips,
-        gaps,
+        // As many as the document holds: on a very busy computer there are more.
+        gaps: gaps.slice(0, MOST_GAPS),
         slices: filled,
       }),
     ),
