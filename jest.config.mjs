@@ -2,6 +2,7 @@ export default {
   testEnvironment: "node",
   // Some tests start programs, which is slow where the computer is busy.
   testTimeout: 60000,
+  setupFiles: ["<rootDir>/scripts/jest-setup.mjs"],
   testMatch: ["<rootDir>/{core,app,cli,server,demo}/**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {

@@ -5,7 +5,9 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { engine } from "./audio/engine";
+import { recorder } from "./audio/recorder";
 import { router } from "./router";
+import { tell } from "./state/notices";
 import { session } from "./state/session";
 import { showTheme, useView } from "./state/view";
 
@@ -17,12 +19,26 @@ for (const gesture of ["pointerdown", "keydown"])
 // What was changed last is stored before the page goes.
 addEventListener("pagehide", () => void session.save());
 addEventListener("visibilitychange", () => document.visibilityState === "hidden" && void session.save());
+// A drag or a held key has ended: what it changed is stored soon.
+for (const end of ["pointerup", "pointercancel", "keyup"])
+  addEventListener(end, () => session.rest(), { capture: true });
+// Leaving asks first while something would be lost by it.
+addEventListener("beforeunload", (event) => {
+  if (recorder.store.getState().recording || session.store.getState().saved === "failed") event.preventDefault();
+});
+session.refused = (why) => tell("doubt", why);
 
 const root = document.getElementById("app");
 if (!root) throw new Error("the page has no place for the application");
 createRoot(root).render(
   <StrictMode>
-    <QueryClientProvider client={new QueryClient()}>
+    <QueryClientProvider
+      client={
+        new QueryClient({
+          defaultOptions: { queries: { networkMode: "always" }, mutations: { networkMode: "always" } },
+        })
+      }
+    >
       <Tooltip.Provider delayDuration={500}>
         <RouterProvider router={router} />
       </Tooltip.Provider>

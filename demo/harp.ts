@@ -3,10 +3,10 @@ import type { Audio } from "../core/audio";
 import { type MadeSample, makeSample, namesOfSlices, pitchOfSlice } from "../core/formats";
 import {
   addFaceItem,
-  addMacro,
   addRoute,
   addSamples,
   addTake,
+  addUnit,
   changeAbout,
   changeRules,
   type Instrument,
@@ -77,7 +77,7 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
     setParam(empty, "layers/main/amp/release", 0.9),
     setParam(empty, cutoff, 2600),
     renameUnit("macros/macro1", "Brightness"),
-    addMacro(newUnit("macro", "room", "Room")),
+    addUnit("macros", newUnit("macro", "room", "Room")),
     addRoute({ id: "bright", source: "macros/macro1", target: cutoff, amount: 3, on: true }),
     addRoute({ id: "velo", source: "velocity", target: cutoff, amount: 1.5, on: true }),
     addRoute({ id: "muffle", source: "wheel", target: cutoff, amount: -3, on: true }),

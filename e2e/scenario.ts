@@ -50,9 +50,20 @@ export async function storedDocument(page: Page): Promise<{ id: string; [key: st
         request.onerror = () => reject(request.error);
       });
     const id = (await read("settings", "open")) as string;
-    const stored = (await read("instruments", id)) as { document: { id: string } };
+    const head = (await read("instruments", id)) as { parts: Record<string, string> };
+    const part = async (name: string) => read("instruments", head.parts[name] ?? "");
+    interface Rest {
+      id: string;
+      layers: { id: string; groups: { id: string; zones: unknown }[] }[];
+    }
+    const rest = (await part("rest")) as Rest;
+    for (const layer of rest.layers) {
+      const zones = (await part(`zones/${layer.id}`)) as Record<string, unknown>;
+      for (const group of layer.groups) group.zones = zones[group.id];
+    }
+    const document = { ...rest, takes: await part("takes"), samples: await part("samples") };
     database.close();
-    return stored.document;
+    return document;
   });
 }
 

@@ -23,6 +23,8 @@ export const engine = new EngineHost({
   },
 });
 
-session.store.subscribe(({ history }, before) => {
-  if (history && history.present !== before.history?.present) engine.show(history.present);
+// What is looked at is heard: the present state, or a version in its place.
+session.store.subscribe(({ history, looking }) => {
+  const shown = looking?.instrument ?? history?.present;
+  if (shown) engine.show(shown);
 });

@@ -10,6 +10,7 @@ import { Overlays } from "./Overlays";
 import { Rail } from "./Rail";
 import { TopBar } from "./TopBar";
 import { TracePanel } from "./TracePanel";
+import { LookingBar } from "./Versions";
 import { Wheels } from "./Wheels";
 
 /** The frame around every station; files can be dropped anywhere on it. */
@@ -32,6 +33,7 @@ export function Frame() {
   return (
     <div className="flex h-full flex-col" onDragOver={over} onDragLeave={() => setDropping(false)} onDrop={drop}>
       <TopBar />
+      <LookingBar />
       <div className="flex min-h-0 flex-1">
         <Rail />
         <Outlet />

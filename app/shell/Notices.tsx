@@ -1,6 +1,6 @@
 import { CircleAlert, CircleCheck, TriangleAlert, X } from "lucide-react";
 import { useEffect } from "react";
-import { closeNotice, type Notice, useJob, useNotices } from "../state/notices";
+import { closeNotice, type Notice, useJobs, useNotices } from "../state/notices";
 import { Button } from "../widgets/Button";
 
 const ICONS = { good: CircleCheck, doubt: TriangleAlert, error: CircleAlert } as const;
@@ -13,7 +13,7 @@ const COLOURS = {
 /** What there is to tell, and the job that is under way, above the trace panel. */
 export function Notices() {
   const notices = useNotices((n) => n.notices);
-  const job = useJob((j) => j.job);
+  const jobs = useJobs((j) => j.jobs);
   return (
     <div
       className="pointer-events-none fixed right-3 bottom-[112px] z-30 flex w-[360px] flex-col gap-2"
@@ -22,19 +22,19 @@ export function Notices() {
       {notices.map((notice) => (
         <NoticeCard key={notice.id} notice={notice} />
       ))}
-      {job && (
-        <div role="status" className="pointer-events-auto rounded-m border border-cobalt bg-sheet p-3">
+      {jobs.map((job) => (
+        <div key={job.id} role="status" className="pointer-events-auto rounded-m border border-cobalt bg-sheet p-3">
           <div className="flex items-center justify-between gap-3">
             <span className="truncate">
               {job.label} <span className="num text-ink-soft">{Math.round(job.share * 100)} %</span>
             </span>
-            {job.cancel && <Button onClick={job.cancel}>Cancel</Button>}
+            <Button onClick={job.cancel}>Cancel</Button>
           </div>
           <div className="mt-2 h-[3px] bg-well">
             <div className="h-full bg-cobalt" style={{ width: `${job.share * 100}%` }} />
           </div>
         </div>
-      )}
+      ))}
     </div>
   );
 }

@@ -12,7 +12,9 @@ import { Choice } from "../widgets/Choice";
 import { Well } from "../widgets/Well";
 import { Meter } from "./Meter";
 import { useOverlays } from "./overlays";
+import { RecordingLight } from "./RecordingLight";
 import { togglePhrase } from "./transport";
+import { Versions } from "./Versions";
 
 const SAVED = { saved: "saved", saving: "saving …", failed: "not saved" } as const;
 
@@ -35,21 +37,29 @@ export function TopBar() {
       <input
         aria-label="Name of the instrument"
         value={instrument.about.name}
+        maxLength={200}
         onChange={(event) => session.commit(changeAbout({ name: event.target.value }), "typing")}
         className="field-sizing-content min-w-16 max-w-[240px] rounded-m bg-transparent font-[650] font-display text-[19px] tracking-tight hover:bg-well"
       />
       <span
         data-testid="saved"
         title={failure ?? undefined}
-        className={saved === "failed" ? "text-s text-vermilion" : "text-ink-faint text-s"}
+        role={saved === "failed" ? "alert" : undefined}
+        className={saved === "failed" ? "max-w-64 truncate text-s text-vermilion" : "text-ink-faint text-s"}
       >
         {SAVED[saved]}
+        {failure && `: ${failure}; it is tried again`}
       </span>
+      <Versions />
       <span className="flex-1" />
       <div className="flex">
         <Button
           aria-label="Undo"
-          hint={history?.undoName ? `Undo: ${history.undoName}` : "Nothing to undo"}
+          hint={
+            history?.undoName
+              ? `Undo: ${history.undoName}`
+              : "Nothing to undo: steps last until the page is left; versions last longer"
+          }
           keys="Ctrl Z"
           disabled={!history?.undoName}
           onClick={() => session.undo()}
@@ -99,6 +109,7 @@ export function TopBar() {
         />
       </div>
       <span className="flex-1" />
+      <RecordingLight />
       <Meter />
       <Button
         look="quiet"

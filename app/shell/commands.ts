@@ -1,7 +1,10 @@
 import { engine } from "../audio/engine";
 import { freshInstrument } from "../state/fresh-instrument";
 import { settleAxis } from "../state/key-axis";
+import { opening } from "../state/open-instrument";
+import { toggleRecording } from "../state/recording";
 import { session } from "../state/session";
+import { compareVersion } from "../state/versions";
 import { clearSelection, setTheme, setView, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
@@ -40,13 +43,19 @@ export const listCommands = (navigate: (to: string) => void): Command[] => [
     keys: "X",
     run: () => setView({ octave: Math.min(108, useView.getState().octave + 12) }),
   },
+  { id: "record", label: "Record, or end the recording", keys: "R", run: () => void toggleRecording() },
+  { id: "compare", label: "Hear the version that was looked at, or the present state", keys: "V", run: compareVersion },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
   {
     id: "new",
     label: "New instrument",
     run: () => {
       clearSelection();
-      void session.begin(freshInstrument()).then(() => navigate("/take"));
+      void opening(async (abandon) => {
+        await session.begin(freshInstrument(), abandon);
+        navigate("/take");
+        return true;
+      });
     },
   },
   { id: "day", label: "Day theme", run: () => setTheme("day") },

@@ -10,7 +10,7 @@ const open = jest.fn(async (file: File, salvage: boolean) => {
     return { ok: false, code: "not-this-format", message: "it is no WAV", salvage: false };
   return {
     ok: true,
-    sha: text.padEnd(64, "0").slice(0, 64),
+    sha: Buffer.from(text).toString("hex").padEnd(64, "0").slice(0, 64),
     rate: 44100,
     channels: 1,
     frames: 10,
@@ -39,9 +39,11 @@ jest.unstable_mockModule("../workers/audio-worker", () => ({
 }));
 jest.unstable_mockModule("./notices", () => ({
   tell: (_kind: string, text: string) => told.push(text),
-  setJob: () => {},
+  beginJob: () => ({ show: () => {}, end: () => {} }),
 }));
 jest.unstable_mockModule("./session", () => ({
+  Unsaved: class extends Error {},
+  Broken: class extends Error {},
   session: {
     get instrument(): Instrument {
       return history.present;

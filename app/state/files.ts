@@ -5,6 +5,8 @@ import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
 import { freshId } from "./ids";
 import { tell } from "./notices";
+import { opening } from "./open-instrument";
+import { askRepair } from "./repair";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
@@ -101,18 +103,28 @@ async function openTakeFile(
   });
 }
 
-/** Opens a package as an instrument of its own; what was open stays in the library. */
-export async function openPackageFile(file: Blob & { name: string }, navigate: (to: string) => void): Promise<void> {
-  const opened = await withProgress(`Opening ${file.name}`, (worker) => worker.openPackage(file));
+/** Opens a package as an instrument of its own; what was open stays in the library. One that can only be opened with a loss is offered for repair. */
+export async function openPackageFile(
+  file: Blob & { name: string },
+  navigate: (to: string) => void,
+  repair = false,
+): Promise<void> {
+  const opened = await withProgress(`Opening ${file.name}`, (worker) => worker.openPackage(file, repair));
   if (!opened.ok) {
-    tell("error", `${file.name} was not opened: ${opened.message}.`);
+    const { faults } = opened;
+    if (faults.length > 0)
+      askRepair({ title: file.name, faults, text: null, open: () => openPackageFile(file, navigate, true) });
+    else tell("error", `${file.name} was not opened: ${opened.message}.`);
     return;
   }
   for (const problem of opened.problems.slice(0, 3)) tell("doubt", `${file.name}: ${problem}`);
   const instrument: Instrument = { ...opened.instrument, id: freshId() };
-  await session.begin(instrument);
-  tell("good", `${instrument.about.name} was opened from ${file.name}.`);
-  navigate("/map");
+  await opening(async (abandon) => {
+    await session.begin(instrument, abandon);
+    tell("good", `${instrument.about.name} was opened from ${file.name}.`);
+    navigate("/map");
+    return true;
+  });
 }
 
 /** Removes a take from the instrument; undo brings it back, for its sound stays stored. */
@@ -120,10 +132,3 @@ export function dropTake(id: string, name: string): void {
   session.commit(removeTake(id));
   tell("good", `The take ${name} was removed.`, { label: "Undo", run: () => session.undo() });
 }
-
-/** A file name made of a title: letters, digits and dashes. */
-export const fileName = (title: string): string =>
-  title
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, "-")
-    .replace(/^-+|-+$/g, "") || "instrument";

@@ -15,7 +15,11 @@ export const useNotices = create<{ readonly notices: readonly Notice[] }>(() => 
 /** Tells something; errors stay until they are closed. */
 export function tell(kind: Notice["kind"], text: string, action: Notice["action"] = null): void {
   const notice = { id: ++count, kind, text, action };
-  useNotices.setState(({ notices }) => ({ notices: [...notices.slice(-3), notice] }));
+  // Errors stay until they are closed; of the others the newest are shown.
+  useNotices.setState(({ notices }) => {
+    const kept = notices.filter((n, i) => n.kind === "error" || i >= notices.length - 3);
+    return { notices: [...kept.slice(-7), notice] };
+  });
 }
 
 export const closeNotice = (id: number): void =>
@@ -23,10 +27,20 @@ export const closeNotice = (id: number): void =>
 
 /** A job that takes a while: its name, the share done, and how to stop it. */
 export interface Job {
+  readonly id: number;
   readonly label: string;
   readonly share: number;
-  readonly cancel: (() => void) | null;
+  readonly cancel: () => void;
 }
 
-export const useJob = create<{ readonly job: Job | null }>(() => ({ job: null }));
-export const setJob = (job: Job | null): void => useJob.setState({ job });
+/** The jobs that are under way, the oldest first. */
+export const useJobs = create<{ readonly jobs: readonly Job[] }>(() => ({ jobs: [] }));
+
+/** Shows a job until it ends. */
+export function beginJob(label: string, cancel: () => void): { show: (share: number) => void; end: () => void } {
+  const id = ++count;
+  const change = (next: (job: Job) => Job | null) =>
+    useJobs.setState(({ jobs }) => ({ jobs: jobs.flatMap((job) => (job.id === id ? (next(job) ?? []) : [job])) }));
+  useJobs.setState(({ jobs }) => ({ jobs: [...jobs, { id, label, share: 0, cancel }] }));
+  return { show: (share) => change((job) => ({ ...job, share })), end: () => change(() => null) };
+}

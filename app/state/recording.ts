@@ -1,13 +1,17 @@
 import { type Audio, hertzOf, makeSweep, SWEEP } from "../../core/audio";
-import { addTake, newTake, type Shot, type Slice, setShots, type Take } from "../../core/instrument";
+import { addTake, type Edit, newTake, type Shot, setShots, type Take, together } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
 import { type Recorded, recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
+import { loadInstrument, saveInstrument } from "../storage/library";
+import type { RecordingFacts, RecordingInfo } from "../storage/recordings";
 import { plural } from "../widgets/plural";
 import { audioWorker, withProgress } from "../workers/audio-worker";
+import { freeName } from "./copy-name";
 import { freshId } from "./ids";
+import { tabs } from "./instrument-locks";
 import { tell } from "./notices";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
@@ -39,109 +43,162 @@ export const shotSession = new ShotSession({
   sound: (cue, shot) => void engine.audition(cueSound(cue, shot)),
   gaps: () => recorder.gaps,
   caught: (slices) => recorder.sort(slices),
-  changed: (shots) => session.commit(setShots("Record the shot list", shots), "shot-session"),
+  changed: (shots) => {
+    // What is asked for belongs to the instrument in which it was begun; it gets the rest when the recording ends.
+    if (session.instrument?.id === recorder.store.getState().recording?.instrument)
+      session.commit(setShots("Record the shot list", shots), "shot-session");
+  },
 });
 
 let leave: (() => void)[] = [];
 
-/** Opens the input where it isn't yet; false when it can't be. */
-async function opened(): Promise<boolean> {
-  if (!recorder.store.getState().open) await recorder.open();
-  return recorder.store.getState().open;
-}
+const takeNames = (): Set<string> => new Set(session.instrument?.takes.map((t) => t.name) ?? []);
+const nextName = (what: string): string => freeName(what, (session.instrument?.takes.length ?? 0) + 1, takeNames());
 
-const nextName = (): string => `take ${(session.instrument?.takes.length ?? 0) + 1}`;
+/** Records under a name that no take has yet; false when it didn't begin. */
+async function record(what: string, ready?: () => void): Promise<boolean> {
+  const { instrument } = session;
+  if (!instrument) return false;
+  const began = await recorder.record(freshId(), nextName(what), instrument.id, ready);
+  if (began) tabs.say({ type: "recordings" });
+  return began;
+}
 
 /** Begins to record what comes in. */
-export async function startRecording(): Promise<void> {
-  if (await opened()) await recorder.record(freshId(), nextName());
-}
+export const startRecording = (): Promise<boolean> => record("take");
+
+/** Begins to record, or ends what is recorded. */
+export const toggleRecording = (): Promise<unknown> =>
+  recorder.store.getState().recording ? stopRecording() : startRecording();
 
 /** Walks the shot list while it records. */
 export async function startSession(shots: readonly Shot[], cue: Cue): Promise<void> {
-  if (!(await opened())) return;
-  leave = [recorder.subscribe((chunk) => shotSession.take(chunk))];
-  shotSession.start(shots, recorder.store.getState().rate, cue);
-  if (recorder.bench) leave.push(playAlong(recorder.bench, shotSession.store));
-  await recorder.record(freshId(), nextName());
+  await record("take", () => {
+    leave = [recorder.subscribe((chunk) => shotSession.take(chunk))];
+    shotSession.start(shots, recorder.store.getState().rate, cue);
+    if (recorder.bench) leave.push(playAlong(recorder.bench, shotSession.store));
+  });
 }
 
 /** Plays Vise's sweep into the room and records what comes back; the take is cut off a while after. */
 export async function recordSweep(): Promise<void> {
-  if (!(await opened())) return;
-  await recorder.record(freshId(), `sweep ${(session.instrument?.takes.length ?? 0) + 1}`);
-  const { rate } = recorder.store.getState();
+  if (!(await record("sweep"))) return;
+  const { rate, recording: mine } = recorder.store.getState();
   if (recorder.bench) recorder.bench.sweep();
   else await engine.audition({ rate, channels: [makeSweep(SWEEP, rate)] });
   const wanted = SWEEP.seconds + 4;
   const stop = recorder.store.subscribe(({ seconds, recording }) => {
-    if (recording && seconds < wanted) return;
+    if (recording === mine && seconds < wanted) return;
     stop();
-    if (recording) void stopRecording();
+    if (recording === mine) void stopRecording();
   });
 }
 
 /** Ends the recording and makes a take of it, with the slices of the shot list where one was walked. */
 export async function stopRecording(): Promise<void> {
+  if (recorder.store.getState().busy) return;
   for (const stop of leave) stop();
   leave = [];
-  const slices = shotSession.store.getState().running ? shotSession.stop() : [];
+  const walked = shotSession.store.getState().running;
+  const slices = walked ? shotSession.stop() : [];
   const recorded = await recorder.stop();
   if (!recorded) return;
-  if ((recorded.channels[0]?.length ?? 0) === 0) tell("doubt", "Nothing came in, so there is no take.");
-  else {
-    try {
-      await keepRecording(recorded, slices);
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      tell(
-        "error",
-        `${recorded.info.name} could not be kept: ${why}. What was recorded is offered again at the next start.`,
-      );
-      return;
-    }
+  const { info, facts } = recorded;
+  let kept = false;
+  try {
+    const shots = walked ? shotSession.store.getState().shots : null;
+    kept = await keepRecording(info, { ...facts, slices }, shots);
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error);
+    tell("error", `${info.name} could not be kept: ${why}. What was recorded is offered again at Take.`);
+  } finally {
+    await recorder.done(info.id, kept);
+    tabs.say({ type: "recordings" });
   }
-  await recorder.forget(recorded.info.id);
 }
 
-/** One channel where both hold the very same sound, as a microphone's often do. */
-function withoutTwin(channels: Float32Array<ArrayBuffer>[]): Float32Array<ArrayBuffer>[] {
-  const [left, right] = channels;
-  return left && right && left.every((x, i) => x === right[i]) ? [left] : channels;
-}
-
-/** Turns a recording into a take. */
-export async function keepRecording(recorded: Recorded, slices: readonly Slice[] = []): Promise<void> {
-  const { info, clips, gaps } = recorded;
-  const channels = withoutTwin(recorded.channels);
-  const stored = await audioWorker().store(channels, info.rate);
+/**
+ * Makes a take of a recording, in the instrument in which it was begun, whichever is open; `shots` is what has become of its shot list. False
+ * where it can't be: then the recording stays.
+ */
+export async function keepRecording(
+  info: RecordingInfo,
+  { clips, gaps, slices }: RecordingFacts,
+  shots: readonly Shot[] | null = null,
+): Promise<boolean> {
+  const stored = await withProgress(`Storing ${info.name}`, (worker) => worker.storeRecording(info));
+  if (stored.frames === 0) {
+    tell("doubt", "Nothing came in, so there is no take.");
+    return true;
+  }
   // A slice knows what was asked for; how loud and how bright it is, is measured now.
-  const measured = await withProgress(`Measuring ${slices.length} sounds of ${info.name}`, (worker, progress) =>
-    worker.measure(stored.sha, slices, progress),
-  );
+  const measured =
+    slices.length === 0
+      ? []
+      : await withProgress(`Measuring ${slices.length} sounds of ${info.name}`, (worker, progress) =>
+          worker.measure(stored.sha, slices, progress),
+        );
   const filled = slices.map((s, i) => {
     const m = measured?.[i];
     return m ? { ...s, pitch: m.pitch, confidence: m.confidence, peak: m.peak, loudness: m.loudness, tone: m.tone } : s;
   });
   const id = freshId();
-  session.commit(
-    addTake(
-      newTake({
-        id,
-        name: info.name,
-        ...{ sha: stored.sha, rate: info.rate, channels: stored.channels, frames: stored.frames },
-        origin: "recorded",
-        date: new Date(info.started).toISOString(),
-        source: info.source,
-        clips,
-        // As many as the document holds: on a very busy computer there are more.
-        gaps: gaps.slice(0, MOST_GAPS),
-        slices: filled,
-      }),
-    ),
-  );
-  setView({ takeId: id });
-  const kept = slices.filter((s) => s.keep).length;
+  const lost = [...new Set([...gaps, ...stored.holes])].sort((a, b) => a - b);
+  const take = newTake({
+    id,
+    name: info.name,
+    ...{ sha: stored.sha, rate: info.rate, channels: stored.channels, frames: stored.frames },
+    origin: "recorded",
+    date: new Date(info.started).toISOString(),
+    source: info.source,
+    clips,
+    // As many as the document holds: on a very busy computer there are more.
+    gaps: lost.slice(0, MOST_GAPS),
+    slices: filled,
+  });
+  const edits: Edit[] = [addTake(take)];
+  if (shots) edits.unshift(setShots("Record the shot list", shots));
+  if (!(await putInto(info, together(`Add take ${take.name}`, edits)))) return false;
+  if (info.instrument === undefined || session.instrument?.id === info.instrument) setView({ takeId: id });
+  sayRecorded(take, slices.filter((s) => s.keep).length, stored.holes.length);
+  return true;
+}
+
+/** Makes an edit in the instrument in which something was recorded: the open one, or one that is stored. */
+async function putInto({ instrument: id, name }: RecordingInfo, edit: Edit): Promise<boolean> {
+  const open = session.instrument;
+  const loaded = id === undefined || id === open?.id ? null : await loadInstrument(id, true);
+  // It was recorded into one that is gone: the one that is open takes it.
+  if (!loaded) {
+    if (session.store.getState().looking) session.look(null);
+    if (session.store.getState().reading) {
+      tell(
+        "doubt",
+        `${name} belongs to this instrument, which another tab has open: recover it there, or take it over here.`,
+      );
+      return false;
+    }
+    session.commit(edit);
+    return true;
+  }
+  const { instrument } = loaded;
+  const held = await tabs.hold(instrument.id);
+  if (!held) {
+    tell("doubt", `${name} belongs to “${instrument.about.name}”, which another tab has open: recover it there.`);
+    return false;
+  }
+  try {
+    await saveInstrument(edit.apply(instrument));
+  } finally {
+    held.release();
+  }
+  tabs.say({ type: "library" });
+  tell("good", `${name} is in “${instrument.about.name}”, in which it was begun.`);
+  return true;
+}
+
+/** Says what came of a recording, and what is wrong with it. */
+function sayRecorded({ name, slices, clips, gaps, rate }: Take, kept: number, holes: number): void {
   const again = slices.length - kept;
   if (slices.length > 0)
     tell(
@@ -151,10 +208,14 @@ export async function keepRecording(recorded: Recorded, slices: readonly Slice[]
   if (clips.length > 0)
     tell(
       "doubt",
-      `${info.name} clipped in ${plural(clips.length, "place")}, marked red on the wave: lower the input and record again.`,
+      `${name} clipped in ${plural(clips.length, "place")}, marked red on the wave: lower the input and record again.`,
     );
-  if (gaps.length > 0)
-    tell("doubt", `${info.name}: ${gapNote({ gaps, rate: info.rate })} Close other programs and record again.`);
+  if (holes > 0)
+    tell(
+      "error",
+      `${name}: ${plural(holes, "stretch", "stretches")} could not be stored and ${holes === 1 ? "is" : "are"} silent now.`,
+    );
+  if (gaps.length > holes) tell("doubt", `${name}: ${gapNote({ gaps, rate })} Close other programs and record again.`);
   void warnOfSpace();
 }
 

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
-import { changeAbout, type Instrument, newInstrument, setParam } from "../../core/instrument";
+import { changeAbout, changeRules, type Instrument, newInstrument, setParam } from "../../core/instrument";
+import type { Held, TabMessage } from "./instrument-locks";
 
 /** Storage that can be made to fail, in place of the browser's. */
 const stored = new Map<string, Instrument>();
@@ -7,15 +8,29 @@ const kept = new Map<string, unknown>();
 let full = false;
 let writes = 0;
 
+const versions: string[] = [];
+let broken: string | null = null;
+/** Loading waits for these, by id. */
+const slow = new Map<string, Promise<void>>();
 jest.unstable_mockModule("../storage/library", () => ({
   saveInstrument: async (document: Instrument) => {
     writes++;
     if (full) throw new Error("the disk is full");
     stored.set(document.id, document);
+    return { document, head: { changed: 0, parts: {} } };
   },
+  sweepParts: async () => {},
+  keepVersion: async (id: string, name: string) => versions.push(`${id}: ${name}`),
 }));
 jest.unstable_mockModule("../workers/document-worker", () => ({
-  documentWorker: () => ({ loadInstrument: async (id: string) => stored.get(id) ?? null }),
+  documentWorker: () => ({
+    loadInstrument: async (id: string, repair: boolean) => {
+      await slow.get(id);
+      if (id === broken && !repair) return { id, title: "Broken", message: "can't be read", faults: [], text: "" };
+      const instrument = stored.get(id);
+      return instrument ? { instrument, faults: [] } : null;
+    },
+  }),
 }));
 jest.unstable_mockModule("../storage/stores", () => ({
   settings: {
@@ -23,12 +38,60 @@ jest.unstable_mockModule("../storage/stores", () => ({
     setItem: async (key: string, value: unknown) => kept.set(key, value),
   },
 }));
-const { Session } = await import("./session");
+const real = await import("./session");
+
+/** Two tabs of one browser: whoever holds an instrument writes it. */
+class Browser {
+  private readonly holders = new Map<string, { lose: () => void }>();
+  private readonly listeners: ((message: TabMessage) => void)[] = [];
+  tab() {
+    const heard = this.listeners.length;
+    const hold = async (id: string): Promise<Held | null> => (this.holders.has(id) ? null : this.take(id));
+    return {
+      hold,
+      takeOver: async (id: string) => {
+        this.say(heard, { type: "give", id });
+        for (let i = 0; i < 100; i++) {
+          const held = await hold(id);
+          if (held) return held;
+          await new Promise((resolve) => setTimeout(resolve, 1));
+        }
+        this.holders.get(id)?.lose();
+        return this.take(id);
+      },
+      listen: (listener: (message: TabMessage) => void) => {
+        this.listeners.push(listener);
+        return () => {};
+      },
+      say: (message: TabMessage) => this.say(heard, message),
+    };
+  }
+  private say(from: number, message: TabMessage): void {
+    this.listeners.forEach((listener, i) => i !== from && listener(message));
+  }
+  private take(id: string): Held {
+    let lose: () => void = () => {};
+    const lost = new Promise<void>((resolve) => {
+      lose = resolve;
+    });
+    const mine = { lose };
+    this.holders.set(id, mine);
+    return { release: () => this.holders.get(id) === mine && this.holders.delete(id), lost };
+  }
+}
+class Session extends real.Session {
+  constructor(browser = new Browser()) {
+    super(browser.tab());
+  }
+}
 
 beforeEach(() => {
   stored.clear();
   kept.clear();
   full = false;
+  broken = null;
+  slow.clear();
+  versions.length = 0;
   writes = 0;
   jest.useRealTimers();
 });
@@ -58,6 +121,137 @@ describe("the open instrument", () => {
       await jest.advanceTimersByTimeAsync(100);
     }
     expect(Number(stored.get("one")?.about.name.split(" ")[1])).toBeGreaterThanOrEqual(10);
+  });
+
+  test("a full disk is tried again by itself, with growing pauses, until it is no longer full", async () => {
+    jest.useFakeTimers();
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    full = true;
+    session.commit(named("Later"));
+    await jest.advanceTimersByTimeAsync(500);
+    expect(session.store.getState()).toMatchObject({ saved: "failed", failure: "the disk is full" });
+    writes = 0;
+    await jest.advanceTimersByTimeAsync(31000);
+    expect(writes).toBe(5);
+    full = false;
+    await jest.advanceTimersByTimeAsync(64000);
+    expect(session.store.getState()).toMatchObject({ saved: "saved", failure: null });
+    expect(stored.get("one")?.about.name).toBe("Later");
+  });
+
+  test("a drag is stored when it ends, or after a second, not at every move", async () => {
+    jest.useFakeTimers();
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    writes = 0;
+    for (let i = 0; i < 50; i++) {
+      session.commit(named(`name ${i}`), "drag");
+      await jest.advanceTimersByTimeAsync(16);
+    }
+    expect(writes).toBe(0);
+    session.rest();
+    await jest.advanceTimersByTimeAsync(250);
+    expect([writes, stored.get("one")?.about.name]).toEqual([1, "name 49"]);
+  });
+
+  test("opening another never drops work that could not be saved, unless that is asked for", async () => {
+    const session = new Session();
+    await session.begin(newInstrument("two", "Two"));
+    await session.begin(newInstrument("one", "One"));
+    full = true;
+    session.commit(named("Unsaved"));
+    await expect(session.open("two")).rejects.toBeInstanceOf(real.Unsaved);
+    await expect(session.begin(newInstrument("three", "Three"))).rejects.toBeInstanceOf(real.Unsaved);
+    expect(session.instrument?.about.name).toBe("Unsaved");
+    expect(await session.open("two", { abandon: true })).toBe(true);
+    expect(session.instrument?.id).toBe("two");
+  });
+
+  test("two opens in a row end in the second, however slow the first is", async () => {
+    const session = new Session();
+    for (const id of ["one", "two", "three"]) await session.begin(newInstrument(id, id));
+    let go: () => void = () => {};
+    slow.set(
+      "one",
+      new Promise<void>((resolve) => {
+        go = resolve;
+      }),
+    );
+    const first = session.open("one");
+    const second = session.open("two");
+    go();
+    expect([await first, await second]).toEqual([false, true]);
+    expect(session.instrument?.id).toBe("two");
+    expect(await session.lastOpen()).toBe("two");
+  });
+
+  test("one that can only be opened with a loss is refused until that is allowed; what is open stays", async () => {
+    const session = new Session();
+    await session.begin(newInstrument("bad", "Bad"));
+    await session.begin(newInstrument("one", "One"));
+    broken = "bad";
+    await expect(session.open("bad")).rejects.toBeInstanceOf(real.Broken);
+    expect(session.instrument?.id).toBe("one");
+    expect(await session.open("bad", { repair: true })).toBe(true);
+    expect(session.instrument?.id).toBe("bad");
+  });
+
+  test("an edit that can't be settled says why and changes nothing", async () => {
+    const session = new Session();
+    const why: string[] = [];
+    session.refused = (text) => why.push(text);
+    await session.begin(newInstrument("one", "One"));
+    const { history } = session.store.getState();
+    session.commit(changeRules({ seed: Number.NaN }));
+    expect(session.store.getState().history).toBe(history);
+    expect(why).toEqual(["Change rules: rules.seed can't be NaN."]);
+  });
+
+  test("a version is looked at without changing anything; meanwhile edits are refused", async () => {
+    const session = new Session();
+    const one = newInstrument("one", "One");
+    await session.begin(one);
+    session.look({ name: "old", instrument: newInstrument("one", "Old") });
+    session.commit(named("Changed"));
+    session.undo();
+    expect(session.instrument).toEqual(one);
+    session.look(null);
+    session.commit(named("Changed"));
+    expect(session.instrument?.about.name).toBe("Changed");
+  });
+
+  test("a version is kept by itself when an instrument is opened", async () => {
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    await session.begin(newInstrument("two", "Two"));
+    await session.open("one");
+    expect(versions).toEqual(["one: when it was opened"]);
+  });
+
+  test("a second tab reads what the first writes, and can take it over; the first then reads", async () => {
+    const browser = new Browser();
+    const [first, second] = [new Session(browser), new Session(browser)];
+    await first.begin(newInstrument("one", "One"));
+    await second.open("one");
+    expect(second.store.getState().reading).toBe(true);
+    second.commit(named("Overwritten"));
+    expect(second.instrument?.about.name).toBe("One");
+    first.commit(named("By the first"));
+    await first.save();
+    await second.save();
+    expect(second.instrument?.about.name).toBe("By the first");
+    first.commit(named("At the last moment"));
+    await second.takeOver();
+    expect(second.store.getState().reading).toBe(false);
+    expect(second.instrument?.about.name).toBe("At the last moment");
+    expect(first.store.getState().reading).toBe(true);
+    second.commit(named("By the second"));
+    await second.save();
+    first.commit(named("Undone"));
+    await first.save();
+    expect(stored.get("one")?.about.name).toBe("By the second");
+    expect(first.instrument?.about.name).toBe("By the second");
   });
 
   test("a full disk is told, what was made stays, and the next edit tries again", async () => {

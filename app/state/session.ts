@@ -1,29 +1,77 @@
 import { createStore } from "zustand/vanilla";
-import { type Edit, History, type Instrument } from "../../core/instrument";
-import { saveInstrument } from "../storage/library";
+import { type Edit, type Fault, faultText, History, type Instrument } from "../../core/instrument";
+import { keepVersion, type Loaded, type Saved, saveInstrument, sweepParts } from "../storage/library";
 import { settings } from "../storage/stores";
-import { documentWorker } from "../workers/document-worker";
+import { documentWorker, type Failed } from "../workers/document-worker";
+import { type Held, tabs as realTabs, type Tabs } from "./instrument-locks";
 
 /** The instrument that is open, with its history and whether it is saved. */
 export interface SessionState {
   readonly history: History | null;
   readonly saved: "saved" | "saving" | "failed";
   readonly failure: string | null;
+  /** Whether another tab writes this instrument, so that it can only be looked at here. */
+  readonly reading: boolean;
+  /** Another document of it that is looked at and heard in place of the present one, and what it is called. */
+  readonly looking: { readonly name: string; readonly instrument: Instrument } | null;
 }
 
-/** Time after an edit until it is stored; under a second, so that a crash loses no more. */
-const SAVE_AFTER = 350;
+/** Milliseconds after an edit until it is stored: soon after a single one, later while a drag or typing goes on; under a second, so that a crash loses no more. */
+const SOON = 200;
+const AT_LAST = 900;
+/** Pauses between tries to store, where it fails. */
+const FIRST_PAUSE = 1000;
+const LONGEST_PAUSE = 60000;
 const LAST_OPEN = "open";
 
+const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** Thrown where opening another instrument would drop work that can't be stored. */
+export class Unsaved extends Error {
+  constructor(name: string, reason: string) {
+    super(`“${name}” could not be saved (${reason}), so it stays open: make room, or export its package at Ship`);
+  }
+}
+
+/** Thrown where a stored document can only be opened with a loss. */
+export class Broken extends Error {
+  constructor(readonly failed: Failed) {
+    super(failed.message);
+  }
+}
+
 /**
- * The open instrument: every edit goes through `commit`, is undone here, and is stored by itself. Failing to store is told and
- * tried again with the next edit.
+ * The open instrument: every edit goes through `commit`, is undone here, and is stored by itself. Failing to store is told and tried again,
+ * with growing pauses. Opening, storing and keeping versions follow one another, never at once.
  */
 export class Session {
-  readonly store = createStore<SessionState>(() => ({ history: null, saved: "saved", failure: null }));
-  private timer: ReturnType<typeof setTimeout> | null = null;
-  private writing: Promise<void> = Promise.resolve();
+  readonly store = createStore<SessionState>(() => ({
+    history: null,
+    saved: "saved",
+    failure: null,
+    reading: false,
+    looking: null,
+  }));
+  /** Called with why an edit changed nothing. */
+  refused: (why: string) => void = () => {};
+  private soon: ReturnType<typeof setTimeout> | null = null;
+  private atLast: ReturnType<typeof setTimeout> | null = null;
+  private pause = FIRST_PAUSE;
+  private line: Promise<unknown> = Promise.resolve();
+  private stored: Saved | null = null;
+  private held: Held | null = null;
+  private openings = 0;
 
+  constructor(private readonly tabs: Pick<Tabs, "hold" | "takeOver" | "listen" | "say"> = realTabs) {
+    tabs.listen((message) => {
+      const { instrument } = this;
+      if (message.type === "give" && message.id === instrument?.id && this.held) void this.giveAway();
+      if (message.type === "saved" && message.id === instrument?.id && this.store.getState().reading)
+        void this.readAgain();
+    });
+  }
+
+  /** The open instrument as its owner has it, whatever is being looked at. */
   get instrument(): Instrument | null {
     return this.store.getState().history?.present ?? null;
   }
@@ -31,61 +79,195 @@ export class Session {
   /** Makes an edit. Edits of one `gesture` and one kind become one undo step. */
   commit(edit: Edit, gesture: string | null = null): void {
     const { history } = this.store.getState();
-    if (history) this.move(history.commit(edit, gesture));
+    if (!history || !this.mayChange()) return;
+    const refuse = (faults: readonly Fault[]) => {
+      const [first] = faults;
+      if (first) this.refused(`${edit.name}: ${faultText(first)}.`);
+    };
+    this.move(history.commit(edit, gesture, refuse), gesture === null);
   }
 
   undo(): void {
     const { history } = this.store.getState();
-    if (history) this.move(history.undo());
+    if (history && this.mayChange()) this.move(history.undo(), true);
   }
 
   redo(): void {
     const { history } = this.store.getState();
-    if (history) this.move(history.redo());
+    if (history && this.mayChange()) this.move(history.redo(), true);
   }
 
-  private move(next: History): void {
+  private mayChange(): boolean {
+    const { reading, looking } = this.store.getState();
+    if (reading)
+      this.refused("Another tab has this instrument open: take it over in the bar at the top to change it here.");
+    else if (looking)
+      this.refused(`You are looking at “${looking.name}”: go back to it, or leave it, before you change anything.`);
+    return !reading && !looking;
+  }
+
+  private move(next: History, single: boolean): void {
     if (next === this.store.getState().history) return;
     this.store.setState({ history: next, saved: "saving" });
-    this.timer ??= setTimeout(() => {
-      this.timer = null;
-      void this.save();
-    }, SAVE_AFTER);
+    this.atLast ??= setTimeout(() => void this.save(), AT_LAST);
+    if (single) this.rest();
+  }
+
+  /** A gesture has ended: what it changed is stored soon. */
+  rest(): void {
+    if (this.atLast !== null) this.soon ??= setTimeout(() => void this.save(), SOON);
   }
 
   /** Stores the open instrument now; resolves when it is done. */
   save(): Promise<void> {
-    if (this.timer !== null) clearTimeout(this.timer);
-    this.timer = null;
-    this.writing = this.writing.then(async () => {
-      const { instrument } = this;
-      if (!instrument) return;
-      try {
-        await saveInstrument(instrument);
-        if (this.instrument === instrument) this.store.setState({ saved: "saved", failure: null });
-      } catch (error) {
-        this.store.setState({ saved: "failed", failure: error instanceof Error ? error.message : String(error) });
-      }
-    });
-    return this.writing;
+    return this.queue(() => this.write());
+  }
+
+  /** Does something to what is stored of the instrument, once nothing else does. */
+  alone<T>(what: () => Promise<T>): Promise<T> {
+    return this.queue(what);
+  }
+
+  private queue<T>(what: () => Promise<T>): Promise<T> {
+    const done = this.line.then(what);
+    this.line = done.catch(() => {});
+    return done;
+  }
+
+  private async write(): Promise<void> {
+    for (const timer of [this.soon, this.atLast]) if (timer !== null) clearTimeout(timer);
+    this.soon = null;
+    this.atLast = null;
+    const { instrument } = this;
+    if (!instrument || this.store.getState().reading || instrument === this.stored?.document) return;
+    try {
+      this.stored = await saveInstrument(instrument, this.stored);
+      this.pause = FIRST_PAUSE;
+      if (this.instrument === instrument) this.store.setState({ saved: "saved", failure: null });
+      this.tabs.say({ type: "saved", id: instrument.id });
+      this.tabs.say({ type: "library" });
+    } catch (error) {
+      this.store.setState({ saved: "failed", failure: reasonOf(error) });
+      this.atLast ??= setTimeout(() => void this.save(), this.pause);
+      this.pause = Math.min(LONGEST_PAUSE, this.pause * 2);
+    }
   }
 
   /** Opens an instrument that isn't stored yet, and stores it. */
-  async begin(instrument: Instrument): Promise<void> {
-    await this.save();
-    this.store.setState({ history: History.of(instrument), saved: "saving", failure: null });
-    await this.save();
-    await settings.setItem(LAST_OPEN, instrument.id);
+  begin(instrument: Instrument, abandon = false): Promise<void> {
+    ++this.openings;
+    return this.queue(async () => {
+      await this.leave(abandon);
+      this.held = await this.tabs.hold(instrument.id);
+      this.show(History.of(instrument), null, false);
+      this.store.setState({ saved: "saving" });
+      await this.write();
+      await settings.setItem(LAST_OPEN, instrument.id);
+    });
   }
 
-  /** Opens a stored instrument; false when there is none of that id. */
-  async open(id: string): Promise<boolean> {
-    await this.save();
-    const instrument = await documentWorker().loadInstrument(id);
-    if (!instrument) return false;
-    this.store.setState({ history: History.of(instrument), saved: "saved", failure: null });
-    await settings.setItem(LAST_OPEN, id);
-    return true;
+  /**
+   * Opens a stored instrument; false when there is none of that id, or when another was opened meanwhile. Throws Broken where it can only be opened
+   * with a loss, unless `repair` allows that, and Unsaved where what is open can't be stored, unless it may be abandoned.
+   */
+  open(id: string, { repair = false, abandon = false } = {}): Promise<boolean> {
+    const turn = ++this.openings;
+    return this.queue(async () => {
+      if (turn !== this.openings) return false;
+      await this.write();
+      if (id === this.instrument?.id && this.store.getState().saved === "saved") return true;
+      const loaded = await this.load(id, repair);
+      if (!loaded || turn !== this.openings) return false;
+      await this.leave(abandon);
+      this.held = await this.tabs.hold(id);
+      this.show(History.of(loaded.instrument), null, this.held === null);
+      await settings.setItem(LAST_OPEN, id);
+      if (this.held) {
+        await sweepParts(id);
+        await keepVersion(id, "when it was opened", false);
+      }
+      if (loaded.faults.length > 0) {
+        const [first] = loaded.faults;
+        const more = loaded.faults.length > 1 ? ` and ${loaded.faults.length - 1} more places` : "";
+        this.refused(
+          `It was put in order when it was opened: ${first ? `${faultText(first)} (${first.repair.toLowerCase()})` : ""}${more}.`,
+        );
+        if (this.held) await this.write();
+      }
+      return true;
+    });
+  }
+
+  private async load(id: string, repair: boolean): Promise<Loaded | null> {
+    const loaded = await documentWorker().loadInstrument(id, repair);
+    if (loaded && "message" in loaded) throw new Broken(loaded);
+    return loaded;
+  }
+
+  /** Stores what is open and lets go of it. */
+  private async leave(abandon: boolean): Promise<void> {
+    await this.write();
+    const { saved, failure } = this.store.getState();
+    if (saved === "failed" && !abandon) throw new Unsaved(this.instrument?.about.name ?? "", failure ?? "");
+    this.held?.release();
+    this.held = null;
+    this.stored = null;
+  }
+
+  private show(history: History, stored: Saved | null, reading: boolean): void {
+    const { held } = this;
+    this.stored = stored;
+    this.store.setState({ history, saved: "saved", failure: null, reading, looking: null });
+    void held?.lost.then(() => {
+      if (this.held !== held) return;
+      this.held = null;
+      this.store.setState({ reading: true });
+    });
+  }
+
+  /** Lets another tab write the instrument, once it is stored; here it is looked at from now on. */
+  private giveAway(): Promise<void> {
+    return this.queue(async () => {
+      await this.write();
+      this.held?.release();
+      this.held = null;
+      this.store.setState({ reading: true, looking: null });
+    });
+  }
+
+  private readAgain(): Promise<void> {
+    return this.queue(async () => {
+      const { instrument } = this;
+      if (!instrument || !this.store.getState().reading) return;
+      const loaded = await this.load(instrument.id, true);
+      if (loaded) this.store.setState({ history: History.of(loaded.instrument) });
+    });
+  }
+
+  /** Takes the instrument over from the tab that writes it. */
+  takeOver(): Promise<void> {
+    return this.queue(async () => {
+      const { instrument } = this;
+      if (!instrument || !this.store.getState().reading) return;
+      this.held = await this.tabs.takeOver(instrument.id);
+      const loaded = await this.load(instrument.id, true);
+      this.show(History.of(loaded?.instrument ?? instrument), null, false);
+    });
+  }
+
+  /** Keeps the instrument as it is now as a version; by itself before something large happens to it, or by hand under a name. */
+  keep(name: string, byHand = false): Promise<void> {
+    return this.queue(async () => {
+      const { instrument } = this;
+      if (!instrument || this.store.getState().reading) return;
+      await this.write();
+      await keepVersion(instrument.id, name, byHand);
+    });
+  }
+
+  /** Looks at and listens to another document of the instrument, changing nothing; null ends that. */
+  look(looking: SessionState["looking"]): void {
+    this.store.setState({ looking });
   }
 
   /** The id that was open last. */

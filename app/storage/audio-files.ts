@@ -1,9 +1,13 @@
 import { blobs } from "./stores";
 
-/** Stores an audio file under its SHA-256; one that is there already is not written again. */
-export async function storeAudio(sha: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
-  if ((await blobs.getItem(sha)) !== null) return;
-  await blobs.setItem(sha, new Blob([bytes], { type: "audio/wav" }));
+/** Stores an audio file, whole or in parts, under its SHA-256; one that is there already is not written again. */
+export async function storeAudio(
+  sha: string,
+  bytes: Uint8Array<ArrayBuffer> | readonly Uint8Array<ArrayBuffer>[],
+): Promise<void> {
+  if ((await audioBlob(sha)) !== null) return;
+  const parts = bytes instanceof Uint8Array ? [bytes] : [...bytes];
+  await blobs.setItem(sha, new Blob(parts, { type: "audio/wav" }));
 }
 
 /** The audio file of a SHA-256 as a blob; null when it isn't stored. */
@@ -13,4 +17,14 @@ export const audioBlob = (sha: string): Promise<Blob | null> => blobs.getItem<Bl
 export async function audioBytes(sha: string): Promise<Uint8Array<ArrayBuffer> | null> {
   const blob = await audioBlob(sha);
   return blob ? new Uint8Array(await blob.arrayBuffer()) : null;
+}
+
+/** Bytes of the stored files of some SHA-256, by SHA-256; what isn't stored is left out. */
+export async function audioSizes(shas: Iterable<string>): Promise<Map<string, number>> {
+  const sizes = new Map<string, number>();
+  for (const sha of shas) {
+    const blob = await audioBlob(sha);
+    if (blob) sizes.set(sha, blob.size);
+  }
+  return sizes;
 }

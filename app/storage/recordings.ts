@@ -10,6 +10,8 @@ export interface RecordingInfo {
   readonly started: number;
   /** What it was recorded from, in words. */
   readonly source: string;
+  /** The instrument in which it was begun; recordings of earlier versions don't say. */
+  readonly instrument?: string;
 }
 
 /** What is known of a recording beside its sound: frames at which it clipped and at which sound was lost, and what was sorted. */
@@ -26,9 +28,15 @@ export const beginRecording = async (info: RecordingInfo): Promise<void> => {
   await recordings.setItem(info.id, info);
 };
 
-/** Stores the next stretch of a recording: one Float32Array for each channel. */
-export const writeChunk = async (id: string, number: number, channels: Float32Array[]): Promise<void> => {
-  await recordings.setItem(chunkKey(id, number), channels);
+/** A stretch of a recording: where in it it begins, and one Float32Array for each channel. */
+export interface Chunk {
+  readonly from: number;
+  readonly channels: readonly Float32Array[];
+}
+
+/** Stores a stretch of a recording under its number; one that can't be stored leaves a hole, and those after it are kept. */
+export const writeChunk = async (id: string, number: number, chunk: Chunk): Promise<void> => {
+  await recordings.setItem(chunkKey(id, number), chunk);
 };
 
 /** Stores what is known by now, in place of what was known before. */
@@ -40,26 +48,18 @@ export const writeFacts = async (id: string, facts: RecordingFacts): Promise<voi
 export const readFacts = async (id: string): Promise<RecordingFacts> =>
   (await recordings.getItem<RecordingFacts>(factsKey(id))) ?? { clips: [], gaps: [], slices: [] };
 
-/** All that was written of a recording, joined: as many channels as its widest chunk has; what has fewer fills them with its first. */
-export async function readRecording(info: RecordingInfo): Promise<Float32Array<ArrayBuffer>[]> {
-  const chunks: Float32Array[][] = [];
-  for (let n = 0; ; n++) {
-    const chunk = await recordings.getItem<Float32Array[]>(chunkKey(info.id, n));
-    if (!chunk) break;
-    chunks.push(chunk);
+/** All that was written of a recording, stretch after stretch, in the order in which it came; numbers that are missing are passed over. */
+export async function* readChunks(id: string): AsyncGenerator<Chunk> {
+  const keys = (await recordings.keys()).filter((key) => key.startsWith(`${id}/`) && key !== factsKey(id)).sort();
+  let at = 0;
+  for (const key of keys) {
+    const stored = await recordings.getItem<Chunk | Float32Array[]>(key);
+    if (!stored) continue;
+    // At first they were stored without where they begin.
+    const chunk = Array.isArray(stored) ? { from: at, channels: stored } : stored;
+    yield chunk;
+    at = chunk.from + (chunk.channels[0]?.length ?? 0);
   }
-  const frames = chunks.reduce((sum, c) => sum + (c[0]?.length ?? 0), 0);
-  const channels = chunks.reduce((most, c) => Math.max(most, c.length), chunks.length > 0 ? 1 : info.channels);
-  return Array.from({ length: channels }, (_, c) => {
-    const out = new Float32Array(frames);
-    let at = 0;
-    for (const chunk of chunks) {
-      const part = chunk[c] ?? chunk[0] ?? new Float32Array(0);
-      out.set(part, at);
-      at += part.length;
-    }
-    return out;
-  });
 }
 
 export async function forgetRecording(id: string): Promise<void> {

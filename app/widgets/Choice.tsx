@@ -18,18 +18,28 @@ interface ChoiceProps {
   readonly onChange: (id: string) => void;
   readonly className?: string;
   readonly placeholder?: string;
+  readonly disabled?: boolean;
 }
 
 /** Beyond so many options the browser's own list is used: it opens at once, whatever its length. */
 const LONG = 100;
 
 /** One of several, from a list. */
-export function Choice({ label, value, options, onChange, className, placeholder = "choose" }: ChoiceProps) {
+export function Choice({
+  label,
+  value,
+  options,
+  onChange,
+  className,
+  placeholder = "choose",
+  disabled = false,
+}: ChoiceProps) {
   if (options.length > LONG) {
     return (
       <select
         aria-label={label}
         value={value}
+        disabled={disabled}
         onChange={(event) => onChange(event.target.value)}
         className={cx("h-[24px] min-w-0 rounded-[2px] bg-well px-1", className)}
       >
@@ -41,22 +51,22 @@ export function Choice({ label, value, options, onChange, className, placeholder
       </select>
     );
   }
-  return <ListedChoice {...{ label, value, options, onChange, className, placeholder }} />;
+  return <ListedChoice {...{ label, value, options, onChange, className, placeholder, disabled }} />;
 }
 
-function ListedChoice({ label, value, options, onChange, className, placeholder }: ChoiceProps) {
+function ListedChoice({ label, value, options, onChange, className, placeholder, disabled }: ChoiceProps) {
   // A page may have hundreds of choices: the options of one are made when somebody comes near it.
   const [near, setNear] = useState(false);
   const come = () => setNear(true);
   const chosen = options.find((o) => o.id === value);
   return (
-    <Select.Root value={value} onValueChange={onChange} onOpenChange={come}>
+    <Select.Root value={value} onValueChange={onChange} onOpenChange={come} disabled={disabled === true}>
       <Select.Trigger
         aria-label={label}
         onFocus={come}
         onPointerEnter={come}
         className={cx(
-          "inline-flex h-[24px] min-w-0 items-center justify-between gap-1 rounded-[2px] border border-transparent bg-well px-1.5 hover:border-rule-strong data-[placeholder]:text-ink-faint",
+          "inline-flex h-[24px] min-w-0 items-center justify-between gap-1 rounded-[2px] border border-transparent bg-well px-1.5 hover:border-rule-strong data-[placeholder]:text-ink-faint disabled:opacity-45",
           className,
         )}
       >

@@ -26,6 +26,7 @@ import {
 } from "../../core/audio";
 import { PHRASES } from "../../core/engine";
 import {
+  BrokenDocument,
   FormatError,
   makeSample,
   type NoiseMemory,
@@ -38,12 +39,22 @@ import {
   writePackage,
   writeWav,
 } from "../../core/formats";
-import { type Instrument, newSample, type Sample, type Shot, type Slice, type Take } from "../../core/instrument";
+import {
+  type Fault,
+  type Instrument,
+  newSample,
+  type Sample,
+  type Shot,
+  type Slice,
+  type Take,
+} from "../../core/instrument";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import { audioBytes, storeAudio } from "../storage/audio-files";
+import { type RecordingInfo, readChunks } from "../storage/recordings";
 import { type ExportOptions, sliceFile } from "./export-slice";
 import { fillPlayer } from "./fill-player";
+import { type JoinedRecording, joinRecording } from "./join-recording";
 import { type Opened, tooLong } from "./opened";
 
 interface Held {
@@ -140,13 +151,19 @@ const worker = {
   /** Opens a package and stores its samples. */
   async openPackage(
     file: Blob,
-  ): Promise<{ ok: true; instrument: Instrument; problems: readonly string[] } | { ok: false; message: string }> {
+    repair = false,
+  ): Promise<
+    | { ok: true; instrument: Instrument; problems: readonly string[] }
+    | { ok: false; message: string; faults: readonly Fault[] }
+  > {
     try {
-      const { instrument, samples, problems } = readPackage(new Uint8Array(await file.arrayBuffer()));
+      const { instrument, samples, problems } = readPackage(new Uint8Array(await file.arrayBuffer()), repair);
       for (const [sha, bytes] of samples) await storeAudio(sha, Uint8Array.from(bytes));
       return { ok: true, instrument, problems };
     } catch (error) {
-      if (error instanceof FormatError) return { ok: false, message: error.message };
+      if (error instanceof BrokenDocument && error.repairable)
+        return { ok: false, message: error.message, faults: error.faults };
+      if (error instanceof FormatError) return { ok: false, message: error.message, faults: [] };
       throw error;
     }
   },
@@ -159,6 +176,13 @@ const worker = {
     await storeAudio(sha, bytes);
     keep(sha, audio);
     return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), markers: [], warnings: [] };
+  },
+
+  /** Makes a file of what was recorded and stores it. */
+  async storeRecording({ id, rate }: RecordingInfo): Promise<Omit<JoinedRecording, "parts">> {
+    const { parts, ...joined } = await joinRecording(rate, readChunks(id));
+    if (joined.frames > 0) await storeAudio(joined.sha, parts);
+    return joined;
   },
 
   /** The waveform of a stored file, and its samples where it is short; those of a long one are asked for in windows. */

@@ -1,6 +1,8 @@
 import { type Remote, wrap } from "comlink";
 import type { DocumentWorker } from "./document.worker";
 
+export type { Failed } from "./document.worker";
+
 let remote: Remote<DocumentWorker> | null = null;
 
 /** The worker in which stored instruments are read and checked. */

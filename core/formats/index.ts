@@ -2,11 +2,12 @@ export { readAiff } from "./aiff-read";
 export { readFlac } from "./flac-read";
 export { writeFlac } from "./flac-write";
 export { type FormatCode, FormatError } from "./format-error";
-export { sha256Of } from "./hash";
+export { sha256Of, sha256OfParts } from "./hash";
 export { instrumentJsonSchema } from "./json-schema";
 export { centsOfSlice, type MadeSample, makeSample, noteOfSlice, pitchOfSlice, samplerOf } from "./make-sample";
 export { readMidi, type Song, type SongEvent } from "./midi-read";
 export {
+  BrokenDocument,
   looksLikeZip,
   type OpenedPackage,
   PACKAGE_EXTENSION,
@@ -27,4 +28,4 @@ export {
   type WavInstrument,
   type WavSampler,
 } from "./wav-read";
-export { type WavDepth, type WavExtras, writeWav } from "./wav-write";
+export { type WavDepth, type WavExtras, wavData, wavHead, writeWav } from "./wav-write";

@@ -113,6 +113,8 @@ describe("package", () => {
       );
     expect(codeOf(document({ version: 5 }))).toBe("newer-version");
     expect(codeOf(document({ layers: "none" }))).toBe("invalid-document");
+    // Asked to, it opens what is there.
+    expect(readPackage(document({ layers: "none" }), true).instrument.layers).toHaveLength(1);
     expect(codeOf(rezip((files) => Object.assign(files, { "instrument.json": strToU8("{") })))).toBe(
       "invalid-document",
     );

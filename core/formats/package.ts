@@ -1,5 +1,14 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
-import { DOCUMENT_VERSION, type Instrument, migrate, usedSamples, versionOf } from "../instrument";
+import {
+  checkInstrument,
+  DOCUMENT_VERSION,
+  type Fault,
+  faultText,
+  type Instrument,
+  migrate,
+  usedSamples,
+  versionOf,
+} from "../instrument";
 import { FormatError } from "./format-error";
 import { sha256Of } from "./hash";
 
@@ -31,12 +40,14 @@ export function packedInstrument(instrument: Instrument): Instrument {
   };
 }
 
-/** Writes a package (docs/format.md). `wavOf` gives a sample's WAV file; null where it is missing, which is an error. */
+/** Writes a package (docs/format.md). `wavOf` gives a sample's WAV file; null where it is missing, which is an error, as is a document that others would refuse. */
 export function writePackage(
   instrument: Instrument,
   wavOf: (sha: string) => Uint8Array | null,
 ): Uint8Array<ArrayBuffer> {
   const packed = packedInstrument(instrument);
+  const checked = checkInstrument(packed);
+  if (!checked.ok) throw new FormatError("invalid-document", 0, `nobody could open it again: ${checked.problems[0]}`);
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: Date }]> = {};
   // One fixed date, so that the same instrument gives the same bytes.
   const mtime = new Date("2000-01-01T12:00:00");
@@ -114,11 +125,27 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
   }
 }
 
+/** A package whose document can be opened only by throwing something away: what that is. */
+export class BrokenDocument extends FormatError {
+  constructor(
+    readonly faults: readonly Fault[],
+    /** Whether anything can be made of it. */
+    readonly repairable: boolean,
+  ) {
+    const told = faults
+      .filter((f) => f.loses)
+      .slice(0, 3)
+      .map(faultText);
+    super("invalid-document", 0, `its ${DOCUMENT} doesn't hold together: ${told.join("; ")}`);
+  }
+}
+
 /**
- * Opens a package. Throws FormatError where nothing can be opened: not a zip, an unsafe name, a bomb, a newer version, a
- * document that doesn't hold together. A damaged or missing sample is a problem with its name; the rest opens.
+ * Opens a package. Throws FormatError where nothing can be opened: not a zip, an unsafe name, a bomb, a newer version; BrokenDocument where
+ * its document can only be opened with a loss, unless that is allowed by `repair`. What is put right without loss, and a damaged or missing
+ * sample, is a problem with its name; the rest opens.
  */
-export function readPackage(bytes: Uint8Array): OpenedPackage {
+export function readPackage(bytes: Uint8Array, repair = false): OpenedPackage {
   if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
   if (!looksLikeZip(bytes))
     throw new FormatError("not-this-format", 0, "it isn't a Vise package: it doesn't begin like a zip");
@@ -139,21 +166,16 @@ export function readPackage(bytes: Uint8Array): OpenedPackage {
       `it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`,
     );
   }
-  const checked = migrate(raw);
-  if (!checked.ok)
-    throw new FormatError(
-      "invalid-document",
-      0,
-      `its ${DOCUMENT} doesn't hold together: ${checked.problems.slice(0, 3).join("; ")}`,
-    );
+  const { instrument, faults } = migrate(raw);
+  if (!instrument || (!repair && faults.some((f) => f.loses))) throw new BrokenDocument(faults, instrument !== null);
   const samples = new Map<string, Uint8Array>();
-  const problems: string[] = [];
-  for (const sample of checked.instrument.samples) {
+  const problems: string[] = faults.map((f) => `${faultText(f)}. ${f.repair}: done.`);
+  for (const sample of instrument.samples) {
     const data = files[`samples/${sample.sha}.wav`];
     if (!data) problems.push(`The audio of sample “${sample.name}” is missing; its zones stay silent.`);
     else if (sha256Of(data) !== sample.sha)
       problems.push(`The audio of sample “${sample.name}” is damaged and was left out; its zones stay silent.`);
     else samples.set(sample.sha, data);
   }
-  return { instrument: checked.instrument, samples, problems };
+  return { instrument, samples, problems };
 }

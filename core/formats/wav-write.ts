@@ -107,39 +107,76 @@ function addMarkers(chunks: Chunks, markers: readonly Marker[]): void {
   });
 }
 
+/** Frames as a WAV file's data has them: channel after channel, frame after frame, little-endian. */
+export function wavData(audio: Audio, depth: WavDepth, dither = false): Uint8Array<ArrayBuffer> {
+  const frames = framesOf(audio);
+  const channels = audio.channels.length;
+  const width = depth / 8;
+  const bytes = new Uint8Array(frames * channels * width);
+  fillData(new DataView(bytes.buffer), audio, depth, dither);
+  return bytes;
+}
+
+function fillData(view: DataView, audio: Audio, depth: WavDepth, dither: boolean): void {
+  const frames = framesOf(audio);
+  const channels = audio.channels.length;
+  const width = depth / 8;
+  const dithered = depth === 16 && dither ? quantiseChannels(audio, 16) : null;
+  let at = 0;
+  for (let i = 0; i < frames; i++) {
+    for (let c = 0; c < channels; c++) {
+      const x = audio.channels[c]?.[i] ?? 0;
+      if (depth === 32) view.setFloat32(at, x, true);
+      else if (depth === 16) view.setInt16(at, dithered ? (dithered[c]?.[i] ?? 0) : quantise(x, 32768), true);
+      else {
+        const q = quantise(x, 8388608);
+        view.setInt16(at, (q << 16) >> 16, true);
+        view.setInt8(at + 2, q >> 16);
+      }
+      at += width;
+    }
+  }
+}
+
+/** `fmt `, and for float the `fact` that goes with it: whatever isn't plain PCM has the extended form. */
+function addFormat(chunks: Chunks, rate: number, channels: number, depth: WavDepth, frames: number): void {
+  const width = depth / 8;
+  const float = depth === 32;
+  chunks.add("fmt ", float ? 18 : 16, (view) => {
+    view.setUint16(0, float ? 3 : 1, true);
+    view.setUint16(2, channels, true);
+    view.setUint32(4, rate, true);
+    view.setUint32(8, rate * channels * width, true);
+    view.setUint16(12, channels * width, true);
+    view.setUint16(14, depth, true);
+  });
+  if (float) chunks.add("fact", 4, (view) => view.setUint32(0, frames, true));
+}
+
+/** What stands before the data of a WAV file of so many frames; `wavData` and, after an odd number of bytes, one more make it whole. */
+export function wavHead(rate: number, channels: number, depth: WavDepth, frames: number): Uint8Array<ArrayBuffer> {
+  const chunks = new Chunks();
+  addFormat(chunks, rate, channels, depth, frames);
+  const start = chunks.joined();
+  const data = frames * channels * (depth / 8);
+  const head = new Uint8Array(start.length + 8);
+  head.set(start);
+  head.set([0x64, 0x61, 0x74, 0x61], start.length);
+  const view = new DataView(head.buffer);
+  view.setUint32(start.length + 4, data, true);
+  view.setUint32(4, head.length - 8 + data + (data & 1), true);
+  return head;
+}
+
 /** A RIFF/WAVE file of the audio; values beyond full scale are clipped in integer depths. */
 export function writeWav(audio: Audio, depth: WavDepth = 24, extras: WavExtras = {}): Uint8Array<ArrayBuffer> {
   const frames = framesOf(audio);
   const channels = audio.channels.length;
-  const width = depth / 8;
   const chunks = new Chunks();
-  chunks.add("fmt ", 16, (view) => {
-    view.setUint16(0, depth === 32 ? 3 : 1, true);
-    view.setUint16(2, channels, true);
-    view.setUint32(4, audio.rate, true);
-    view.setUint32(8, audio.rate * channels * width, true);
-    view.setUint16(12, channels * width, true);
-    view.setUint16(14, depth, true);
-  });
+  addFormat(chunks, audio.rate, channels, depth, frames);
   if (extras.sampler) addSampler(chunks, audio.rate, extras.sampler);
   if (extras.instrument) addInstrument(chunks, extras.instrument);
   if (extras.markers && extras.markers.length > 0) addMarkers(chunks, extras.markers);
-  chunks.add("data", frames * channels * width, (view) => {
-    const dithered = depth === 16 && extras.dither ? quantiseChannels(audio, 16) : null;
-    let at = 0;
-    for (let i = 0; i < frames; i++) {
-      for (let c = 0; c < channels; c++) {
-        const x = audio.channels[c]?.[i] ?? 0;
-        if (depth === 32) view.setFloat32(at, x, true);
-        else if (depth === 16) view.setInt16(at, dithered ? (dithered[c]?.[i] ?? 0) : quantise(x, 32768), true);
-        else {
-          const q = quantise(x, 8388608);
-          view.setInt16(at, (q << 16) >> 16, true);
-          view.setInt8(at + 2, q >> 16);
-        }
-        at += width;
-      }
-    }
-  });
+  chunks.add("data", (frames * channels * depth) / 8, (view) => fillData(view, audio, depth, extras.dither === true));
   return chunks.joined();
 }

@@ -10,7 +10,14 @@ export const changeAbout = (change: Partial<Instrument["about"]>): Edit => ({
 
 /** Changes the script, or switches it on or off. */
 export const changeRules = (change: Partial<Instrument["rules"]>): Edit => ({
-  name: "on" in change ? (change.on ? "Switch rules on" : "Switch rules off") : "Edit rules",
+  name:
+    "on" in change
+      ? change.on
+        ? "Switch rules on"
+        : "Switch rules off"
+      : "script" in change
+        ? "Edit rules"
+        : "Change rules",
   merge: `rules:${Object.keys(change).join()}`,
   apply: (doc) => ({ ...doc, rules: { ...doc.rules, ...change } }),
 });

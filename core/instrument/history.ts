@@ -1,5 +1,7 @@
+import { settleEdit } from "./check";
 import type { Edit } from "./edit";
 import type { Instrument } from "./instrument";
+import type { Fault } from "./settle";
 
 interface Step {
   readonly name: string;
@@ -29,9 +31,13 @@ export class History {
     return this.future.at(-1)?.name ?? null;
   }
 
-  /** The history after an edit. `gesture` joins it with the step before where both have the same merge key and gesture. */
-  commit(edit: Edit, gesture: string | null = null): History {
-    const next = edit.apply(this.present);
+  /**
+   * The history after an edit, its values settled as the document's shape has them. `gesture` joins it with the step before where both have
+   * the same merge key and gesture. An edit that can't be settled without loss changes nothing; `refuse` is told why.
+   */
+  commit(edit: Edit, gesture: string | null = null, refuse: (faults: readonly Fault[]) => void = () => {}): History {
+    const { instrument: next, refused } = settleEdit(this.present, edit);
+    if (refused.length > 0) refuse(refused);
     if (next === this.present) return this;
     deepFreeze(next);
     const merge = edit.merge && gesture !== null ? `${gesture}|${edit.merge}` : null;

@@ -1,5 +1,7 @@
 export { changeAbout, changeRules, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, listParams, listUnits } from "./address";
+export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
+export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
   NAMING,
   newGroup,
@@ -15,6 +17,7 @@ export {
   newZone,
   SEARCH,
 } from "./defaults";
+export { curveShape, documentShape, MOST_ZONES } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export { History } from "./history";
@@ -51,11 +54,9 @@ export {
 } from "./layer-edits";
 export { migrate, versionOf } from "./migrate";
 export {
-  addMacro,
   addRoute,
   addUnit,
   changeRoute,
-  removeMacro,
   removeRoute,
   removeUnit,
   renameUnit,
@@ -64,7 +65,8 @@ export {
   setRoom,
   setTuning,
 } from "./param-edits";
-export { type Checked, checkInstrument } from "./schema";
+export { cutText, type Fault } from "./settle";
+export type { Shape } from "./shape";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";
 export {
   addSlice,

@@ -3,19 +3,26 @@ import fc from "fast-check";
 import { seededRandom } from "../audio";
 import { changeRules, together } from "./about-edits";
 import { findParam, listParams } from "./address";
+import { checkInstrument, faultText } from "./check";
 import { newGroup, newId, newInstrument, newLoop, newSample, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
 import { addFaceItem, changeFaceItem } from "./face-edits";
 import { History } from "./history";
 import type { Instrument } from "./instrument";
 import { migrate } from "./migrate";
-import { addRoute, removeMacro, setParam } from "./param-edits";
+import { addRoute, removeUnit, setParam } from "./param-edits";
 import { addTake, changeSlices, deleteSlices, mergeIntoOne, splitSlice } from "./take-edits";
 import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
 
 const sha = "ab".repeat(32);
 const zone = (id: string) => newZone({ id, sample: sha, end: 1000 });
 const sample = newSample({ sha, name: "one", frames: 1000, pitch: 60.1, confidence: 0.9, peak: -6, loudness: -12 });
+
+const opened = (raw: unknown): { instrument: Instrument } => {
+  const { instrument, faults } = migrate(raw);
+  if (!instrument || faults.length > 0) throw new Error(faults.map(faultText).join());
+  return { instrument };
+};
 
 const filled = (): Instrument =>
   together("", [addSamples([sample]), placeZones("main", "main", [zone("z1"), zone("z2")], false)]).apply(
@@ -46,7 +53,7 @@ describe("edits", () => {
       () => changeZones(new Set(["z1"]), "Set root", (z) => ({ ...z, root: 40 })),
       () => removeZones(new Set(["z2"])),
       () => addRoute({ id: "r1", source: "wheel", target: "layers/main/source/fine", amount: 20, on: true }),
-      () => removeMacro("macro1"),
+      () => removeUnit("macros", "macro1"),
       () => changeRules({ on: true }),
       () =>
         addFaceItem({
@@ -134,8 +141,7 @@ describe("edits", () => {
       takes: [{ ...take, threshold: 24, slices: [{ ...slice, keep: true, note: 61, cents: null, edited: true }] }],
       samples: [{ ...sample, strength: undefined, repeat: undefined, use: undefined }],
     };
-    const checked = migrate(JSON.parse(JSON.stringify(raw)));
-    if (!checked.ok) throw new Error(checked.problems.join());
+    const checked = opened(JSON.parse(JSON.stringify(raw)));
     expect(checked.instrument.takes[0]).toMatchObject({ search: { by: "level", threshold: 24 }, treatments: [] });
     expect(checked.instrument.takes[0]?.slices[0]).toEqual(newSlice({ ...slice, note: 61, edited: true }));
     expect(checked.instrument.samples[0]).toEqual(sample);
@@ -152,15 +158,14 @@ describe("edits", () => {
       frames: 9,
       origin: "recorded",
     });
-    const checked = migrate({ ...newInstrument("old", "Old"), version: 3, takes: [take] });
-    if (!checked.ok) throw new Error(checked.problems.join());
+    const checked = opened({ ...newInstrument("old", "Old"), version: 3, takes: [take] });
     expect(checked.instrument).toMatchObject({ version: 4, takes: [{ ...take, gaps }] });
   });
 
   test("treatments are checked like any unit", () => {
     const take = newTake({ id: "t", name: "t", sha, rate: 44100, channels: 1, frames: 100, origin: "recorded" });
     const withUnit = (unit: unknown) =>
-      migrate({ ...newInstrument("x", "X"), takes: [{ ...take, treatments: [unit] }] }).ok;
+      checkInstrument({ ...newInstrument("x", "X"), takes: [{ ...take, treatments: [unit] }] }).ok;
     expect(withUnit(newUnit("denoise", "d"))).toBe(true);
     expect(withUnit(newUnit("filter", "f"))).toBe(false);
     expect(withUnit({ ...newUnit("gain", "g"), params: { level: 999 } })).toBe(false);
@@ -212,7 +217,7 @@ describe("edits", () => {
     const doc = together("", [
       addRoute({ id: "r1", source: "macros/macro1", target: "layers/main/source/fine", amount: 20, on: true }),
       addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
-      removeMacro("macro1"),
+      removeUnit("macros", "macro1"),
     ]).apply(newInstrument("test", "Test"));
     expect(doc.routes).toEqual([]);
     expect(doc.face.items[0]?.bind).toBeNull();
@@ -257,8 +262,8 @@ describe("edits", () => {
 describe("documents from outside", () => {
   test("what was written is read back the same", () => {
     const doc = filled();
-    const checked = migrate(JSON.parse(JSON.stringify(doc)));
-    expect(checked).toEqual({ ok: true, instrument: doc });
+    expect(migrate(JSON.parse(JSON.stringify(doc)))).toEqual({ instrument: doc, faults: [] });
+    expect(checkInstrument(JSON.parse(JSON.stringify(doc)))).toMatchObject({ ok: true });
     expect(listZones(doc)).toHaveLength(2);
   });
 
@@ -288,16 +293,18 @@ describe("documents from outside", () => {
     ],
   ])("%s is told", (_, change, words) => {
     const raw = "version" in change || "id" in change ? change : { ...filled(), ...change };
-    const checked = migrate(raw);
-    expect(checked.ok).toBe(false);
-    if (!checked.ok) expect(checked.problems.join(" ")).toContain(words);
+    const { faults } = migrate(raw);
+    expect(faults.map(faultText).join(" ")).toContain(words);
+    expect(checkInstrument(raw).ok).toBe(false);
   });
 
   test("any JSON at all is either checked or refused, never thrown over", () => {
     fc.assert(
       fc.property(fc.jsonValue(), (value) => {
-        expect(typeof migrate({ ...filled(), layers: value }).ok).toBe("boolean");
-        expect(migrate(value).ok).toBe(false);
+        const { instrument } = migrate({ ...filled(), layers: value });
+        // What can be made of it is a document like any other.
+        expect(instrument && checkInstrument(instrument)).toEqual({ ok: true, instrument });
+        expect(migrate(value).instrument).toBeNull();
       }),
       { seed: 4 },
     );

@@ -1,3 +1,4 @@
+import { withoutDead } from "./dead-references";
 import type { Edit } from "./edit";
 import type { Group, Instrument, Layer, Zone } from "./instrument";
 
@@ -11,17 +12,11 @@ export const addLayer = (layer: Layer): Edit => ({
   apply: (doc) => ({ ...doc, layers: [...doc.layers, layer] }),
 });
 
-/** Removes a layer and the routes to it; the last one stays. */
+/** Removes a layer, and whatever names it; the last one stays. */
 export const removeLayer = (id: string): Edit => ({
   name: "Remove layer",
   apply: (doc) =>
-    doc.layers.length < 2
-      ? doc
-      : {
-          ...doc,
-          layers: doc.layers.filter((l) => l.id !== id),
-          routes: doc.routes.filter((r) => !r.target.startsWith(`layers/${id}/`)),
-        },
+    doc.layers.length < 2 ? doc : withoutDead({ ...doc, layers: doc.layers.filter((l) => l.id !== id) }),
 });
 
 /** Changes a layer's name or the set to which it belongs. */
@@ -46,17 +41,14 @@ export const renameGroup = (layerId: string, groupId: string, name: string): Edi
     })),
 });
 
-/** Removes an empty group and the routes to it; one with zones, or a layer's last, stays. */
+/** Removes an empty group, and whatever names it; one with zones, or a layer's last, stays. */
 export const removeGroup = (layerId: string, groupId: string): Edit => ({
   name: "Remove group",
   apply: (doc) => {
     const layer = doc.layers.find((l) => l.id === layerId);
     const group = layer?.groups.find((g) => g.id === groupId);
     if (!layer || !group || group.zones.length > 0 || layer.groups.length < 2) return doc;
-    return {
-      ...mapLayer(doc, layerId, (l) => ({ ...l, groups: l.groups.filter((g) => g !== group) })),
-      routes: doc.routes.filter((r) => !r.target.startsWith(`layers/${layerId}/groups/${groupId}/`)),
-    };
+    return withoutDead(mapLayer(doc, layerId, (l) => ({ ...l, groups: l.groups.filter((g) => g !== group) })));
   },
 });
 

@@ -1,7 +1,7 @@
+import { type Settled, settleInstrument } from "./check";
 import { NAMING, newLoop, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
-import { type Checked, checkInstrument } from "./schema";
 
 /** The version that a document from outside says it has; null when it says none. */
 export function versionOf(raw: unknown): number | null {
@@ -69,17 +69,24 @@ function toVersion4(raw: unknown): unknown {
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2, 2: toVersion3, 3: toVersion4 };
 
-/** Brings a document from outside to this version and checks it. */
-export function migrate(raw: unknown): Checked {
+/**
+ * Brings a document from outside to this version and puts right what isn't as it should be. `instrument` is null where nothing can be made of it:
+ * it says no version, a newer one, or isn't a document at all; `faults` say what was found, and whether putting it right loses anything.
+ */
+export function migrate(raw: unknown): Settled {
   const version = versionOf(raw);
-  if (version === null) return { ok: false, problems: ["it doesn't say which version of the document it is"] };
+  const hopeless = (path: string, problem: string): Settled => ({
+    instrument: null,
+    faults: [{ path, problem, repair: "Nothing can be done", loses: true }],
+  });
+  if (version === null) return hopeless("", "doesn't say which version of the document it is");
   if (version > DOCUMENT_VERSION) {
-    return {
-      ok: false,
-      problems: [`it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION})`],
-    };
+    return hopeless(
+      "",
+      `was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`,
+    );
   }
   let current = raw;
   for (let v = version; v < DOCUMENT_VERSION; v++) current = STEPS[v]?.(current) ?? current;
-  return checkInstrument(current);
+  return settleInstrument(current);
 }

@@ -1,5 +1,6 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
 import { changeUnit, findParam } from "./address";
+import { withoutDead } from "./dead-references";
 import { newRoute, newUnit } from "./defaults";
 import type { Edit } from "./edit";
 import type { Curve, Instrument, Route, Sample, Tuning, Unit } from "./instrument";
@@ -29,25 +30,6 @@ export const renameUnit = (address: string, name: string): Edit => ({
   apply: (doc) => changeUnit(doc, address, (unit) => ({ ...unit, name })),
 });
 
-export const addMacro = (unit: Unit): Edit => ({
-  name: `Add ${unit.name}`,
-  apply: (doc) => ({ ...doc, macros: [...doc.macros, unit] }),
-});
-
-/** Removes a macro, its routes, and the binding of whatever on the face was bound to it. */
-export const removeMacro = (id: string): Edit => ({
-  name: "Remove macro",
-  apply: (doc) => ({
-    ...doc,
-    macros: doc.macros.filter((m) => m.id !== id),
-    routes: doc.routes.filter((r) => r.source !== `macros/${id}`),
-    face: {
-      ...doc.face,
-      items: doc.face.items.map((item) => (item.bind === `macros/${id}/value` ? { ...item, bind: null } : item)),
-    },
-  }),
-});
-
 /** Adds a route; what isn't given is as newRoute has it. */
 export const addRoute = (route: Parameters<typeof newRoute>[0]): Edit => ({
   name: "Add route",
@@ -60,37 +42,33 @@ export const changeRoute = (id: string, change: Partial<Omit<Route, "id">>): Edi
   apply: (doc) => ({ ...doc, routes: doc.routes.map((r) => (r.id === id ? { ...r, ...change } : r)) }),
 });
 
+/** Removes a route, and those that moved its amount. */
 export const removeRoute = (id: string): Edit => ({
   name: "Remove route",
-  apply: (doc) => ({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
+  apply: (doc) => withoutDead({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
 });
 
-type UnitList = "envelopes" | "lfos" | "mics" | "sets" | "effects";
+type UnitList = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "effects";
 
-/** Adds an envelope, an LFO, a microphone, a set of layers or an effect. */
+const CALLED: Readonly<Record<UnitList, string>> = {
+  envelopes: "envelope",
+  lfos: "LFO",
+  macros: "macro",
+  mics: "microphone",
+  sets: "set",
+  effects: "effect",
+};
+
+/** Adds an envelope, an LFO, a macro, a microphone, a set of layers or an effect. */
 export const addUnit = (list: UnitList, unit: Unit): Edit => ({
   name: `Add ${unit.name}`,
   apply: (doc) => ({ ...doc, [list]: [...doc[list], unit] }),
 });
 
-/** Removes such a unit, the routes from and to it, and what zones and layers say of it. */
+/** Removes such a unit, and whatever names it. */
 export const removeUnit = (list: UnitList, id: string): Edit => ({
-  name: `Remove ${list === "lfos" ? "LFO" : list.slice(0, -1)}`,
-  apply: (doc) => ({
-    ...doc,
-    [list]: doc[list].filter((u) => u.id !== id),
-    routes: doc.routes
-      .filter((r) => r.source !== `${list}/${id}` && !r.target.startsWith(`${list}/${id}/`))
-      .map((r) => (r.scale === `${list}/${id}` ? { ...r, scale: null } : r)),
-    layers: doc.layers.map((layer) => ({
-      ...layer,
-      set: list === "sets" && layer.set === id ? null : layer.set,
-      groups:
-        list === "mics"
-          ? layer.groups.map((g) => ({ ...g, zones: g.zones.map((z) => (z.mic === id ? { ...z, mic: null } : z)) }))
-          : layer.groups,
-    })),
-  }),
+  name: `Remove ${CALLED[list]}`,
+  apply: (doc) => withoutDead({ ...doc, [list]: doc[list].filter((u) => u.id !== id) }),
 });
 
 /** Puts an impulse into the recorded room, which is added where there is none yet. */

@@ -2,7 +2,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { namesOfSlices } from "../../../core/formats";
 import type { Slice, Take } from "../../../core/instrument";
-import { fileName } from "../../state/files";
+import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";

@@ -3,10 +3,13 @@ import { Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Empty, Station } from "../../shell/Station";
+import { copyName } from "../../state/copy-name";
 import { demoTakes } from "../../state/demo";
 import { freshInstrument } from "../../state/fresh-instrument";
 import { freshId } from "../../state/ids";
+import { tabs } from "../../state/instrument-locks";
 import { tell } from "../../state/notices";
+import { opening, openStored } from "../../state/open-instrument";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { clearSelection } from "../../state/view";
@@ -18,6 +21,10 @@ import { plural } from "../../widgets/plural";
 import { documentWorker } from "../../workers/document-worker";
 
 const KEY = ["library"];
+
+/** Tells what went wrong with something that was pressed. */
+const said = (done: Promise<unknown>): Promise<unknown> =>
+  done.catch((error: unknown) => tell("error", `${error instanceof Error ? error.message : String(error)}.`));
 
 /** The library: every instrument in this browser. */
 export function LibraryPage() {
@@ -31,34 +38,43 @@ export function LibraryPage() {
     staleTime: 0,
   });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
-  const show = async (id: string) => {
-    clearSelection();
-    try {
-      if (await session.open(id)) await navigate("/map");
-    } catch (error) {
-      tell("error", `${error instanceof Error ? error.message : String(error)}.`);
-    }
-  };
+  const show = (id: string) => openStored(id, () => void navigate("/map"));
   const create = async (demo: boolean) => {
     clearSelection();
-    await session.begin(demo ? await demoTakes(freshId(), "New instrument") : freshInstrument());
-    await navigate("/take");
+    const made = demo ? await demoTakes(freshId(), "New instrument") : freshInstrument();
+    await opening(async (abandon) => {
+      await session.begin(made, abandon);
+      await navigate("/take");
+      return true;
+    });
   };
   const duplicate = async (entry: LibraryEntry) => {
-    try {
-      const instrument = await documentWorker().loadInstrument(entry.id);
-      if (!instrument) return;
-      const about = { ...instrument.about, name: `${entry.name} copy` };
-      await saveInstrument({ ...instrument, id: freshId(), about });
-    } catch (error) {
-      tell("error", `${error instanceof Error ? error.message : String(error)}.`);
+    const loaded = await documentWorker().loadInstrument(entry.id);
+    if (!loaded) return;
+    if ("message" in loaded) {
+      tell("error", `${loaded.message}.`);
+      return;
     }
+    const { instrument } = loaded;
+    const name = copyName(entry.name, new Set((entries.data ?? []).map((e) => e.name)));
+    await saveInstrument({ ...instrument, id: freshId(), about: { ...instrument.about, name } });
+    tabs.say({ type: "library" });
     await refresh();
   };
   const remove = async (entry: LibraryEntry) => {
+    const held = await tabs.hold(entry.id);
+    if (!held) {
+      tell("doubt", `${entry.name} is open in another tab: close it there first.`);
+      return;
+    }
     const putBack = await deleteInstrument(entry.id);
-    tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void putBack().then(refresh) });
-    await refresh();
+    held.release();
+    const changed = () => {
+      tabs.say({ type: "library" });
+      return refresh();
+    };
+    tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void putBack().then(changed) });
+    await changed();
   };
   const shown = (entries.data ?? []).filter((e) => `${e.name} ${e.maker}`.toLowerCase().includes(filter.toLowerCase()));
   return (
@@ -74,10 +90,10 @@ export function LibraryPage() {
             onChange={(event) => setFilter(event.target.value)}
             className="h-7 w-44 rounded-[2px] bg-well px-2"
           />
-          <Button hint="A new instrument with the workshop's takes in it" onClick={() => void create(true)}>
+          <Button hint="A new instrument with the workshop's takes in it" onClick={() => void said(create(true))}>
             With the demo takes
           </Button>
-          <Button look="primary" onClick={() => void create(false)}>
+          <Button look="primary" onClick={() => void said(create(false))}>
             <Plus size={14} aria-hidden /> New instrument
           </Button>
         </>
@@ -121,7 +137,7 @@ export function LibraryPage() {
                   aria-label={`Duplicate ${entry.name}`}
                   hint="Duplicate"
                   className="px-1.5"
-                  onClick={() => void duplicate(entry)}
+                  onClick={() => void said(duplicate(entry))}
                 >
                   <Copy size={14} aria-hidden />
                 </Button>
@@ -131,7 +147,7 @@ export function LibraryPage() {
                   hint={entry.id === open.id ? "It is open: open another first" : "Delete"}
                   disabled={entry.id === open.id}
                   className="px-1.5"
-                  onClick={() => void remove(entry)}
+                  onClick={() => void said(remove(entry))}
                 >
                   <Trash2 size={14} aria-hidden />
                 </Button>

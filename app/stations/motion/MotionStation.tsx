@@ -2,16 +2,16 @@ import { Plus, Trash2 } from "lucide-react";
 import { useMemo } from "react";
 import { routeProblem } from "../../../core/engine";
 import {
-  addMacro,
   addRoute,
+  addUnit,
   changeRoute,
   type FoundParam,
   listParams,
   listSources,
   newUnit,
   type Route,
-  removeMacro,
   removeRoute,
+  removeUnit,
   renameUnit,
   type SourceSpec,
 } from "../../../core/instrument";
@@ -180,7 +180,9 @@ function RouteRow({
 function Macros() {
   const { macros } = useInstrument();
   const add = () =>
-    session.commit(addMacro(newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)));
+    session.commit(
+      addUnit("macros", newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)),
+    );
   return (
     <>
       <div className="mb-2 flex items-center justify-between">
@@ -201,7 +203,7 @@ function Macros() {
               type="button"
               aria-label={`Remove ${macro.name}`}
               title="Remove"
-              onClick={() => session.commit(removeMacro(macro.id))}
+              onClick={() => session.commit(removeUnit("macros", macro.id))}
               className="rounded-m p-0.5 hover:bg-well"
             >
               <Trash2 size={12} aria-hidden />

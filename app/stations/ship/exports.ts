@@ -1,7 +1,7 @@
 import { PACKAGE_EXTENSION } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
 import { rulesModule } from "../../audio/engine";
-import { fileName } from "../../state/files";
+import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { saveFile } from "../../widgets/save-file";
 import { type AudioCalls, Cancelled, withProgress } from "../../workers/audio-worker";

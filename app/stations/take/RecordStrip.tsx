@@ -34,18 +34,28 @@ async function listInputs(): Promise<ChoiceOption[]> {
 export function RecordStrip() {
   const view = useStore(recorder.store);
   const { open, choice } = view;
+  // What is recorded keeps its input, channels and rate to its end.
+  const fixed = view.recording !== null || view.busy;
   const inputs = useQuery({ queryKey: ["inputs", open], queryFn: listInputs, placeholderData: (before) => before });
   return (
     <section aria-label="Recording" className="shrink-0 border-rule border-b bg-ground">
       <div className="flex h-12 items-center gap-2.5 px-3.5">
         {view.recording ? (
-          <Button look="record" pressed onClick={() => void stopRecording()}>
+          <Button
+            look="record"
+            pressed
+            disabled={view.busy}
+            keys="R"
+            hint="Ends the recording"
+            onClick={() => void stopRecording()}
+          >
             <Square size={12} aria-hidden fill="currentColor" /> Stop
           </Button>
         ) : (
           <Button
             look="record"
-            disabled={view.opening}
+            disabled={view.opening || view.busy}
+            keys="R"
             onClick={() => void startRecording()}
             hint="Records uncompressed, with all voice processing off; stored as it comes in"
           >
@@ -56,6 +66,7 @@ export function RecordStrip() {
           label="Input"
           value={choice.device}
           options={inputs.data ?? [{ id: BENCH, label: "Bench mic (stand-in)" }]}
+          disabled={fixed}
           onChange={(device) => recorder.choose({ device })}
           className="w-[168px]"
         />
@@ -63,6 +74,7 @@ export function RecordStrip() {
           label="Channels"
           value={choice.channels}
           options={CHANNELS}
+          disabled={fixed}
           onChange={(channels) => recorder.choose({ channels: channels as ChannelChoice })}
           className="w-[74px]"
         />
@@ -70,12 +82,13 @@ export function RecordStrip() {
           label="Rate"
           value={String(view.rate || choice.rate)}
           options={RATES}
+          disabled={fixed}
           onChange={(rate) => recorder.choose({ rate: Number(rate) })}
           className="w-[84px]"
         />
         {!view.recording && (
           <Button
-            disabled={view.opening}
+            disabled={view.opening || view.busy}
             onClick={() => (open ? void recorder.close() : void recorder.open())}
             hint="Opens the input to see its level"
           >

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { type Shot, setShots } from "../../../core/instrument";
 import { nameOfStrength } from "../../../core/mapping";
+import { recorder } from "../../audio/recorder";
 import type { Cue } from "../../audio/shot-session";
 import { shotSession, startSession } from "../../state/recording";
 import { session } from "../../state/session";
@@ -25,6 +26,7 @@ const STATES = { open: "to do", done: "done", skipped: "skipped" } as const;
 export function ShotPanel() {
   const { shots } = useInstrument();
   const running = useStore(shotSession.store, (s) => s.running);
+  const recording = useStore(recorder.store, (s) => s.recording !== null || s.busy);
   const navigate = useNavigate();
   const [cue, setCue] = useState<Cue>("none");
   if (running) return <ShotStage />;
@@ -43,7 +45,7 @@ export function ShotPanel() {
           <div className="flex h-10 shrink-0 items-center gap-2.5 border-rule border-b px-3.5">
             <Button
               look="primary"
-              disabled={open === 0}
+              disabled={open === 0 || recording}
               hint="Records hands-free, entry by entry, with the input chosen above"
               onClick={() => void startSession(shots, cue)}
             >

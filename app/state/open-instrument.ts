@@ -1,0 +1,42 @@
+import { tell } from "./notices";
+import { askRepair } from "./repair";
+import { Broken, session, Unsaved } from "./session";
+import { clearSelection } from "./view";
+
+const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** Runs what opens an instrument; where work would be lost that can't be saved, says so and leaves the choice. */
+export async function opening(run: (abandon: boolean) => Promise<boolean>): Promise<boolean> {
+  try {
+    return await run(false);
+  } catch (error) {
+    if (!(error instanceof Unsaved)) throw error;
+    tell("error", `${error.message}.`, { label: "Leave it unsaved", run: () => void run(true) });
+    return false;
+  }
+}
+
+/** Opens a stored instrument; one that can only be opened with a loss is offered for repair. Resolves to whether it is open now. */
+export async function openStored(id: string, opened: () => void = () => {}): Promise<boolean> {
+  clearSelection();
+  try {
+    const open = await opening((abandon) => session.open(id, { abandon }));
+    if (open) opened();
+    return open;
+  } catch (error) {
+    if (!(error instanceof Broken)) {
+      tell("error", `It was not opened: ${reasonOf(error)}.`);
+      return false;
+    }
+    const { title, faults, text } = error.failed;
+    askRepair({
+      title,
+      faults,
+      text,
+      open: async () => {
+        if (await opening((abandon) => session.open(id, { repair: true, abandon }))) opened();
+      },
+    });
+    return false;
+  }
+}

@@ -1,0 +1,52 @@
+import { create } from "zustand";
+import type { Instrument } from "../../core/instrument";
+import { listVersions, removeVersion, type Version } from "../storage/library";
+import { documentWorker } from "../workers/document-worker";
+import { type SessionState, session } from "./session";
+import { clearSelection } from "./view";
+
+type Looked = NonNullable<SessionState["looking"]>;
+
+interface VersionsView {
+  readonly versions: readonly Version[];
+  /** The version that was looked at last, while it is compared with the present state. */
+  readonly last: Looked | null;
+  readonly read: (id: string) => Promise<void>;
+  readonly remove: (id: string, version: string) => Promise<void>;
+}
+
+/** The versions of the open instrument. */
+export const useVersions = create<VersionsView>((set) => ({
+  versions: [],
+  last: null,
+  read: async (id) => set({ versions: await listVersions(id) }),
+  remove: async (id, version) => set({ versions: await session.alone(() => removeVersion(id, version)) }),
+}));
+
+/** Shows a version in place of the present state, and lets it be heard. */
+export async function lookAt(id: string, version: Version): Promise<void> {
+  const instrument: Instrument = await documentWorker().loadVersion(id, version);
+  if (session.instrument?.id !== id) return;
+  const last = { name: version.name, instrument };
+  useVersions.setState({ last });
+  clearSelection();
+  session.look(last);
+}
+
+/** Changes between the version that was looked at and the present state. */
+export function compareVersion(): void {
+  const { last } = useVersions.getState();
+  if (last && session.instrument?.id !== last.instrument.id) useVersions.setState({ last: null });
+  else if (last) session.look(session.store.getState().looking ? null : last);
+}
+
+export function leaveVersion(): void {
+  useVersions.setState({ last: null });
+  session.look(null);
+}
+
+/** Makes a version the present state, as an edit that can be undone. */
+export function goBackTo({ name, instrument }: Looked): void {
+  leaveVersion();
+  session.commit({ name: `Go back to “${name}”`, apply: () => instrument });
+}

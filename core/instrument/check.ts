@@ -1,0 +1,133 @@
+import * as yup from "yup";
+import { deadReferences, withoutDead } from "./dead-references";
+import { documentShape, MOST_ZONES } from "./document-shape";
+import type { Edit } from "./edit";
+import type { Group, Instrument, Zone } from "./instrument";
+import { type Fault, GONE, Settler } from "./settle";
+import type { Shape } from "./shape";
+
+/** A document from outside, checked: the instrument, or sentences that say where it is wrong. */
+export type Checked =
+  | { readonly ok: true; readonly instrument: Instrument }
+  | { readonly ok: false; readonly problems: readonly string[] };
+
+/** A document put right as far as it could be; null where nothing could be made of it. */
+export interface Settled {
+  readonly instrument: Instrument | null;
+  readonly faults: readonly Fault[];
+}
+
+/** A fault as a sentence without its full stop. */
+export const faultText = ({ path, problem }: Pick<Fault, "path" | "problem">): string => `${path || "it"} ${problem}`;
+
+const allZones = (doc: Instrument): Zone[] => doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones));
+
+/** Whether all zones, with their samples, are among what is trusted. */
+const knownZones = (doc: Instrument, trusted: (value: object) => boolean): boolean =>
+  trusted(doc.samples) && doc.layers.every((l) => l.groups.every((g) => trusted(g.zones)));
+
+/** What zones must be besides each being right: with a sample that is there, an id of their own, and not too many. */
+function settleZones(doc: Instrument, settler: Settler): Instrument {
+  const known = new Set(doc.samples.map((s) => s.sha));
+  const taken = new Set<string>();
+  const every = new Set(allZones(doc).map((z) => z.id));
+  let count = 0;
+  let same = true;
+  const settled = (group: Group, place: (string | number)[]): Group => {
+    const zones: Zone[] = [];
+    group.zones.forEach((zone, z) => {
+      const at = [...place, "zones", z];
+      if (!known.has(zone.sample)) {
+        settler.report("names a sample that isn't in the list", "Leave the zone out", true, [...at, "sample"]);
+        return;
+      }
+      if (++count > MOST_ZONES) {
+        if (count === MOST_ZONES + 1)
+          settler.report(`has too many zones: there can be no more than ${MOST_ZONES}`, "Leave the rest out", true, at);
+        return;
+      }
+      let { id } = zone;
+      if (taken.has(id)) {
+        for (let n = 2; taken.has(id) || every.has(id); n++) id = `${zone.id.slice(0, 56)}-${n}`;
+        settler.report(`is “${zone.id}”, which another zone has`, `Make it “${id}”`, false, [...at, "id"]);
+      }
+      taken.add(id);
+      zones.push(id === zone.id ? zone : { ...zone, id });
+    });
+    if (zones.length === group.zones.length && zones.every((z, i) => z === group.zones[i])) return group;
+    same = false;
+    return { ...group, zones };
+  };
+  const layers = doc.layers.map((layer, l) => ({
+    ...layer,
+    groups: layer.groups.map((group, g) => settled(group, ["layers", l, "groups", g])),
+  }));
+  return same ? doc : { ...doc, layers };
+}
+
+/** Puts a document of this version right, as far as that can be done; what is right stays as it is. */
+export function settleInstrument(raw: unknown): Settled {
+  const settler = new Settler();
+  const settled = settler.settle(documentShape, raw);
+  if (settled === GONE) return { instrument: null, faults: settler.faults };
+  const whole = settleZones(settled as Instrument, settler);
+  const dead = deadReferences(whole);
+  for (const { path, name } of dead)
+    settler.faults.push({
+      path,
+      problem: `names ${name}, which isn't there`,
+      repair: "Let it name nothing",
+      loses: false,
+    });
+  return { instrument: dead.length > 0 ? withoutDead(whole) : whole, faults: settler.faults };
+}
+
+/** What an edit makes of a document: settled, or refused with the faults that can't be put right without loss. */
+export function settleEdit(
+  before: Instrument,
+  edit: Edit,
+): { readonly instrument: Instrument; readonly refused: readonly Fault[] } {
+  const after = edit.apply(before);
+  if (after === before) return { instrument: before, refused: [] };
+  // What was part of a document already is frozen, and was settled then.
+  const settler = new Settler(Object.isFrozen, true);
+  const settled = settler.settle(documentShape, after);
+  if (settled === GONE) return { instrument: before, refused: settler.faults.filter((f) => f.loses) };
+  const doc = settled as Instrument;
+  const whole = knownZones(doc, Object.isFrozen) ? doc : settleZones(doc, settler);
+  const refused = settler.faults.filter((f) => f.loses);
+  return { instrument: refused.length > 0 ? before : withoutDead(whole), refused };
+}
+
+/** A field of the document as Yup sees it: its shape decides. Yup's own tests of each value took 3 ms a zone. */
+const field = (name: string, shape: Shape) =>
+  yup
+    .mixed()
+    .nullable()
+    .test({
+      name: "shape",
+      test: (value, context) => {
+        const settler = new Settler();
+        settler.at(name, shape, value);
+        const { faults } = settler;
+        if (faults.length === 0) return true;
+        return new yup.ValidationError(faults.map((f) => context.createError({ path: f.path, message: faultText(f) })));
+      },
+    });
+
+const schema = yup
+  .object(Object.fromEntries(Object.entries(documentShape.fields).map(([name, shape]) => [name, field(name, shape)])))
+  .noUnknown()
+  .required();
+
+/** Checks a document of this version (migrate it first). Nothing is guessed: every value must have its type, lie in its range and be known. */
+export function checkInstrument(raw: unknown): Checked {
+  try {
+    schema.validateSync(raw, { strict: true, abortEarly: false });
+  } catch (error) {
+    if (error instanceof yup.ValidationError) return { ok: false, problems: error.errors };
+    throw error;
+  }
+  const { instrument, faults } = settleInstrument(raw);
+  return instrument && faults.length === 0 ? { ok: true, instrument } : { ok: false, problems: faults.map(faultText) };
+}

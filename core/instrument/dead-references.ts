@@ -1,0 +1,119 @@
+import { listParams } from "./address";
+import type { FaceItem, Instrument, Layer, Route } from "./instrument";
+import { controllerOf, SOURCES } from "./sources";
+
+/** Something in a document that names what isn't there. */
+export interface DeadReference {
+  /** Where: `routes[2].target`. */
+  readonly path: string;
+  /** What it names. */
+  readonly name: string;
+}
+
+/** What a document has to name: addresses of parameters, sources of modulation, microphones, sets and samples. */
+class Living {
+  private readonly params: ReadonlySet<string>;
+  private readonly sources: ReadonlySet<string>;
+  private readonly mics: ReadonlySet<string>;
+  private readonly sets: ReadonlySet<string>;
+  private readonly samples: ReadonlySet<string>;
+
+  constructor(doc: Instrument) {
+    this.params = new Set(listParams(doc).map((p) => p.address));
+    this.sources = new Set([
+      ...SOURCES.map((s) => s.id),
+      ...doc.envelopes.map((u) => `envelopes/${u.id}`),
+      ...doc.lfos.map((u) => `lfos/${u.id}`),
+      ...doc.macros.map((u) => `macros/${u.id}`),
+    ]);
+    this.mics = new Set(doc.mics.map((u) => u.id));
+    this.sets = new Set(doc.sets.map((u) => u.id));
+    this.samples = new Set(doc.samples.map((s) => s.sha));
+  }
+
+  source = (name: string): boolean => this.sources.has(name) || controllerOf(name) !== null;
+  param = (address: string): boolean => this.params.has(address);
+  mic = (id: string): boolean => this.mics.has(id);
+  set = (id: string): boolean => this.sets.has(id);
+  sample = (sha: string): boolean => this.samples.has(sha);
+}
+
+/** Everything in a document that names what isn't there: routes, dials, microphones of zones, sets of layers, impulses. */
+export function deadReferences(doc: Instrument): DeadReference[] {
+  const living = new Living(doc);
+  const dead: DeadReference[] = [];
+  const look = (path: string, name: string | null | undefined, lives: (name: string) => boolean) => {
+    if (name !== null && name !== undefined && !lives(name)) dead.push({ path, name });
+  };
+  doc.routes.forEach((route, i) => {
+    look(`routes[${i}].source`, route.source, living.source);
+    look(`routes[${i}].target`, route.target, living.param);
+    look(`routes[${i}].scale`, route.scale, living.source);
+  });
+  doc.face.items.forEach((item, i) => {
+    look(`face.items[${i}].bind`, item.bind, living.param);
+  });
+  doc.effects.forEach((unit, i) => {
+    look(`effects[${i}].sample`, unit.sample, living.sample);
+  });
+  doc.layers.forEach((layer, l) => {
+    look(`layers[${l}].set`, layer.set, living.set);
+    layer.groups.forEach((group, g) => {
+      group.zones.forEach((zone, z) => {
+        look(`layers[${l}].groups[${g}].zones[${z}].mic`, zone.mic, living.mic);
+      });
+    });
+  });
+  return dead;
+}
+
+const same = <T>(list: readonly T[], other: readonly T[]): boolean =>
+  list.length === other.length && list.every((x, i) => x === other[i]);
+
+/** `change` of every member, and those of which it makes null left out; the very same list where nothing changes. */
+function mapped<T>(list: readonly T[], change: (member: T) => T | null): readonly T[] {
+  const next = list.flatMap((member) => change(member) ?? []);
+  return same(list, next) ? list : next;
+}
+
+/**
+ * The document without what names something that isn't there: such routes are gone, with those that moved them; dials stay, unbound; zones
+ * have no microphone, layers no set, convolutions no impulse. Every edit that removes something ends with this.
+ */
+export function withoutDead(doc: Instrument): Instrument {
+  const living = new Living(doc);
+  const { mic, set, sample, param, source } = living;
+  const routes = mapped(doc.routes, (route: Route) => {
+    if (!source(route.source) || !param(route.target)) return null;
+    return route.scale !== null && !source(route.scale) ? { ...route, scale: null } : route;
+  });
+  const items = mapped(doc.face.items, (item: FaceItem) =>
+    item.bind !== null && !param(item.bind) ? { ...item, bind: null } : item,
+  );
+  const effects = mapped(doc.effects, (unit) => {
+    if (unit.sample === undefined || sample(unit.sample)) return unit;
+    const { sample: _gone, ...rest } = unit;
+    return rest;
+  });
+  const layers = mapped(doc.layers, (layer: Layer) => {
+    const groups = mapped(layer.groups, (group) => {
+      const zones = mapped(group.zones, (zone) =>
+        zone.mic !== null && !mic(zone.mic) ? { ...zone, mic: null } : zone,
+      );
+      return zones === group.zones ? group : { ...group, zones };
+    });
+    const kept = layer.set === null || set(layer.set) ? layer.set : null;
+    return groups === layer.groups && kept === layer.set ? layer : { ...layer, groups, set: kept };
+  });
+  const face = items === doc.face.items ? doc.face : { ...doc.face, items };
+  if (routes === doc.routes && effects === doc.effects && layers === doc.layers && face === doc.face) return doc;
+  const next: Instrument = {
+    ...doc,
+    routes,
+    effects,
+    layers,
+    face,
+  };
+  // A route that is gone takes those along that led to its amount.
+  return routes.length < doc.routes.length ? withoutDead(next) : next;
+}

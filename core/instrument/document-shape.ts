@@ -1,0 +1,224 @@
+import { newGroup, newLayer, SEARCH } from "./defaults";
+import { type CurvePoint, DOCUMENT_VERSION, type Zone } from "./instrument";
+import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
+
+/** Most zones that an instrument may have, all layers together. */
+export const MOST_ZONES = 20000;
+
+const isRising = (points: readonly CurvePoint[]) => points.every((p, i) => i === 0 || (points[i - 1]?.x ?? 0) <= p.x);
+
+/** The line of an LFO, an envelope or a route. */
+export const curveShape = list(
+  "points",
+  object({ x: number(-1e6, 1e6), y: number(-1, 1), bend: number(-1, 1, 0) }),
+  256,
+  {
+    least: 1,
+    rule: (points: readonly CurvePoint[]) =>
+      isRising(points)
+        ? null
+        : { problem: "must go from left to right", settled: [...points].sort((a, b) => a.x - b.x) },
+  },
+);
+
+const treatments = () =>
+  named("treatments", unit("gain", "offset", "denoise", "fadeIn", "fadeOut", "reverse", "stretch"), 32);
+const level = () => maybe(number());
+const strength = () => maybe(whole(1, 127));
+const repeat = () => maybe(whole(1, 1000));
+const rate = () => number(1000, 768000);
+
+const search = object({
+  by: choice("level", "attack", "grid", "markers"),
+  threshold: number(0, 96, SEARCH.threshold),
+  hysteresis: number(0, 96, SEARCH.hysteresis),
+  hold: number(0, 60, SEARCH.hold),
+  minGap: number(0, 60, SEARCH.minGap),
+  minLength: number(0, 60, SEARCH.minLength),
+  preRoll: number(0, 60, SEARCH.preRoll),
+  tail: number(0, 60, SEARCH.tail),
+  sensitivity: number(0, 1, SEARCH.sensitivity),
+  tempo: number(10, 1000, SEARCH.tempo),
+  beats: number(1 / 64, 1024, SEARCH.beats),
+  origin: number(0, 1e6, SEARCH.origin),
+});
+
+const slice = object({
+  id,
+  start: frames(),
+  end: frames(),
+  onset: frames(0),
+  pitch: level(),
+  confidence: number(0, 1, 0),
+  peak: number(-1e12, 1e12, -120),
+  loudness: number(-1e12, 1e12, -120),
+  tone: level(),
+  keep: flag,
+  note: level(),
+  cents: level(),
+  edited: flag,
+  doubt: text(),
+  strength: strength(),
+  repeat: repeat(),
+  treatments: treatments(),
+});
+
+const take = object({
+  id,
+  name: text(),
+  sha,
+  rate: rate(),
+  channels: whole(1, 2),
+  frames: frames(),
+  origin: choice("imported", "recorded", "demo"),
+  date: text(40),
+  source: text(500),
+  notes: text(20000),
+  clips: list("clipped places", frames(), 1000),
+  gaps: list("gaps", frames(), 1000),
+  markers: list("markers", object({ at: frames(), length: frames(0), name: text() }), 20000),
+  search,
+  floor: level(),
+  slices: named("slices", slice, 20000),
+  treatments: treatments(),
+});
+
+const shot = object({
+  id,
+  name: text(),
+  note: maybe(whole(0, 127)),
+  strength: whole(1, 127, 1),
+  strengths: whole(1, 127, 1),
+  repeat: whole(1, 1000, 1),
+  state: choice("open", "done", "skipped"),
+});
+
+const sample = object({
+  sha,
+  name: text(),
+  frames: frames(),
+  rate: rate(),
+  channels: whole(1, 2),
+  pitch: level(),
+  confidence: number(0, 1, 0),
+  peak: number(-1e12, 1e12, -120),
+  loudness: number(-1e12, 1e12, -120),
+  strength: strength(),
+  repeat: repeat(),
+  use: choice("note", "impulse"),
+  from: maybe(object({ take: id, slice: id })),
+});
+
+const loop = () =>
+  maybe(
+    object({
+      start: frames(),
+      end: frames(),
+      mode: choice("forward", "backward", "alternating"),
+      fade: frames(0),
+      law: choice("match", "gain", "power"),
+      times: whole(0, 1000, 0, "how often it is played in all; 0 has no end"),
+      until: choice("end", "release"),
+    }),
+  );
+
+const key = (otherwise: number) => whole(0, 127, otherwise);
+const zone = object(
+  {
+    id,
+    sample: sha,
+    keyLow: key(0),
+    keyHigh: key(127),
+    keyFadeLow: key(0),
+    keyFadeHigh: key(0),
+    velLow: whole(1, 127, 1),
+    velHigh: whole(1, 127, 127),
+    velFadeLow: key(0),
+    velFadeHigh: key(0),
+    root: key(60),
+    track: number(-2, 2, 1, "how far the pitch follows the keys: 1 fully"),
+    tune: number(-1200, 1200, 0, "cents"),
+    gain: number(-96, 48, 0, "decibels"),
+    pan: number(-1, 1, 0),
+    start: frames(0),
+    end: frames(),
+    reverse: flag,
+    oneShot: flag,
+    loop: loop(),
+    releaseLoop: loop(),
+    repeat: whole(1, 1000, 1),
+    mic: maybe(id),
+  },
+  (z: Zone) =>
+    z.keyHigh >= z.keyLow && z.velHigh >= z.velLow
+      ? null
+      : {
+          problem: "its range ends before it begins",
+          settled: { ...z, keyHigh: Math.max(z.keyLow, z.keyHigh), velHigh: Math.max(z.velLow, z.velHigh) },
+        },
+);
+
+const layer = object({
+  id,
+  name: text(),
+  source: unit("samples"),
+  set: maybe(id),
+  groups: named(
+    "groups",
+    object({ id, name: text(), settings: unit("group"), zones: named("zones", zone, MOST_ZONES) }),
+    1000,
+    () => [newGroup("main", "Main")],
+  ),
+  stages: named("stages", unit("filter"), 8),
+  amp: unit("amp"),
+  strip: unit("strip"),
+});
+
+const route = object({
+  id,
+  source: text(),
+  target: text(),
+  amount: number(-1e5, 1e5, 0),
+  on: flag,
+  curve: maybe(curveShape),
+  scale: maybe(text()),
+  smooth: maybe(number(0, 10)),
+});
+
+const item = object({
+  id,
+  kind: choice("dial", "label"),
+  x: number(-1e6, 1e6, 0),
+  y: number(-1e6, 1e6, 0),
+  width: number(1, 4000, 64),
+  height: number(1, 4000, 64),
+  text: text(2000),
+  bind: maybe(text()),
+});
+
+/** The whole document: every field with its limits. */
+export const documentShape = object({
+  version: whole(1, DOCUMENT_VERSION, DOCUMENT_VERSION),
+  id,
+  about: object({ name: text(), maker: text(), description: text(20000), licence: text(2000) }),
+  takes: named("takes", take, 1000),
+  shots: named("entries of the shot list", shot, 20000),
+  naming: text(200, "the pattern by which samples are named"),
+  samples: list("samples", sample, 20000, { key: "sha" }),
+  layers: named("layers", layer, 64, () => [newLayer("main", "Main")]),
+  envelopes: named("envelopes", unit("envelope", "path"), 64),
+  lfos: named("LFOs", unit("lfo"), 64),
+  macros: named("macros", unit("macro"), 256),
+  mics: named("microphones", unit("mic"), 32),
+  sets: named("sets", unit("set"), 32),
+  routes: named("routes", route, 1000),
+  effects: named("effects", unit("reverb", "convolution"), 32),
+  face: object({
+    width: whole(100, 4000, 640),
+    height: whole(100, 4000, 360),
+    items: named("items on the face", item, 2000),
+  }),
+  rules: object({ on: flag, script: text(200000), seed: whole(0, 2 ** 32 - 1, 1) }),
+  play: unit("play"),
+  tuning: maybe(object({ name: text(), keys: list("keys", maybe(number(-200, 400)), 128, { least: 128 }) })),
+});
