@@ -37,8 +37,8 @@ async function newestTake(page: Page): Promise<{ bytes: Uint8Array; gaps: readon
         request.onsuccess = () => resolve(request.result as T);
       });
     const id = await read<string>("settings", "open");
-    const { document } = await read<{ document: { takes: { sha: string; gaps: number[] }[] } }>("instruments", id);
-    const take = document.takes.at(-1);
+    const { parts } = await read<{ parts: { takes: string } }>("instruments", id);
+    const take = (await read<{ sha: string; gaps: number[] }[]>("instruments", parts.takes)).at(-1);
     const bytes = new Uint8Array(await (await read<Blob>("blobs", take?.sha ?? "")).arrayBuffer());
     let out = "";
     for (let i = 0; i < bytes.length; i += 8192) out += String.fromCharCode(...bytes.subarray(i, i + 8192));

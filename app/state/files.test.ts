@@ -48,6 +48,7 @@ jest.unstable_mockModule("./session", () => ({
     get instrument(): Instrument {
       return history.present;
     },
+    keepBefore: () => {},
     commit: (edit: Parameters<History["commit"]>[0]) => {
       history = history.commit(edit);
     },

@@ -49,6 +49,7 @@ function keepTakes(takes: readonly Take[], navigate: (to: string) => void): void
   const [first] = takes;
   if (!first) return;
   const edits = takes.map(addTake);
+  session.keepBefore(`opening ${plural(takes.length, "file")}`);
   session.commit(takes.length === 1 ? (edits[0] as Edit) : together(`Add ${takes.length} takes`, edits));
   setView({ takeId: first.id, sliceIds: new Set() });
   navigate("/take");

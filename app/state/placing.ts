@@ -33,6 +33,7 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const layered = [...placement.sorting.layersOf.values()].some((n) => n > 1);
   const address = `layers/${layer.id}/strip/velocity`;
   if (layered) edits.push(setParam(instrument, address, 0));
+  session.keepBefore("placing");
   session.commit(together(`Place ${placement.zones.length} samples`, edits));
   const keys = placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
   const low = Math.min(...keys);

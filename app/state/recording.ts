@@ -3,7 +3,7 @@ import { addTake, type Edit, newTake, type Shot, setShots, type Take, together }
 import { formatNumber } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
-import { type Recorded, recorder } from "../audio/recorder";
+import { recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
 import { loadInstrument, saveInstrument } from "../storage/library";
 import type { RecordingFacts, RecordingInfo } from "../storage/recordings";

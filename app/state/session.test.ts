@@ -28,7 +28,7 @@ jest.unstable_mockModule("../workers/document-worker", () => ({
       await slow.get(id);
       if (id === broken && !repair) return { id, title: "Broken", message: "can't be read", faults: [], text: "" };
       const instrument = stored.get(id);
-      return instrument ? { instrument, faults: [] } : null;
+      return instrument ? { instrument, faults: [], saved: null } : null;
     },
   }),
 }));
@@ -67,7 +67,9 @@ class Browser {
     };
   }
   private say(from: number, message: TabMessage): void {
-    this.listeners.forEach((listener, i) => i !== from && listener(message));
+    this.listeners.forEach((listener, i) => {
+      if (i !== from) listener(message);
+    });
   }
   private take(id: string): Held {
     let lose: () => void = () => {};

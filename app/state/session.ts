@@ -134,12 +134,12 @@ export class Session {
     return done;
   }
 
-  private async write(): Promise<void> {
+  private async write(instrument = this.instrument): Promise<void> {
     for (const timer of [this.soon, this.atLast]) if (timer !== null) clearTimeout(timer);
     this.soon = null;
     this.atLast = null;
-    const { instrument } = this;
-    if (!instrument || this.store.getState().reading || instrument === this.stored?.document) return;
+    const { reading, saved } = this.store.getState();
+    if (!instrument || reading || (saved === "saved" && instrument === this.instrument)) return;
     try {
       this.stored = await saveInstrument(instrument, this.stored);
       this.pause = FIRST_PAUSE;
@@ -180,7 +180,7 @@ export class Session {
       if (!loaded || turn !== this.openings) return false;
       await this.leave(abandon);
       this.held = await this.tabs.hold(id);
-      this.show(History.of(loaded.instrument), null, this.held === null);
+      this.show(History.of(loaded.instrument), loaded.saved, this.held === null);
       await settings.setItem(LAST_OPEN, id);
       if (this.held) {
         await sweepParts(id);
@@ -192,7 +192,10 @@ export class Session {
         this.refused(
           `It was put in order when it was opened: ${first ? `${faultText(first)} (${first.repair.toLowerCase()})` : ""}${more}.`,
         );
-        if (this.held) await this.write();
+        if (this.held) {
+          this.store.setState({ saved: "saving" });
+          await this.write();
+        }
       }
       return true;
     });
@@ -251,18 +254,25 @@ export class Session {
       if (!instrument || !this.store.getState().reading) return;
       this.held = await this.tabs.takeOver(instrument.id);
       const loaded = await this.load(instrument.id, true);
-      this.show(History.of(loaded?.instrument ?? instrument), null, false);
+      this.show(History.of(loaded?.instrument ?? instrument), loaded?.saved ?? null, false);
     });
   }
 
-  /** Keeps the instrument as it is now as a version; by itself before something large happens to it, or by hand under a name. */
+  /** Keeps the instrument as it is at this moment as a version; by itself before something large happens to it, or by hand under a name. */
   keep(name: string, byHand = false): Promise<void> {
+    const { instrument } = this;
     return this.queue(async () => {
-      const { instrument } = this;
-      if (!instrument || this.store.getState().reading) return;
-      await this.write();
+      if (!instrument || instrument.id !== this.instrument?.id || this.store.getState().reading) return;
+      await this.write(instrument);
       await keepVersion(instrument.id, name, byHand);
     });
+  }
+
+  /** Keeps a version by itself; that it couldn't be kept is told, and stops nothing. */
+  keepBefore(what: string): void {
+    this.keep(`before ${what}`).catch((error: unknown) =>
+      this.refused(`No version could be kept before ${what}: ${reasonOf(error)}.`),
+    );
   }
 
   /** Looks at and listens to another document of the instrument, changing nothing; null ends that. */

@@ -46,6 +46,8 @@ export interface Saved {
 export interface Loaded {
   readonly instrument: Instrument;
   readonly faults: readonly Fault[];
+  /** What the next saving may build upon; null where it must write everything. */
+  readonly saved: Saved | null;
 }
 
 /** A stored document that can only be opened with a loss: what that is, and the document as it is stored. */
@@ -107,13 +109,16 @@ function checked(id: string, raw: unknown, repair: boolean): Loaded {
   const { instrument, faults } = migrate(raw);
   const title = (raw as Instrument | null)?.about?.name ?? id;
   if (!instrument || (!repair && faults.some((f) => f.loses))) throw new BrokenInstrument(title, faults, raw);
-  return { instrument: { ...instrument, id }, faults };
+  return { instrument: instrument.id === id ? instrument : { ...instrument, id }, faults, saved: null };
 }
 
 /** The instrument of an id; null when there is none. Throws BrokenInstrument where it can only be read with a loss, unless `repair` allows that. */
 export async function loadInstrument(id: string, repair = false): Promise<Loaded | null> {
   const stored = await instruments.getItem<Head | Whole>(id);
-  return stored ? checked(id, await documentOf(stored), repair) : null;
+  if (!stored) return null;
+  const loaded = checked(id, await documentOf(stored), repair);
+  const sound = isHead(stored) && loaded.faults.length === 0;
+  return sound ? { ...loaded, saved: { document: loaded.instrument, head: stored } } : loaded;
 }
 
 /** A kept version of an instrument. */

@@ -15,13 +15,20 @@ import { ScriptEditor } from "./ScriptEditor";
 export function RulesStation() {
   const { rules } = useInstrument();
   const problem = useStore(engine.store, (s) => s.ruleProblem);
-  const begin = () => session.commit(changeRules({ script: EXAMPLE_SCRIPT, on: true }));
+  const begin = () => {
+    session.keepBefore("a script ran");
+    session.commit(changeRules({ script: EXAMPLE_SCRIPT, on: true }));
+  };
+  const turn = (on: boolean) => {
+    if (on) session.keepBefore("a script ran");
+    session.commit(changeRules({ on }));
+  };
   const lines = rules.script.split("\n").length;
   return (
     <Station
       title="Rules"
       facts={rules.script === "" ? null : `${lines} lines · ${rules.on ? (problem ? "failing" : "running") : "off"}`}
-      actions={<Toggle label="Rules on" on={rules.on} onChange={(on) => session.commit(changeRules({ on }))} />}
+      actions={<Toggle label="Rules on" on={rules.on} onChange={turn} />}
       inspector={
         <>
           <h2 className="mb-2 font-display font-semibold text-l">What a rule can do</h2>
