@@ -1,8 +1,8 @@
 import { createStore } from "zustand/vanilla";
-import { type Audio, resample } from "../../core/audio";
+import type { Audio } from "../../core/audio";
 import { compileKernels } from "../../core/dsp";
 import { baseValues, compile, type EngineStatus, type NoteTrace, sameStructure } from "../../core/engine";
-import type { Instrument } from "../../core/instrument";
+import { type Instrument, listZones } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 
@@ -11,14 +11,20 @@ export interface EngineParts {
   /** An address that `addModule` takes. */
   readonly worklet: string;
   readonly rules: () => Promise<WebAssembly.Module>;
-  /** The decoded audio of a sample; null when it is missing. */
-  readonly audio: (sha: string) => Promise<Audio | null>;
+  /** The decoded audio of a sample, at a rate where one is asked for; null when it is missing. Its channels are handed over. */
+  readonly audio: (sha: string, rate: number | null) => Promise<Audio | null>;
+  /** A sound at another rate. */
+  readonly resampled: (audio: Audio, rate: number) => Promise<Audio>;
+  /** Told what went wrong with the sound and what became of it. */
+  readonly told: (text: string) => void;
 }
 
 /** What the page knows of the engine. */
 export interface EngineView {
-  readonly state: "off" | "starting" | "running" | "failed";
+  readonly state: "off" | "starting" | "running" | "asleep" | "failed";
   readonly failure: string | null;
+  /** What went wrong last, and what became of it. */
+  readonly trouble: string | null;
   readonly status: EngineStatus;
   readonly load: number;
   readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
@@ -44,6 +50,11 @@ const RULES_AFTER = 250;
 /** A plan that was handed over in so many milliseconds goes at once; others wait a while, at the most so long. */
 const LIGHT = 6;
 const MOST_WAIT = 400;
+/** Milliseconds between two looks at the engine, and after which it is dead if it has said nothing meanwhile. */
+const LOOK = 1000;
+const SILENT = 4000;
+/** A sound engine that dies so often within a minute isn't begun again by itself. */
+const MOST_DEATHS = 4;
 
 /** Whether two documents differ in their rules at the most. */
 const sameButRules = (a: Instrument, b: Instrument): boolean =>
@@ -54,6 +65,7 @@ export class EngineHost {
   readonly store = createStore<EngineView>(() => ({
     state: "off",
     failure: null,
+    trouble: null,
     status: SILENCE,
     load: 0,
     cursors: [],
@@ -73,8 +85,15 @@ export class EngineHost {
   private starting: Promise<void> | null = null;
   private instrument: Instrument | null = null;
   private sentInstrument: Instrument | null = null;
+  /** Samples that the engine has, by content and use; those that could not be read, so that they are told once. */
   private readonly sent = new Set<string>();
-  private loading = 0;
+  private readonly unread = new Set<string>();
+  private loading: Promise<void> | null = null;
+  private holding = "";
+  private heardAt = 0;
+  private deaths: number[] = [];
+  private auditions = 0;
+  private ended: (() => void) | null = null;
   private waiting: ToEngine[] = [];
   /** Runs while a change waits to be handed over. */
   private due: ReturnType<typeof setTimeout> | null = null;
@@ -101,24 +120,89 @@ export class EngineHost {
   private async open(): Promise<void> {
     this.store.setState({ state: "starting" });
     const context = new AudioContext({ latencyHint: "interactive" });
-    this.context = context;
-    const [rules] = await Promise.all([this.parts.rules(), context.audioWorklet.addModule(this.parts.worklet)]);
+    try {
+      const [rules] = await Promise.all([this.parts.rules(), context.audioWorklet.addModule(this.parts.worklet)]);
+      this.context = context;
+      context.onstatechange = () => this.stateChanged(context);
+      this.begin(context, rules);
+    } catch (error) {
+      await context.close();
+      throw error;
+    }
+    this.watching ??= setInterval(() => this.look(), LOOK);
+  }
+  private watching: ReturnType<typeof setInterval> | null = null;
+
+  private begin(context: AudioContext, rules: WebAssembly.Module): void {
     const processorOptions: EngineSetup = { kernels: compileKernels(), rules };
     const node = new AudioWorkletNode(context, "vise-engine", {
       numberOfInputs: 0,
       outputChannelCount: [2],
       processorOptions,
     });
-    node.port.onmessage = (event: MessageEvent<FromEngine>) => this.receive(event.data);
+    node.port.onmessage = (event: MessageEvent<FromEngine>) => {
+      if (node === this.node) this.receive(event.data);
+    };
+    node.onprocessorerror = () => void this.revive(node, "the sound engine failed");
     node.connect(context.destination);
     this.node = node;
+    this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
     if (this.instrument) this.show(this.instrument);
     for (const message of this.waiting) this.send(message);
     this.waiting = [];
   }
 
+  /** A context that somebody else has stopped: a call, a device that is gone. The next gesture wakes it, or another takes its place. */
+  private stateChanged(context: AudioContext): void {
+    if (context !== this.context) return;
+    this.heardAt = performance.now();
+    const state: string = context.state;
+    if (state === "closed") void this.revive(this.node, "the browser closed the sound");
+    else if (this.node) this.store.setState({ state: state === "running" ? "running" : "asleep" });
+  }
+
+  /** An audio thread that runs but has said nothing for long hangs. */
+  private look(): void {
+    if (!this.node || this.context?.state !== "running") return;
+    if (performance.now() - this.heardAt > SILENT) void this.revive(this.node, "the sound engine hung");
+  }
+
+  /** Begins the sound anew, with everything that it had, after it has died. */
+  private async revive(node: AudioWorkletNode | null, why: string): Promise<void> {
+    if (node !== this.node || !this.context) return;
+    const { context } = this;
+    const now = performance.now();
+    this.deaths = [...this.deaths.filter((at) => now - at < 60000), now];
+    this.node = null;
+    this.context = null;
+    this.sentInstrument = null;
+    this.sent.clear();
+    this.endAudition();
+    node?.disconnect();
+    this.store.setState({ status: SILENCE, cursors: [], held: new Map(), playing: false, loaded: 0 });
+    // A thread that hangs holds its context: another one gets a thread of its own.
+    void context.close().catch(() => {});
+    if (this.deaths.length >= MOST_DEATHS) {
+      this.starting = null;
+      this.store.setState({ state: "failed", failure: `${why} again and again` });
+      this.tell(
+        `${why} again and again, so it stays off until a note is played. Rules, if there are any, may be the reason.`,
+      );
+      return;
+    }
+    this.tell(`${why} and was begun anew; what was sounding has stopped.`);
+    this.starting = null;
+    await this.start();
+  }
+
+  private tell(trouble: string): void {
+    this.store.setState({ trouble });
+    this.parts.told(trouble);
+  }
+
   private receive(message: FromEngine): void {
+    this.heardAt = performance.now();
     switch (message.type) {
       case "status":
         this.store.setState({ status: message.status, load: message.load, cursors: message.cursors });
@@ -128,6 +212,12 @@ export class EngineHost {
         return;
       case "rule":
         this.store.setState({ ruleProblem: message.problem });
+        return;
+      case "problem":
+        this.tell(`The sound engine could not do something: ${message.message}.`);
+        return;
+      case "auditioned":
+        if (message.id === this.auditions) this.endAudition();
     }
   }
 
@@ -175,31 +265,61 @@ export class EngineHost {
       this.send({ type: "base", base: baseValues(instrument) });
       return;
     }
-    if (before?.id !== instrument.id) this.silence();
+    if (before?.id !== instrument.id) {
+      this.unread.clear();
+      if (before) this.silence();
+    }
     const began = performance.now();
     this.send({ type: "plan", plan: compile(instrument) });
     this.handing = performance.now() - began;
-    void this.loadSamples(instrument);
+    this.forget(instrument);
+    this.loading ??= this.loadSamples().finally(() => {
+      this.loading = null;
+    });
   }
 
-  private async loadSamples(instrument: Instrument): Promise<void> {
-    const turn = ++this.loading;
-    const uses = new Map(instrument.samples.map((s) => [s.sha, s.use]));
-    const wanted = new Set(uses.keys());
-    // The engine forgets samples that the plan no longer lists.
-    for (const sha of this.sent) if (!wanted.has(sha)) this.sent.delete(sha);
+  /** The engine forgets samples that the plan no longer lists; those that are to be held in another way are handed over again. */
+  private forget(instrument: Instrument): void {
+    const holding = String(instrument.play.params.memory);
+    if (holding !== this.holding) this.sent.clear();
+    this.holding = holding;
+    const wanted = new Set(wantedBy(instrument).map(keyOf));
+    for (const key of this.sent) if (!wanted.has(key)) this.sent.delete(key);
     this.store.setState({ wanted: wanted.size, loaded: this.sent.size });
-    for (const sha of wanted) {
-      if (this.sent.has(sha)) continue;
-      const stored = await this.parts.audio(sha);
-      if (turn !== this.loading) return;
-      if (!stored) continue;
-      const use = uses.get(sha) ?? "note";
+  }
+
+  /** Hands over what the engine lacks, one after the other, whatever the plan becomes meanwhile. One that can't be read keeps no other waiting. */
+  private async loadSamples(): Promise<void> {
+    for (;;) {
+      const { node, context, instrument } = this;
+      if (!node || !context || !instrument) return;
+      const next = wantedBy(instrument).find((w) => !this.sent.has(keyOf(w)) && !this.unread.has(keyOf(w)));
+      if (!next) return;
+      const key = keyOf(next);
+      const { holding } = this;
       // Samples are read at any rate, an impulse only at the engine's own.
-      const audio = use === "impulse" ? resample(stored, this.context?.sampleRate ?? stored.rate) : stored;
-      this.sent.add(sha);
-      this.send({ type: "sample", sha, rate: audio.rate, channels: audio.channels, use });
-      this.store.setState({ loaded: this.sent.size });
+      const audio = await this.parts
+        .audio(next.sha, next.use === "impulse" ? context.sampleRate : null)
+        .catch((error: unknown) => {
+          const name = instrument.samples.find((s) => s.sha === next.sha)?.name ?? next.sha;
+          this.tell(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
+          return null;
+        });
+      if (!audio) this.unread.add(key);
+      else if (node === this.node && holding === this.holding) {
+        this.sent.add(key);
+        node.port.postMessage(
+          {
+            type: "sample",
+            sha: next.sha,
+            rate: audio.rate,
+            channels: audio.channels,
+            use: next.use,
+          } satisfies ToEngine,
+          [...new Set(audio.channels.map((c) => c.buffer as ArrayBuffer))],
+        );
+        this.store.setState({ loaded: this.sent.size });
+      }
     }
   }
 
@@ -236,6 +356,7 @@ export class EngineHost {
 
   /** Ends all notes. */
   silence(): void {
+    this.hush();
     this.send({ type: "stop" });
     this.midi(0xb0, 123, 0);
     this.store.setState({ playing: false, held: new Map() });
@@ -254,20 +375,52 @@ export class EngineHost {
     this.store.setState({ playing: false });
   }
 
-  /** Plays a stretch of sound as it is, beside the instrument, once or again and again; returns how to stop it. */
+  /**
+   * Plays a stretch of sound as it is, beside the instrument and like it through the limiter and the meter, once or again and again, in place of
+   * another such sound; returns how to stop it.
+   */
   async audition(audio: Audio, ended: () => void = () => {}, loop = false): Promise<() => void> {
+    this.hush();
     await this.start();
     const { context } = this;
-    const frames = audio.channels[0]?.length ?? 0;
-    if (!context || frames === 0) return () => {};
-    const buffer = context.createBuffer(audio.channels.length, frames, audio.rate);
-    audio.channels.forEach((channel, c) => {
-      buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, c);
-    });
-    const source = new AudioBufferSourceNode(context, { buffer, loop });
-    source.connect(context.destination);
-    source.onended = ended;
-    source.start();
-    return () => source.stop();
+    if (!context || (audio.channels[0]?.length ?? 0) === 0) return () => {};
+    const { channels } =
+      audio.rate === context.sampleRate ? audio : await this.parts.resampled(audio, context.sampleRate);
+    this.endAudition();
+    const id = ++this.auditions;
+    this.ended = ended;
+    this.send({ type: "audition", id, channels, loop });
+    return () => {
+      if (id === this.auditions) this.hush();
+    };
   }
+
+  /** Ends what is played beside the instrument. */
+  hush(): void {
+    this.send({ type: "hush", id: null });
+    this.endAudition();
+  }
+
+  private endAudition(): void {
+    const { ended } = this;
+    this.ended = null;
+    ended?.();
+  }
+}
+
+interface Wanted {
+  readonly sha: string;
+  readonly use: "note" | "impulse";
+}
+
+const keyOf = ({ sha, use }: Wanted): string => `${use} ${sha}`;
+
+/** What the engine needs of an instrument: the samples that are there to be played, and the impulses of its rooms. */
+function wantedBy(instrument: Instrument): Wanted[] {
+  const played = new Set(listZones(instrument).map((z) => z.sample));
+  const notes = instrument.samples
+    .filter((s) => s.use === "note" || played.has(s.sha))
+    .map(({ sha }) => ({ sha, use: "note" as const }));
+  const rooms = new Set(instrument.effects.flatMap((u) => u.sample ?? []));
+  return [...notes, ...[...rooms].map((sha) => ({ sha, use: "impulse" as const }))];
 }

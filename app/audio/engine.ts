@@ -1,7 +1,7 @@
 import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
-import { readWav } from "../../core/formats";
+import { tell } from "../state/notices";
 import { session } from "../state/session";
-import { audioBytes } from "../storage/audio-files";
+import { audioWorker } from "../workers/audio-worker";
 import workletUrl from "./engine.worklet.ts?worklet";
 import { EngineHost } from "./engine-host";
 
@@ -17,10 +17,10 @@ export const rulesModule = (): Promise<WebAssembly.Module> => {
 export const engine = new EngineHost({
   worklet: workletUrl,
   rules: rulesModule,
-  audio: async (sha) => {
-    const bytes = await audioBytes(sha);
-    return bytes ? readWav(bytes, { salvage: true }).audio : null;
-  },
+  // Decoded and resampled where it keeps nobody waiting, and handed over.
+  audio: (sha, rate) => audioWorker().decoded(sha, rate),
+  resampled: (audio, rate) => audioWorker().resampled(audio, rate),
+  told: (text) => tell("error", text),
 });
 
 // What is looked at is heard: the present state, or a version in its place.

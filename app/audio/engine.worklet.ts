@@ -1,7 +1,7 @@
 import "./text-decoder";
 import { startKernels } from "../../core/dsp";
 import { Engine, type Plan } from "../../core/engine";
-import { type RuleScript, Sandbox } from "../../core/rules";
+import { type RuleProblem, type RuleScript, Sandbox } from "../../core/rules";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 
 declare const sampleRate: number;
@@ -14,6 +14,13 @@ declare function registerProcessor(name: string, processor: unknown): void;
 const REPORT_BLOCKS = 12;
 /** Blocks between two looks at the load: about 20 ms. */
 const GUARD_BLOCKS = 8;
+
+interface Audition {
+  readonly channels: readonly Float32Array[];
+  readonly loop: boolean;
+  readonly id: number;
+  at: number;
+}
 
 /** Hosts the engine in the audio thread: passes messages in, sound and reports out. */
 class EngineProcessor extends AudioWorkletProcessor {
@@ -31,13 +38,24 @@ class EngineProcessor extends AudioWorkletProcessor {
   private recent = 0;
   private load = 0;
   private loudBefore = false;
+  /** A sound that is played as it is, beside the instrument, and how far it is. */
+  private audition: Audition | null = null;
+  private readonly heardLeft = new Float32Array(128);
+  private readonly heardRight = new Float32Array(128);
 
   constructor(options: { processorOptions: EngineSetup }) {
     super();
     const { kernels, rules } = options.processorOptions;
     this.engine = new Engine(startKernels(kernels), { rate: sampleRate });
     this.rulesModule = rules;
-    this.port.onmessage = (event: MessageEvent<ToEngine>) => this.receive(event.data);
+    this.port.onmessage = (event: MessageEvent<ToEngine>) => {
+      try {
+        this.receive(event.data);
+      } catch (error) {
+        // Such as a sample for which there is no memory: the rest plays on, and it is told.
+        this.send({ type: "problem", message: error instanceof Error ? error.message : String(error) });
+      }
+    };
   }
 
   private receive(message: ToEngine): void {
@@ -68,8 +86,38 @@ class EngineProcessor extends AudioWorkletProcessor {
         return;
       case "stop":
         this.stopPhrase();
+        return;
+      case "audition":
+        this.audition = { channels: message.channels, loop: message.loop, id: message.id, at: 0 };
+        return;
+      case "hush":
+        if (message.id === null || this.audition?.id === message.id) this.endAudition();
     }
   }
+
+  private endAudition(): void {
+    if (!this.audition) return;
+    this.send({ type: "auditioned", id: this.audition.id });
+    this.audition = null;
+  }
+
+  /** The next stretch of what is auditioned; null when there is nothing. */
+  private nextAudition(frames: number): readonly [Float32Array, Float32Array] | null {
+    const { audition, heardLeft, heardRight } = this;
+    if (!audition || frames > heardLeft.length) return null;
+    const left = audition.channels[0] as Float32Array;
+    const right = audition.channels[1] ?? left;
+    for (let i = 0; i < frames; i++) {
+      if (audition.at >= left.length && audition.loop) audition.at = 0;
+      const { at } = audition;
+      heardLeft[i] = at < left.length ? (left[at] as number) : 0;
+      heardRight[i] = at < left.length ? (right[at] as number) : 0;
+      audition.at = at + 1;
+    }
+    if (audition.at >= left.length && !audition.loop) this.endAudition();
+    return this.heard;
+  }
+  private readonly heard = [this.heardLeft, this.heardRight] as const;
 
   private stopPhrase(): void {
     for (const event of this.phrase) if ((event.status & 0xf0) === 0x90) this.engine.midi(0x80, event.data1, 0);
@@ -86,11 +134,21 @@ class EngineProcessor extends AudioWorkletProcessor {
       return;
     }
     this.sandbox ??= Sandbox.open(this.rulesModule);
-    void this.sandbox.then((sandbox) => {
-      if (this.scriptText !== text) return;
-      this.send({ type: "rule", problem: null });
-      this.setScript(sandbox.load(rules.script, rules.seed, (problem) => this.send({ type: "rule", problem })));
-    });
+    void this.sandbox
+      .then((sandbox) => {
+        if (this.scriptText !== text) return;
+        this.send({ type: "rule", problem: null });
+        const report = (problem: RuleProblem) => {
+          // An interpreter that gave in is not used again; the next script gets a new one.
+          if (this.script?.lost || problem.stopped) this.sandbox = null;
+          this.send({ type: "rule", problem });
+        };
+        this.setScript(sandbox.load(rules.script, rules.seed, report));
+      })
+      .catch((error: unknown) => {
+        this.sandbox = null;
+        this.send({ type: "rule", problem: { line: null, reason: String(error), stopped: true } });
+      });
   }
 
   private setScript(script: RuleScript | null): void {
@@ -127,6 +185,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     if (!left || !right) return true;
     const began = Date.now();
     this.queuePhrase(left.length);
+    this.engine.beside = this.nextAudition(left.length);
     this.engine.render(left, right, 0, left.length);
     const took = Date.now() - began;
     this.busy += took;
@@ -146,6 +205,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.load = this.busy / ((REPORT_BLOCKS * 30 * 128000) / sampleRate);
       this.busy = 0;
     }
+    this.engine.tidy();
     const status = this.engine.status();
     const loud = status.voices > 0 || status.left > 1e-6;
     if (loud || this.loudBefore || this.blocks % (REPORT_BLOCKS * 30) === 0) {

@@ -16,7 +16,16 @@ export type ToEngine =
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
   | { readonly type: "tempo"; readonly tempo: number }
-  | { readonly type: "stop" };
+  | { readonly type: "stop" }
+  /** A sound to be played as it is, beside the instrument, in place of another such sound; at the engine's rate. */
+  | {
+      readonly type: "audition";
+      readonly id: number;
+      readonly channels: readonly Float32Array[];
+      readonly loop: boolean;
+    }
+  /** Ends such a sound; null: whichever it is. */
+  | { readonly type: "hush"; readonly id: number | null };
 
 /** A channel message at a time in seconds from the beginning of a phrase. */
 export interface TimedMidi {
@@ -35,7 +44,11 @@ export type FromEngine =
       readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
     }
   | { readonly type: "traces"; readonly traces: readonly NoteTrace[]; readonly frame: number }
-  | { readonly type: "rule"; readonly problem: RuleProblem | null };
+  | { readonly type: "rule"; readonly problem: RuleProblem | null }
+  /** Something could not be done; what plays goes on. */
+  | { readonly type: "problem"; readonly message: string }
+  /** A sound that was played as it is has ended. */
+  | { readonly type: "auditioned"; readonly id: number };
 
 /** What the worklet's constructor is given. */
 export interface EngineSetup {

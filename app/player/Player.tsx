@@ -25,9 +25,13 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
   const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
   const [busy, setBusy] = useState(false);
-  const { playing, status, state, failure, loaded, wanted } = useStore(host.store);
+  const { playing, status, state, failure, trouble, loaded, wanted } = useStore(host.store);
   useEffect(() => host.show(instrument), [host, instrument]);
-  useEffect(() => void host.prepare(), [host]);
+  useEffect(() => {
+    host.setTempo(TEMPO);
+    void host.prepare();
+  }, [host]);
+  const scale = useScale(face.width);
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
   const toggle = () => {
@@ -76,28 +80,33 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
         </button>
         <output className="num" data-testid="level">
           {state === "failed"
-            ? `no sound: ${failure}`
+            ? `no sound: ${trouble ?? failure}`
             : state === "running" && loaded < wanted
               ? `loading ${loaded}/${wanted}`
               : formatNumber("decibels", Math.max(-120, level))}
         </output>
       </header>
       {face.items.length > 0 && (
-        <main className="face" style={{ width: face.width, height: face.height }}>
-          {face.items.map((item) => (
-            <div
-              key={item.id}
-              style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
-            >
-              <FaceItemView
-                item={item}
-                instrument={instrument}
-                live
-                set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))}
-              />
-            </div>
-          ))}
-        </main>
+        <div style={{ width: face.width * scale, height: face.height * scale }}>
+          <main
+            className="face"
+            style={{ width: face.width, height: face.height, transform: `scale(${scale})`, transformOrigin: "0 0" }}
+          >
+            {face.items.map((item) => (
+              <div
+                key={item.id}
+                style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
+              >
+                <FaceItemView
+                  item={item}
+                  instrument={instrument}
+                  live
+                  set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))}
+                />
+              </div>
+            ))}
+          </main>
+        </div>
       )}
       <PlayerKeys host={host} low={range.low} high={range.high} answers={range.answers} />
       <footer>
@@ -106,6 +115,20 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
       </footer>
     </div>
   );
+}
+
+/** Space beside the face. */
+const MARGIN = 48;
+
+/** How much smaller a face must be for a window that is narrower than it. */
+function useScale(width: number): number {
+  const [room, setRoom] = useState(() => innerWidth);
+  useEffect(() => {
+    const measure = () => setRoom(innerWidth);
+    addEventListener("resize", measure);
+    return () => removeEventListener("resize", measure);
+  }, []);
+  return Math.min(1, Math.max(0.2, (room - MARGIN) / width));
 }
 
 /** The keys to show: those that sound, at least three octaves, from a C to a B. */

@@ -1,5 +1,6 @@
 import "../audio/text-decoder";
 import { createRoot } from "react-dom/client";
+import { resample } from "../../core/audio";
 import { readPackage, readWav } from "../../core/formats";
 import { EngineHost } from "../audio/engine-host";
 import { Player } from "./Player";
@@ -18,9 +19,10 @@ if (!place) throw new Error("the page has no place for the player");
 const root = createRoot(place);
 try {
   const { instrument, samples } = readPackage(bytesOf(text("vise-package")));
-  const audioOf = async (sha: string) => {
+  const audioOf = async (sha: string, rate: number | null = null) => {
     const bytes = samples.get(sha);
-    return bytes ? readWav(bytes, { salvage: true }).audio : null;
+    const audio = bytes ? readWav(bytes, { salvage: true }).audio : null;
+    return audio && rate !== null ? resample(audio, rate) : audio;
   };
   let rules: Promise<WebAssembly.Module> | null = null;
   const rulesModule = () => {
@@ -32,6 +34,8 @@ try {
     worklet: `data:text/javascript;base64,${text("vise-worklet")}`,
     rules: rulesModule,
     audio: audioOf,
+    resampled: async (audio, rate) => resample(audio, rate),
+    told: () => {},
   });
   root.render(<Player instrument={instrument} host={host} audioOf={audioOf} rulesModule={rulesModule} />);
 } catch (error) {

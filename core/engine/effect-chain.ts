@@ -30,7 +30,9 @@ export class EffectChain {
   addImpulse(sha: string, audio: Audio): void {
     if (audio.rate !== this.rate)
       throw new RangeError(`an impulse at ${audio.rate} Hz can't be used at ${this.rate} Hz`);
-    this.impulses.set(sha, audio);
+    // What isn't finite in it would never end.
+    const finite = audio.channels.map((c) => c.map((x) => (Number.isFinite(x) ? x : 0)));
+    this.impulses.set(sha, { ...audio, channels: finite });
     this.choose();
   }
 

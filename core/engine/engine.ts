@@ -1,5 +1,15 @@
 import { type Audio, decibelsOf, type Hertz, type Random, seededRandom } from "../audio";
-import { BANK_ROWS, BANK_TAPS, CONTROL, type Kernels, Limiter, makeBanks, type Quality } from "../dsp";
+import {
+  BANK_ROWS,
+  BANK_TAPS,
+  BREAKS,
+  BROKEN_LANES,
+  CONTROL,
+  type Kernels,
+  Limiter,
+  makeBanks,
+  type Quality,
+} from "../dsp";
 import { EffectChain } from "./effect-chain";
 import { EVENT, EventQueue } from "./events";
 import { HandOver } from "./hand-over";
@@ -16,7 +26,7 @@ import { SampleStore } from "./sample-store";
 import { StageTuner } from "./stage-tuner";
 import { TraceLog } from "./trace";
 import type { Voice } from "./voice";
-import { MOST_LAYERS, MOST_VOICES, VoicePool } from "./voice-pool";
+import { MOST_LAYERS, MOST_VOICES, ORPHANS, VoicePool } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
 import { ZoneChooser } from "./zone-chooser";
 import { ZoneTable } from "./zone-table";
@@ -35,6 +45,14 @@ export interface EngineOptions {
   readonly quality?: "live" | "best";
 }
 
+/** Whether everything in two channels is a finite number. */
+function allFinite(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
+  let sum = 0;
+  // Whatever isn't finite stays so when it is multiplied by 0.
+  for (let i = from; i < to; i++) sum += (left[i] as number) * 0 + (right[i] as number) * 0;
+  return sum === 0;
+}
+
 /** How the engine is doing, for meters. */
 export interface EngineStatus {
   readonly voices: number;
@@ -43,7 +61,7 @@ export interface EngineStatus {
   readonly right: number;
   /** Largest reduction by the limiter since the last status, in decibels (0 or less). */
   readonly limiter: number;
-  /** Stretches of sound thrown away because their numbers were no longer finite. */
+  /** Voices that were dropped, and effects that began anew, because their numbers had left all bounds. */
   readonly broken: number;
   /** Voices that gave way because the computer couldn't keep up, and notes and messages that came too many at once. */
   readonly thinned: number;
@@ -58,6 +76,8 @@ export class Engine {
   readonly trace = new TraceLog();
   /** Frames rendered so far. */
   frame = 0;
+  /** Two channels that are heard beside the instrument in the next call of `render`, through the limiter and the meter; null for none. */
+  beside: readonly [Float32Array, Float32Array] | null = null;
   private readonly heap: Heap;
   private readonly table: ZoneTable;
   private readonly chooser: ZoneChooser;
@@ -78,13 +98,16 @@ export class Engine {
   private readonly scratch: number;
   private readonly bus: number;
   private readonly lists: Int32Array[] = [];
-  private readonly counts = new Int32Array(MOST_LAYERS);
+  private readonly counts = new Int32Array(MOST_LAYERS + 1);
+  private readonly orphans = new Int32Array(MOST_VOICES);
   /** Level of the whole: what was asked for, the same as a factor, and the ramp to it. */
   private decibels = 0;
   private wanted = 1;
   private level = 1;
   private levelStep = 0;
   private broken = 0;
+  /** How many breaks of the kernels have been dealt with. */
+  private breaks = 0;
   private thinned = 0;
   private dropped = 0;
   private starts = 0;
@@ -208,6 +231,11 @@ export class Engine {
     this.table.dropSample(sha);
   }
 
+  /** Gives back what nobody reads any more, a little at a time. It allocates: call it between calls of `render`, now and then. */
+  tidy(): void {
+    this.table.collect(this.pool.voices);
+  }
+
   /** Bytes of samples and tables held. */
   get memoryUsed(): number {
     return this.heap.used;
@@ -240,16 +268,10 @@ export class Engine {
     if (pairCount > 0) this.kernels.renderPairs(list, pairCount, this.scratch, 0, to - from);
     const step = this.levelStep;
     let { level } = this;
-    let sumLeft = 0;
-    let sumRight = 0;
     let at = this.bus / 4;
     for (let i = from; i < to; i++) {
-      const l = (f32[at] as number) * level;
-      const r = (f32[at + 1] as number) * level;
-      left[i] = l;
-      right[i] = r;
-      sumLeft += l;
-      sumRight += r;
+      left[i] = (f32[at] as number) * level;
+      right[i] = (f32[at + 1] as number) * level;
       level += step;
       // For the next segment, which adds to it.
       f32[at] = 0;
@@ -257,12 +279,21 @@ export class Engine {
       at += 2;
     }
     this.level = level;
-    if (!Number.isFinite(sumLeft + sumRight)) {
+    this.effects.process(left, right, from, to);
+    if (!allFinite(left, right, from, to)) {
+      // Only the effects can have made it: they begin anew.
+      this.effects.reset();
       left.fill(0, from, to);
       right.fill(0, from, to);
       this.broken++;
     }
-    this.effects.process(left, right, from, to);
+    const { beside } = this;
+    if (beside) {
+      for (let i = from; i < to; i++) {
+        left[i] = (left[i] as number) + (beside[0][i] as number);
+        right[i] = (right[i] as number) + (beside[1][i] as number);
+      }
+    }
     this.limiter.process(left, right, from, to);
   }
 
@@ -274,11 +305,12 @@ export class Engine {
     this.input.range = modulation.shared[play.bend as number] as number;
     this.input.noteRange = modulation.shared[play.noteBend as number] as number;
     this.input.mpe = modulation.shared[play.mpe as number] as number;
-    this.table.collect(pool.voices);
     this.handOver.changeChains(plan, this.frame);
     const finished = this.tuner.anyFinished();
     if (finished) this.endFinished();
+    if (this.heap.i32[BREAKS / 4] !== this.breaks) this.endBroken();
     if (pool.changed) this.listVoices();
+    this.tuner.fadeOut(this.orphans, this.counts[ORPHANS] as number, CONTROL);
     for (let l = 0; l < plan.layers.length; l++) {
       const count = this.counts[l] as number;
       if (count === 0) continue;
@@ -308,6 +340,24 @@ export class Engine {
     }
   }
 
+  /** Drops voices whose numbers have left all bounds: they added nothing any more, and nothing else is touched. */
+  private endBroken(): void {
+    const { pool, heap } = this;
+    const { i32 } = heap;
+    this.breaks = i32[BREAKS / 4] as number;
+    for (let v = 0; v < pool.voices.length; v++) {
+      const voice = pool.voices[v] as Voice;
+      const lanes = (i32[(voice.pair + BROKEN_LANES) / 4] as number) & (voice.side === 1 ? 12 : 3);
+      if (lanes === 0) continue;
+      i32[(voice.pair + BROKEN_LANES) / 4] = (i32[(voice.pair + BROKEN_LANES) / 4] as number) - lanes;
+      if (!voice.active) continue;
+      this.stages.forget(voice);
+      voice.end(heap);
+      this.broken++;
+      pool.changed = true;
+    }
+  }
+
   /** Sorts the voices that sound by layers. */
   private listVoices(): void {
     const { pool, counts } = this;
@@ -317,7 +367,7 @@ export class Engine {
       const v = pool.order[i] as number;
       const { layer } = pool.voices[v] as Voice;
       const count = counts[layer] as number;
-      (this.lists[layer] as Int32Array)[count] = v;
+      (layer === ORPHANS ? this.orphans : (this.lists[layer] as Int32Array))[count] = v;
       counts[layer] = count + 1;
     }
   }
@@ -450,7 +500,7 @@ export class Engine {
       limiter: decibelsOf(limiter.lowest),
       broken: this.broken,
       thinned: this.thinned,
-      dropped: this.dropped + this.queue.dropped,
+      dropped: this.dropped + this.queue.dropped + this.pool.refused,
     };
     limiter.peakLeft = 0;
     limiter.peakRight = 0;

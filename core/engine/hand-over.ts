@@ -5,14 +5,18 @@ import type { NotePlayer } from "./note-player";
 import type { LayerPlan, Plan } from "./plan";
 import type { StageTuner } from "./stage-tuner";
 import type { Voice, ZoneRef } from "./voice";
-import { MOST_LAYERS, type VoicePool } from "./voice-pool";
+import { MOST_LAYERS, ORPHANS, type VoicePool } from "./voice-pool";
 import type { VoiceTuner } from "./voice-tuner";
 import type { ZoneTable } from "./zone-table";
+
+const sameStages = (a: LayerPlan | undefined, b: LayerPlan | undefined): boolean =>
+  a?.stages.length === b?.stages.length && (a?.stages ?? []).every((stage, i) => stage.id === b?.stages[i]?.id);
 
 /** Keeps held notes sounding while the instrument changes under them: in place, or by another voice that takes over. */
 export class HandOver {
   private readonly list = new Int32Array(1);
-  private readonly chains = new Float64Array(MOST_LAYERS).fill(-1);
+  /** What each layer's voices have as filters. */
+  private readonly chains = new Float64Array(MOST_LAYERS);
 
   constructor(
     private readonly heap: Heap,
@@ -27,30 +31,28 @@ export class HandOver {
 
   /** Lets voices go on in a new plan, by their zones' ids; those whose zone is gone fade out. */
   moveVoices(plan: Plan, before: Plan | null, frame: number): void {
+    this.keepChains(plan, before);
     const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
+    const places = new Map(plan.layers.map((layer, l) => [layer.id, l]));
     // Those that begin meanwhile, to take over from others, are as they should be.
     this.pool.listVoices();
     for (const v of this.pool.order.slice(0, this.pool.active)) {
       const voice = this.pool.voices[v] as Voice;
-      if (!voice.ref) continue;
       const old = voice.ref;
+      if (!old || voice.layer === ORPHANS) continue;
+      const from = before?.layers[voice.layer];
+      const place = places.get(from?.id ?? "");
+      const same = place !== undefined && sameStages(from, plan.layers[place]);
       const next = after.get(old.zone.id);
-      const stages = (p: Plan | null, layer: number): string => p?.layers[layer]?.stages.map((s) => s.id).join() ?? "";
-      if (!next?.path || next.zone.sample !== old.zone.sample) {
-        // It fades out as what it was; a layer that is gone can't say how, so it ends.
-        if (voice.layer < plan.layers.length && plan.layers[voice.layer]?.id === before?.layers[voice.layer]?.id) {
-          this.pool.giveUp(voice);
-          voice.frozen = true;
-          this.stages.freeze(voice);
-          this.pool.numbers.group[voice.index] = -1;
-          this.pool.numbers.mic[voice.index] = -1;
-        } else voice.end(this.heap);
-        continue;
-      }
-      const moved = next.layer !== voice.layer || stages(before, voice.layer) !== stages(plan, next.layer);
-      if (moved || next.path !== voice.path) this.pass(plan, voice, next, frame);
+      if (voice.leaving && same) {
+        // It dies away where it is; what its zone has become no longer matters to it.
+        voice.layer = place;
+        if (next?.layer === place) voice.ref = next;
+      } else if (voice.leaving || !next?.path || next.zone.sample !== old.zone.sample) this.leave(voice);
+      else if (!same || next.layer !== place || next.path !== voice.path) this.pass(plan, voice, next, frame);
       else {
         const pitch = this.player.pitchOf(voice.key);
+        voice.layer = place;
         voice.ref = next;
         this.player.setOwn(voice.index, next, pitch ?? voice.key, this.pool.numbers.extra[voice.index] as number);
       }
@@ -58,26 +60,52 @@ export class HandOver {
     this.pool.changed = true;
   }
 
+  /** Layers whose stages are the same ones keep what is known of their filters, wherever they stand now. */
+  private keepChains(plan: Plan, before: Plan | null): void {
+    const known = this.chains.slice();
+    plan.layers.forEach((layer, l) => {
+      if (l >= MOST_LAYERS) return;
+      const from = before?.layers.findIndex((old) => old.id === layer.id) ?? -1;
+      const kept = from >= 0 && sameStages(before?.layers[from], layer) ? known[from] : undefined;
+      this.chains[l] = kept ?? this.stages.chainOf(layer);
+    });
+  }
+
+  /** Lets a voice fade out as what it was, whatever its layer has become. */
+  private leave(voice: Voice): void {
+    this.pool.giveUp(voice);
+    voice.frozen = true;
+    voice.layer = ORPHANS;
+    voice.serial = 0;
+    this.stages.freeze(voice);
+    this.pool.changed = true;
+  }
+
   /** Lets another voice go on with a sound, from the same place and in the same state, while this one fades out: both read alike, so nothing is heard of it. */
   private pass(plan: Plan, voice: Voice, ref: ZoneRef, now: number): void {
     const { pool, heap } = this;
     const layer = plan.layers[ref.layer];
-    if (!layer || !ref.path || voice.leaving || voice.born === now) return;
+    const { serial, key, velocity, channel, released, oneShot, born } = voice;
     const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
-    const next = pool.free(ref.layer);
-    if (!next) {
-      voice.end(heap);
-      return;
-    }
+    // First of all: a voice beside one that fades out with an older filter would have that filter too.
+    this.leave(voice);
+    const next = layer && ref.path ? pool.free(ref.layer) : null;
+    if (!layer || !ref.path || !next) return;
     const { path } = ref;
     const first = path.frameAt(path.first, path.start);
     const into = Math.max(0, (frame - first) * path.direction);
     const position = path.start + path.direction * Math.min(into, 2 ** 30);
     const [v, n] = [voice.index, next.index];
     const { numbers } = pool;
-    const { serial, key, velocity, channel, released, oneShot, born } = voice;
-    Object.assign(next, { ref, layer: ref.layer, serial, key, velocity, channel, released, oneShot, born });
-    pool.changed = true;
+    next.ref = ref;
+    next.layer = ref.layer;
+    next.serial = serial;
+    next.key = key;
+    next.velocity = velocity;
+    next.channel = channel;
+    next.released = released;
+    next.oneShot = oneShot;
+    next.born = born;
     next.leaving = false;
     next.frozen = false;
     next.active = true;
@@ -87,6 +115,8 @@ export class HandOver {
     this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
     this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
     next.begin(heap, path, position, this.player.bus);
+    // The part of a frame goes along, so that both read alike.
+    next.copyFraction(heap, voice);
     if (released) next.leaveLoop(heap);
     numbers.fade[n] = 0;
     const { list } = this;
@@ -98,13 +128,6 @@ export class HandOver {
     const left = (CONTROL - (now % CONTROL)) % CONTROL;
     if (left > 0) this.tuner.lead(plan, layer, list, left);
     pool.fadeIn(next);
-    // What fades out keeps its sound but no longer what the new plan says of its zone.
-    voice.ref = ref;
-    voice.layer = ref.layer;
-    voice.frozen = true;
-    this.stages.freeze(voice);
-    voice.serial = 0;
-    pool.giveUp(voice);
   }
 
   /** A filter that has become of another character can't take over the state of the one before: its layer's voices are handed over. */
@@ -116,7 +139,9 @@ export class HandOver {
       const { pool } = this;
       for (let i = 0; i < pool.active; i++) {
         const voice = pool.voices[pool.order[i] as number] as Voice;
-        if (voice.active && voice.layer === l && voice.ref) this.pass(plan, voice, voice.ref, frame);
+        if (!voice.active || voice.layer !== l || !voice.ref) continue;
+        if (voice.leaving) this.leave(voice);
+        else this.pass(plan, voice, voice.ref, frame);
       }
     }
   }

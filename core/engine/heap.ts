@@ -39,7 +39,7 @@ export class Heap {
       at = hole.at;
       hole.at += size;
       hole.size -= size;
-      if (hole.size === 0) this.free = this.free.filter((f) => f !== hole);
+      if (hole.size === 0) this.free.splice(this.free.indexOf(hole), 1);
     } else {
       at = this.top;
       this.grow(at + size);
@@ -53,15 +53,25 @@ export class Heap {
     const size = this.sizes.get(at);
     if (size === undefined) throw new RangeError(`nothing was handed out at ${at}`);
     this.sizes.delete(at);
-    this.free.push({ at, size });
-    this.free.sort((a, b) => a.at - b.at);
-    const joined: { at: number; size: number }[] = [];
-    for (const f of this.free) {
-      const last = joined.at(-1);
-      if (last && last.at + last.size === f.at) last.size += f.size;
-      else joined.push(f);
+    const { free } = this;
+    let low = 0;
+    for (let high = free.length; low < high; ) {
+      const middle = (low + high) >> 1;
+      if ((free[middle]?.at ?? 0) < at) low = middle + 1;
+      else high = middle;
     }
-    this.free = joined;
+    const before = free[low - 1];
+    const after = free[low];
+    const joins = before !== undefined && before.at + before.size === at;
+    const joined = after !== undefined && at + size === after.at;
+    if (joins && joined) {
+      before.size += size + after.size;
+      free.splice(low, 1);
+    } else if (joins) before.size += size;
+    else if (joined) {
+      after.at = at;
+      after.size += size;
+    } else free.splice(low, 0, { at, size });
   }
 
   private grow(bytes: number): void {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { seededRandom } from "../audio";
-import { Limiter } from "../dsp";
+import { type Audio, seededRandom } from "../audio";
+import { Limiter, SPAN_JUMP, SPAN_LIMIT, SPAN_NEXT } from "../dsp";
 import {
   addGroup,
   addRoute,
@@ -13,13 +13,19 @@ import {
   moveZones,
   newGroup,
   newLoop,
+  newSample,
   newUnit,
   setParam,
+  setRoom,
   together,
   type Zone,
 } from "../instrument";
-import { BENCH_SHA, bench, peak, RATE, rms, sine } from "./test-bench";
+import { EVENT, EventQueue } from "./events";
+import type { Heap } from "./heap";
+import { NoteGate } from "./note-gate";
+import { BENCH_SHA, bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 import { REASON } from "./trace";
+import type { VoicePool } from "./voice-pool";
 
 const sounds = [
   sine(9000, 300, 0.3),
@@ -222,6 +228,88 @@ describe("too much", () => {
   });
 });
 
+describe("numbers that leave all bounds", () => {
+  const huge: Audio = { rate: RATE, channels: [new Float32Array(9000).fill(3e37)] };
+  const both = [
+    { sound: 0, keyHigh: 60, root: 60 },
+    { sound: 1, keyLow: 61, root: 61 },
+  ];
+  const sounding = (keys: readonly number[], mode: string) => {
+    const b = bench([sine(9000, 440, 0.3), huge], both, (doc) =>
+      setParam(doc, "layers/main/stages/filter/mode", mode).apply(doc),
+    );
+    for (const key of keys) b.engine.midi(0x90, key, 100);
+    return { b, left: b.play(4800).left };
+  };
+
+  test.each(["off", "low", "band"])(
+    "they mute the voice that made them, told, and not a bit of any other: filter %s",
+    (mode) => {
+      const alone = sounding([60], mode).left;
+      const { b, left } = sounding([60, 61], mode);
+      expect(left).toEqual(alone);
+      expect(b.engine.status()).toMatchObject({ voices: 1, broken: 1 });
+      // Its pair is as good as new.
+      b.engine.midi(0x90, 58, 100);
+      expect(rms(b.play(4800).left)).toBeGreaterThan(mode === "band" ? 0.001 : 0.1);
+    },
+  );
+
+  test("an impulse that isn't finite everywhere makes a room all the same", () => {
+    const impulse = Float32Array.from({ length: 900 }, (_, i) => (i === 0 ? 1 : i === 500 ? Number.NaN : 0));
+    const sha = BENCH_SHA(9);
+    const b = bench([sine(9000, 440, 0.3)], [{ root: 60 }], (doc) =>
+      setRoom(newSample({ sha, name: "room", frames: 900, use: "impulse" })).apply(doc),
+    );
+    b.engine.addImpulse(sha, { rate: RATE, channels: [impulse] });
+    b.engine.midi(0x90, 60, 100);
+    const { left } = b.play(9000);
+    checked(left);
+    expect(b.engine.status().broken).toBe(0);
+  });
+
+  test("a ring of spans with nothing in them ends", () => {
+    const b = bench([sine(9000, 440, 0.3)], [{ root: 60, loop: newLoop({ start: 0, end: 9000 }) }]);
+    b.engine.midi(0x90, 60, 100);
+    b.play(480);
+    const { heap, pool } = b.engine as unknown as { heap: Heap; pool: VoicePool };
+    const voice = pool.voices.find((v) => v.active);
+    if (!voice) throw new Error("nothing sounds");
+    const span = voice.spanOf(heap) / 4;
+    heap.u32[span + SPAN_LIMIT / 4] = 0;
+    heap.u32[span + SPAN_NEXT / 4] = span * 4;
+    heap.i32[span + SPAN_JUMP / 4] = 0;
+    b.play(480);
+    expect(b.engine.status().voices).toBe(0);
+  });
+});
+
+test("a rule can't put a note off for longer than a minute, nor let it last for longer than an hour", () => {
+  const queue = new EventQueue();
+  const begun: { key: number; playedVelocity: number; delay: number }[] = [];
+  const gate: NoteGate = new NoteGate(
+    queue,
+    RATE,
+    () => begun.push({ ...gate.note }),
+    () => {},
+    () => {},
+  );
+  gate.rules = {
+    start: (key, velocity, _time, emit) => {
+      emit(key, velocity, 1e9, 1e12);
+      return true;
+    },
+    end: () => true,
+  };
+  gate.press(61, 77, 3, 0);
+  expect(queue.nextFrame).toBe(60 * RATE);
+  expect(queue.kind).toBe(EVENT.soundingOn);
+  gate.resume(queue.value(0), queue.value(1), queue.value(2), queue.value(3));
+  expect(begun).toMatchObject([{ key: 61, playedKey: 61, playedVelocity: 77, channel: 3, delay: 60 * RATE }]);
+  queue.shift();
+  expect([queue.kind, queue.nextFrame]).toEqual([EVENT.soundingOff, 3660 * RATE]);
+});
+
 test("a note right after all notes off sounds", () => {
   const b = bench(sounds, [{ sound: 0 }]);
   b.engine.midi(0x90, 60, 100);
@@ -230,6 +318,25 @@ test("a note right after all notes off sounds", () => {
   b.engine.midi(0x90, 64, 100);
   b.play(960);
   expect(b.engine.status().voices).toBe(1);
+});
+
+test("samples that are to be held in another way are so at once; what sounds goes on, and the old copies are given back", () => {
+  const b = bench(sounds, [{ sound: 0, root: 60, loop: newLoop({ start: 0, end: 8960 }) }]);
+  b.engine.midi(0x90, 60, 100);
+  b.play(4800);
+  const wide = b.engine.memoryUsed;
+  b.change(setParam(b.instrument, "play/memory", "half").apply(b.instrument));
+  sounds.forEach((audio, i) => {
+    b.engine.addSample(BENCH_SHA(i), audio);
+  });
+  const { left } = b.play(4800);
+  expect(steepest(left)).toBeLessThan(0.03);
+  b.engine.midi(0x80, 60, 0);
+  b.play(2 * RATE);
+  b.engine.tidy();
+  expect(b.engine.memoryUsed).toBeLessThan(wide - 9000);
+  b.engine.midi(0x90, 60, 100);
+  expect(rms(b.play(4800).left)).toBeGreaterThan(0.1);
 });
 
 describe("what vanishes", () => {
@@ -242,6 +349,7 @@ describe("what vanishes", () => {
     b.engine.dropSample(BENCH_SHA(0));
     checked(b.play(600).left);
     expect(b.engine.status().voices).toBe(0);
+    b.engine.tidy();
     expect(b.engine.memoryUsed).toBeLessThan(before);
     b.engine.midi(0x90, 60, 100);
     expect(peak(b.play(600).left)).toBe(0);

@@ -1,7 +1,7 @@
 import type { Seconds } from "../audio";
 import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segments } from "../dsp";
 import type { EnvelopePlan, LfoPlan, Plan, RoutePlan, Slot, Step, TargetPlan } from "./plan";
-import { COLUMN, FIXED_COLUMNS, GLOBALS } from "./plan-modulation";
+import { COLUMN, FIXED_COLUMNS, GLOBALS, SMOOTHING } from "./plan-modulation";
 
 /** Time constant of each of the two followers through which base values reach what was set: the course has no corner. */
 const FOLLOW: Seconds = 0.003;
@@ -23,7 +23,6 @@ export class Modulation {
   /** Half-way between what was set and what is heard. */
   private middle: Float64Array = new Float64Array(0);
   private memories = new Float64Array(0);
-  private fixedMemories = 0;
   private envelopes: (EnvelopeBank | null)[] = [];
   private paths: (PathBank | null)[] = [];
   private phases: Float64Array[] = [];
@@ -72,8 +71,16 @@ export class Modulation {
     this.shared = new Float64Array(plan.slots.length + GLOBALS + plan.lfos.length);
     this.shared.set(this.current);
     this.shared.set(controllers, plan.slots.length);
-    const columns = new Float64Array(plan.columns * voices);
+    // A column goes on from what stood in the one of its name. Smoothing that is new begins where its source is.
+    const columns = new Float64Array((FIXED_COLUMNS + plan.columns.length) * voices).fill(Number.NaN);
+    const held = new Map(old?.columns.map((name, c) => [name, FIXED_COLUMNS + c]));
     columns.set(this.columns.subarray(0, FIXED_COLUMNS * voices));
+    plan.columns.forEach((name, c) => {
+      const from = held.get(name);
+      const to = (FIXED_COLUMNS + c) * voices;
+      if (from !== undefined) columns.set(this.columns.subarray(from * voices, (from + 1) * voices), to);
+      else if (!name.startsWith(SMOOTHING)) columns.fill(0, to, to + voices);
+    });
     this.columns = columns;
     const find = <T>(
       list: readonly { id: string; kind?: string }[] | undefined,
@@ -91,10 +98,15 @@ export class Modulation {
       Float64Array.from(plan.lfos, (u) => find(old?.lfos, [...values], u.id) ?? 0);
     this.sharedPhases = keep(this.sharedPhases);
     this.sharedTimes = keep(this.sharedTimes);
-    if (plan.memories !== this.fixedMemories) this.memories = new Float64Array(plan.memories);
-    this.fixedMemories = plan.memories;
+    const { memories } = this;
+    this.memories = Float64Array.from(
+      plan.memories,
+      (name) => memories[old?.memories.indexOf(name) ?? -1] ?? Number.NaN,
+    );
     this.plan = plan;
     this.moving = true;
+    // What routes make of the slots is known at once, so that whoever begins before the next step begins by it.
+    this.advance(0);
   }
 
   setBase(base: ArrayLike<number>): void {
@@ -157,7 +169,7 @@ export class Modulation {
       if (route.scale !== null) x *= shared[route.scale] as number;
       if (route.memory >= 0) {
         const held = this.memories[route.memory] as number;
-        x = held + (x - held) * (1 - Math.exp(-frames / (route.smooth * this.rate)));
+        if (held === held) x = held + (x - held) * (1 - Math.exp(-frames / (route.smooth * this.rate)));
         this.memories[route.memory] = x;
       }
       sum += x * (shared[route.amount] as number);
@@ -335,7 +347,7 @@ export class Modulation {
         if (route.memory >= 0) {
           const at = route.memory * voices + v;
           const held = columns[at] as number;
-          x = held + (x - held) * follow;
+          if (held === held) x = held + (x - held) * follow;
           columns[at] = x;
         }
         sum[i] = (sum[i] as number) + x * this.read(route.amount, v);
@@ -387,7 +399,7 @@ export class Modulation {
     this.current.set(this.base);
     this.middle.set(this.base);
     this.shared.set(this.base);
-    this.memories.fill(0);
+    this.memories.fill(Number.NaN);
     this.moving = true;
   }
 

@@ -19,6 +19,9 @@ export interface NoteStart {
 
 /** Notes that a rule adds when a key goes up end after so many seconds, unless it says otherwise. */
 const AFTER_LENGTH = 0.5;
+/** A rule may put a note off by so many seconds, and let it last so long. */
+const MOST_DELAY = 60;
+const MOST_LENGTH = 3600;
 
 /**
  * Between keys and notes: asks the rules what sounds for a key, lets it sound now or later, and knows which notes a key holds.
@@ -127,8 +130,9 @@ export class NoteGate {
   private sound(key: number, velocity: number, delay: number, length: number, ruled: number): void {
     const { queue, frame, rate } = this;
     const serial = ++this.serial;
-    const late = Math.round(Math.max(0, delay) * rate);
-    if (length > 0) queue.push(frame + late + Math.round(length * rate), EVENT.soundingOff, serial);
+    const late = Math.round(Math.min(MOST_DELAY, Math.max(0, delay)) * rate);
+    const lasting = Math.min(MOST_LENGTH, length);
+    if (length > 0) queue.push(frame + late + Math.round(lasting * rate), EVENT.soundingOff, serial);
     else this.held.add(this.playedKey, serial, late);
     if (late === 0) {
       this.fill(key, velocity, serial, 0, ruled);

@@ -37,7 +37,8 @@ export function renderSong(song: SongRender): Audio {
   engine.setPlan(song.plan);
   for (const [sha, audio] of song.samples) {
     if (song.plan.impulses.includes(sha)) engine.addImpulse(sha, resample(audio, song.rate));
-    else engine.addSample(sha, audio);
+    // A sound may be a room and be played as well.
+    if (song.plan.samples.includes(sha)) engine.addSample(sha, audio);
   }
   const frames = Math.ceil(song.seconds * song.rate);
   const left = new Float32Array(frames);

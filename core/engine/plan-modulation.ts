@@ -50,6 +50,7 @@ export type Step =
   | { readonly kind: "target"; readonly target: TargetPlan };
 
 interface LiveRoute {
+  readonly id: string;
   readonly source: string;
   readonly scale: string | null;
   readonly smooth: number | null;
@@ -58,6 +59,8 @@ interface LiveRoute {
   readonly line: number;
 }
 
+/** How the names of what routes remember for their smoothing begin. */
+export const SMOOTHING = "smooth ";
 /** Smoothing of what comes in steps from outside. */
 const USUAL_SMOOTHING = 0.005;
 
@@ -65,6 +68,9 @@ const USUAL_SMOOTHING = 0.005;
 export class ModulationPlanner {
   columns = FIXED_COLUMNS;
   memories = 0;
+  /** What stands in each column beyond the fixed ones, and in each shared memory: by it a new plan finds it again. */
+  readonly columnNames: string[] = [];
+  readonly memoryNames: string[] = [];
   private readonly columnOf = new Map<number, number>();
   private readonly byTarget = new Map<number, LiveRoute[]>();
   private readonly perVoiceSlots = new Set<number>();
@@ -78,6 +84,7 @@ export class ModulationPlanner {
     private readonly slotOf: (address: string) => number,
   ) {
     this.columns += envelopes.length + lfos.length;
+    this.columnNames.push(...envelopes.map((id) => `envelopes/${id}`), ...lfos.map(({ id }) => `lfos/${id}`));
     for (const route of routes) this.byTarget.set(route.slot, [...(this.byTarget.get(route.slot) ?? []), route]);
     // A route is computed for each voice when anything in it is; so is what it moves. Amounts that are moved come first.
     for (let found = true; found; ) {
@@ -88,7 +95,18 @@ export class ModulationPlanner {
         found = true;
       }
     }
-    for (const slot of this.perVoiceSlots) this.columnOf.set(slot, this.columns++);
+    for (const slot of this.perVoiceSlots) this.columnOf.set(slot, this.column(params[slot]?.address ?? ""));
+  }
+
+  private column(name: string): number {
+    this.columnNames.push(name);
+    return this.columns++;
+  }
+
+  private memory(name: string, own: boolean): number {
+    if (own) return this.column(name);
+    this.memoryNames.push(name);
+    return this.memories++;
   }
 
   /** The operand that reads a parameter. */
@@ -140,7 +158,7 @@ export class ModulationPlanner {
           amount: this.operand(r.amountSlot),
           line: r.line,
           smooth,
-          memory: smooth > 0 ? (own ? this.columns++ : this.memories++) : -1,
+          memory: smooth > 0 ? this.memory(`${SMOOTHING}${r.id}`, own) : -1,
         };
       }),
     };

@@ -5,6 +5,7 @@ import {
   type Layer,
   listParams,
   listSources,
+  listZones,
   type Zone,
 } from "../instrument";
 import { UNITS } from "../params";
@@ -97,8 +98,9 @@ export interface Plan {
   readonly lines: readonly LinePlan[];
   /** What is computed once for all voices. */
   readonly program: readonly Step[];
-  readonly columns: number;
-  readonly memories: number;
+  /** What stands in each column beyond the fixed ones, and in each shared memory of smoothing. */
+  readonly columns: readonly string[];
+  readonly memories: readonly string[];
   readonly mics: readonly { readonly id: string; readonly level: number; readonly pan: number }[];
   readonly reverb: {
     readonly mix: number;
@@ -316,8 +318,8 @@ export function compile(instrument: Instrument): Plan {
     })),
     lines,
     program: planner.sharedProgram(),
-    columns: planner.columns,
-    memories: planner.memories,
+    columns: planner.columnNames,
+    memories: planner.memoryNames,
     mics: instrument.mics.map((u) => ({ id: u.id, level: slot(`mics/${u.id}/level`), pan: slot(`mics/${u.id}/pan`) })),
     reverb: reverb
       ? {
@@ -332,8 +334,14 @@ export function compile(instrument: Instrument): Plan {
       : null,
     play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
     tuning: instrument.tuning?.keys ?? null,
-    samples: instrument.samples.filter((s) => s.use === "note").map((s) => s.sha),
-    impulses: instrument.samples.filter((s) => s.use === "impulse").map((s) => s.sha),
+    samples: [
+      ...new Set([
+        ...instrument.samples.filter((s) => s.use === "note").map((s) => s.sha),
+        ...listZones(instrument).map((z) => z.sample),
+      ]),
+    ],
+    // Whatever a room names is its impulse, also a sound that is played as well.
+    impulses: [...new Set(instrument.effects.flatMap((u) => u.sample ?? []))],
     holding: (instrument.play.params.memory ?? "exact") as Plan["holding"],
     rules:
       instrument.rules.on && instrument.rules.script.trim() !== ""

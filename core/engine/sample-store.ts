@@ -16,10 +16,18 @@ export class SampleStore {
     return this.samples.has(sha);
   }
 
-  /** Copies a sample in; one that is there already stays. */
-  add(sha: string, audio: Audio): void {
-    if (this.samples.has(sha) || framesOf(audio) === 0) return;
+  /** Copies a sample in. One that is there already stays, unless it is to be held in another way: then the old copy is given back, to be released once nobody reads it. */
+  add(sha: string, audio: Audio): StoredSample | null {
+    const known = this.samples.get(sha);
+    if (framesOf(audio) === 0 || (known && known.holding === this.holding)) return null;
     this.samples.set(sha, storeSample(this.heap, audio, this.holding));
+    return known ?? null;
+  }
+
+  /** Gives the memory of an old copy back; true, for callers that filter by it. */
+  releaseCopy(copy: StoredSample): true {
+    this.heap.release(copy.at);
+    return true;
   }
 
   /** Gives a sample's memory back; true, for callers that filter by it. */

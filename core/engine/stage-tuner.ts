@@ -110,6 +110,19 @@ export class StageTuner {
     this.chains[voice.index] = 0;
   }
 
+  /** A voice's filters forget what they have heard, for it was no sound. */
+  forget(voice: Voice): void {
+    const { f32, i32 } = this.heap;
+    const sections = i32[(voice.pair + SECTION_COUNT) / 4] as number;
+    for (let s = 0; s < sections; s++) {
+      const at = (this.section(voice, s) + SECTION_MEMORY) / 4 + voice.side * 2;
+      for (let m = 0; m < 16; m += 4) {
+        f32[at + m] = 0;
+        f32[at + m + 1] = 0;
+      }
+    }
+  }
+
   /** Kinds of the two sections of each stage, in one number: a voice whose number changes can't go on in the same sections. */
   chainOf(layer: LayerPlan): number {
     let chain = 0;

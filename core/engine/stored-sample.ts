@@ -11,6 +11,8 @@ export type Holding = "exact" | "float" | "half";
 /** A sample in the kernels' memory: addresses of frame 0 of each plane. */
 export interface StoredSample {
   readonly at: number;
+  /** How it was asked to be held. */
+  readonly holding: Holding;
   readonly format: number;
   readonly left: number;
   readonly right: number;
@@ -68,18 +70,24 @@ function copyRounded(x: Float32Array, out: Int16Array): true {
 
 /** Copies a sound's first two channels into the memory, as small as the holding allows. */
 export function storeSample(heap: Heap, audio: Audio, holding: Holding): StoredSample {
-  if (holding === "half") return store(heap, audio, INT16, copyRounded) as StoredSample;
+  return { ...copySample(heap, audio, holding), holding };
+}
+
+type Copied = Omit<StoredSample, "holding">;
+
+function copySample(heap: Heap, audio: Audio, holding: Holding): Copied {
+  if (holding === "half") return store(heap, audio, INT16, copyRounded) as Copied;
   if (holding === "exact") {
     const small = store(heap, audio, INT16, copyExact) ?? store(heap, audio, INT24, copySplit);
     if (small) return small;
   }
-  return store(heap, audio, FLOAT32, copyFloats) as StoredSample;
+  return store(heap, audio, FLOAT32, copyFloats) as Copied;
 }
 
 type Copy = (x: Float32Array, out: never, low: Uint8Array) => boolean;
 
 /** Copies by `copy` in a format; null, with the memory given back, where a value doesn't fit. */
-function store(heap: Heap, audio: Audio, format: number, copy: Copy): StoredSample | null {
+function store(heap: Heap, audio: Audio, format: number, copy: Copy): Copied | null {
   const channels = audio.channels.slice(0, 2);
   const frames = framesOf(audio);
   const padded = Math.ceil((frames + 2 * PAD) / 16) * 16;

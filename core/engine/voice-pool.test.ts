@@ -69,10 +69,21 @@ describe("which voice gives way", () => {
     expect(other.leaving).toBe(false);
   });
 
-  test("even thousands at once leave a voice for the next", () => {
-    const { p, begin } = pool();
-    for (let i = 0; i < 5000; i++) expect(begin(512).active).toBe(true);
-    expect(p.voices.filter((v) => v.active).length).toBeLessThanOrEqual(MOST_VOICES);
+  test("thousands at once: none is cut short, some give way while there is still room, and what finds none is counted", () => {
+    const { p, begin, leaving } = pool();
+    let begun = 0;
+    for (let i = 0; i < 5000; i++) {
+      try {
+        expect(begin(5000, { layer: i % 3 }).active).toBe(true);
+        begun++;
+      } catch {
+        expect(p.refused).toBe(i + 1 - begun);
+      }
+    }
+    // All that began still sound or fade.
+    expect(p.voices.filter((v) => v.active).length).toBe(begun);
+    expect(begun).toBeGreaterThan(MOST_VOICES - 4);
+    expect(leaving().length).toBeGreaterThan(8);
   });
 
   test("thinning takes released and quiet voices first, and no more than there are", () => {

@@ -10,6 +10,16 @@ export const MOST_VOICES = MOST_PAIRS * 2;
 /** Most layers that a document may have. */
 export const MOST_LAYERS = 64;
 
+/** The layer of voices that only fade out: the one that they belonged to is gone, or has become another. */
+export const ORPHANS = MOST_LAYERS;
+
+/** Pairs that are kept for what must go on in another voice; when no more are free, others give way before the last is taken. */
+const RESERVE = 16;
+
+/** The layer whose filters a pair has: of a voice that only fades out it is the other's, where there is one. */
+const layerOfPair = (a: Voice, b: Voice): number =>
+  !a.active ? b.layer : !b.active || a.layer !== ORPHANS ? a.layer : b.layer;
+
 /** All voices there can be: which are free, which gives way. Both voices of a pair belong to one layer. */
 export class VoicePool {
   readonly voices: readonly Voice[];
@@ -17,8 +27,10 @@ export class VoicePool {
   /** Address of the list of pairs that sound, by layers, and how many there are; where each layer's begin, and how many it has. */
   readonly list: number;
   pairCount = 0;
-  readonly layerStarts = new Int32Array(MOST_LAYERS);
-  readonly layerPairs = new Int32Array(MOST_LAYERS);
+  readonly layerStarts = new Int32Array(MOST_LAYERS + 1);
+  readonly layerPairs = new Int32Array(MOST_LAYERS + 1);
+  /** Voices that could not begin, for there was none left: others had begun to give way, but were still fading. */
+  refused = 0;
   /** The voices that sound, and how many there are, as they were when they were listed last. */
   readonly order = new Int32Array(MOST_VOICES);
   active = 0;
@@ -60,7 +72,18 @@ export class VoicePool {
     if (groupLimit > 0) this.makeRoom(groupLimit, layer, group, sparing);
     if (layerLimit > 0) this.makeRoom(layerLimit, layer, -1, sparing);
     this.makeRoom(limit, -1, -1, sparing);
-    return this.free(layer) ?? this.cutShort(layer);
+    if (this.freePairs() <= RESERVE) this.makeRoom(0, -1, -1, sparing);
+    const voice = this.free(layer);
+    if (!voice) this.refused++;
+    return voice;
+  }
+
+  private freePairs(): number {
+    let free = 0;
+    for (let v = 0; v < this.voices.length; v += 2) {
+      if (!(this.voices[v] as Voice).active && !(this.voices[v + 1] as Voice).active) free++;
+    }
+    return free;
   }
 
   private makeRoom(limit: number, layer: number, group: number, sparing: number): void {
@@ -91,23 +114,6 @@ export class VoicePool {
       else if (!b.active && a.layer === layer && !a.frozen) return b;
     }
     return alone;
-  }
-
-  /** When everything is taken: ends what is nearest to its end in the same layer, or a whole pair. */
-  private cutShort(layer: number): Voice | null {
-    let best: Voice | null = null;
-    for (let v = 0; v < this.voices.length; v++) {
-      const voice = this.voices[v] as Voice;
-      if (voice.active && voice.layer === layer && (!best || this.rather(voice, best, -1))) best = voice;
-    }
-    if (best) {
-      best.end(this.heap);
-      return best;
-    }
-    const a = this.voices[0] as Voice;
-    a.end(this.heap);
-    (this.voices[1] as Voice).end(this.heap);
-    return a;
   }
 
   /** Whether `a` should give way rather than `b`. */
@@ -166,12 +172,12 @@ export class VoicePool {
       if (!a.active && !b.active) continue;
       if (a.active) this.order[active++] = v;
       if (b.active) this.order[active++] = v + 1;
-      const { layer } = a.active ? a : b;
+      const layer = layerOfPair(a, b);
       layerPairs[layer] = (layerPairs[layer] as number) + 1;
     }
     this.active = active;
     let pairs = 0;
-    for (let l = 0; l < MOST_LAYERS; l++) {
+    for (let l = 0; l <= ORPHANS; l++) {
       layerStarts[l] = pairs;
       pairs += layerPairs[l] as number;
     }
@@ -180,7 +186,8 @@ export class VoicePool {
     const { u32 } = this.heap;
     for (let i = 0; i < active; i++) {
       const v = this.order[i] as number;
-      const { pair, layer } = this.voices[v] as Voice;
+      const { pair } = this.voices[v] as Voice;
+      const layer = layerOfPair(this.voices[v & ~1] as Voice, this.voices[v | 1] as Voice);
       // The other voice of the pair has listed it already.
       if (i > 0 && this.order[i - 1] === v - 1 && v % 2 === 1) continue;
       const place = (layerStarts[layer] as number) + (layerPairs[layer] as number);

@@ -91,6 +91,24 @@ export class VoiceTuner {
     this.gains(plan, layer, list, count, frames, moved);
   }
 
+  /** Lets voices that belong to no layer any more fade from where they were. */
+  fadeOut(list: Int32Array, count: number, frames: number): void {
+    const { fade, fadeStep, gainLeft, gainRight } = this.numbers;
+    const { f32 } = this.heap;
+    for (let i = 0; i < count; i++) {
+      const v = list[i] as number;
+      const before = fade[v] as number;
+      const next = Math.max(0, before + (fadeStep[v] as number) * frames);
+      const share = before > 0 ? next / before : 0;
+      fade[v] = next;
+      gainLeft[v] = (gainLeft[v] as number) * share;
+      gainRight[v] = (gainRight[v] as number) * share;
+      const at = this.targets[v] as number;
+      f32[at] = gainLeft[v] as number;
+      f32[at + 1] = gainRight[v] as number;
+    }
+  }
+
   /** The rest of the step in which a voice began: its envelopes and LFOs run and its gain moves, pitch and filters wait for the next. */
   lead(plan: Plan, layer: LayerPlan, list: Int32Array, frames: number): void {
     this.modulation.run(layer.program, layer.amp, list, 1, frames);

@@ -118,6 +118,11 @@ export class Voice {
     return heap.u32[(this.record + POSITION) / 4 + 1] as number;
   }
 
+  /** Lets it stand as far between two frames as another voice. */
+  copyFraction(heap: Heap, { record }: Voice): void {
+    heap.u32[(this.record + POSITION) / 4] = heap.u32[(record + POSITION) / 4] as number;
+  }
+
   /** Goes over to the spans that lead out of the loop. */
   leaveLoop(heap: Heap): void {
     const { path } = this;

@@ -2,7 +2,11 @@ import type { Audio } from "../audio";
 import type { Path } from "./path-builder";
 import type { GroupPlan, Plan } from "./plan";
 import { SampleStore } from "./sample-store";
+import type { StoredSample } from "./stored-sample";
 import type { Voice, ZoneRef } from "./voice";
+
+/** Pieces of memory that are given back at once: thousands, as after a change of all loops, would take longer than a block has. */
+const MOST_AT_ONCE = 64;
 
 /** The zones of the plan: how each is read, and which there are for each key. */
 export class ZoneTable {
@@ -15,6 +19,7 @@ export class ZoneTable {
   /** What is no longer in the plan, but may still be sounding. */
   private retiredPaths: Path[] = [];
   private retiredSamples: string[] = [];
+  private retiredCopies: { readonly copy: StoredSample; readonly paths: ReadonlySet<Path> }[] = [];
   private waiting = new Map<string, ZoneRef[]>();
 
   constructor(private readonly store: SampleStore) {}
@@ -77,9 +82,22 @@ export class ZoneTable {
   /** Puts a sample into memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.retiredSamples = this.retiredSamples.filter((s) => s !== sha);
-    this.store.add(sha, audio);
+    const old = this.store.add(sha, audio);
+    if (old) this.renew(sha, old);
     for (const ref of this.waiting.get(sha) ?? []) ref.path ??= this.store.path(ref.zone);
     this.waiting.delete(sha);
+  }
+
+  /** A sample is held in another way now: its zones are read from the new copy; what sounds reads the old one to its end. */
+  private renew(sha: string, copy: StoredSample): void {
+    const paths = new Set<Path>();
+    for (const ref of this.refs) {
+      if (ref.zone.sample !== sha || !ref.path) continue;
+      paths.add(ref.path);
+      ref.path = this.store.path(ref.zone);
+    }
+    this.retiredPaths.push(...paths);
+    this.retiredCopies.push({ copy, paths });
   }
 
   /** Takes a sample away, as when its file has vanished; zones that play it fall silent until it comes again. */
@@ -95,9 +113,9 @@ export class ZoneTable {
     if (this.store.has(sha)) this.retiredSamples.push(sha);
   }
 
-  /** Gives back what no voice reads any more. */
-  collect(voices: readonly Voice[]): void {
-    if (this.retiredPaths.length === 0 && this.retiredSamples.length === 0) return;
+  /** Gives back what no voice reads any more, at the most so many pieces at once. */
+  collect(voices: readonly Voice[], most = MOST_AT_ONCE): void {
+    if (this.retiredPaths.length + this.retiredSamples.length + this.retiredCopies.length === 0) return;
     const read = new Set<Path>();
     const heard = new Set<string>();
     for (const voice of voices) {
@@ -105,7 +123,12 @@ export class ZoneTable {
       read.add(voice.path);
       if (voice.ref) heard.add(voice.ref.zone.sample);
     }
-    this.retiredPaths = this.retiredPaths.filter((path) => read.has(path) || !this.store.release(path));
-    this.retiredSamples = this.retiredSamples.filter((sha) => heard.has(sha) || !this.store.remove(sha));
+    this.retiredCopies = this.retiredCopies.filter(
+      ({ copy, paths }) => [...paths].some((path) => read.has(path)) || !this.store.releaseCopy(copy),
+    );
+    let left = most;
+    const budget = () => left-- > 0;
+    this.retiredPaths = this.retiredPaths.filter((path) => read.has(path) || !budget() || !this.store.release(path));
+    this.retiredSamples = this.retiredSamples.filter((sha) => heard.has(sha) || !budget() || !this.store.remove(sha));
   }
 }

@@ -18,9 +18,12 @@ type Note = [number, number, number, number];
 function load(script: string, seed = 1) {
   const problems: RuleProblem[] = [];
   const rules = sandbox.load(script, seed, (p) => problems.push(p));
-  const ask = (key: number, velocity = 100) => {
+  let time = 0;
+  /** Asks about a key, a second after the one before unless it is said otherwise. */
+  const ask = (key: number, velocity = 100, later = 1) => {
+    time += later;
     const notes: Note[] = [];
-    const fine = rules?.start(key, velocity, 0, (...note) => notes.push(note));
+    const fine = rules?.start(key, velocity, time, (...note) => notes.push(note));
     return { fine, notes };
   };
   return { rules, problems, ask };
@@ -119,6 +122,21 @@ describe("what a script can't do", () => {
     expect(ask(60)).toEqual({ fine: false, notes: [] });
     expect(performance.now() - started).toBeLessThan(budget);
     expect([1, 2]).toContain(problems[0]?.line);
+  });
+
+  test("ten keys at once may not cost ten times as much: what one moment may cost is bounded", () => {
+    const { ask } = load("function start(note) {\n  for (let i = 0; i < 20000; i++) note.x = i;\n}");
+    const fine = Array.from({ length: 40 }, (_, i) => ask(60, 100, i === 0 ? 1 : 0).fine);
+    expect(fine[0]).toBe(true);
+    expect(fine.filter((f) => !f).length).toBeGreaterThan(20);
+    expect(ask(60).fine).toBe(true);
+  });
+
+  test("a script that calls itself is told so, and the next one runs", () => {
+    const { ask, problems } = load("function start(note) { start(note); }");
+    expect(ask(60)).toEqual({ fine: false, notes: [] });
+    expect(problems[0]?.reason).toMatch(/calls itself/);
+    expect(load("function start(note) { note.key = 1; }").ask(60).notes[0]?.[0]).toBe(1);
   });
 
   test("a script that keeps overrunning is switched off", () => {

@@ -27,7 +27,16 @@ const FILE = "rules.js";
  * ended. A count, so that results don't hang on the clock.
  */
 const PATIENCE = { handler: 4, load: 100 } as const;
+/** How often it may look up for all handlers of one block together: what is left over is not saved up. */
+const BLOCK_PATIENCE = 8;
+/**
+ * Bytes of the interpreter's stack. A script that calls itself uses the audio thread's own stack as fast, and that is small: with 256 KiB the
+ * thread's was exhausted first, and everything fell silent.
+ */
+const STACK_BYTES = 48 * 1024;
 const MOST_NOTES = 16;
+/** Blocks for which what rules may cost is counted together, of about 3 ms. */
+const BLOCKS_A_SECOND = 375;
 /** A script that overruns so many times in a row is switched off. */
 const MOST_OVERRUNS = 3;
 const HEAP_BYTES = 3 * 1024 * 1024;
@@ -61,19 +70,24 @@ export class Sandbox {
   load(script: string, seed: number, report: (problem: RuleProblem) => void): RuleScript | null {
     const runtime = this.quickjs.newRuntime();
     runtime.setMemoryLimit(HEAP_BYTES);
-    runtime.setMaxStackSize(256 * 1024);
+    runtime.setMaxStackSize(STACK_BYTES);
     const context = runtime.newContext({ intrinsics: { ...DefaultIntrinsics, Date: false } });
     const rules = new RuleScript(runtime, context, report);
     if (rules.begin(script, seed)) return rules;
-    rules.dispose();
+    if (!rules.lost) rules.dispose();
     return null;
   }
 }
 
 /** A running script. */
 export class RuleScript implements NoteRules {
+  /** Whether the interpreter itself gave in: it can't be used any more, by this script or another. */
+  lost = false;
   private polls = 0;
   private patience: number = PATIENCE.load;
+  /** What is left for the handlers of this block, and the time of the block. */
+  private blockLeft: number = BLOCK_PATIENCE;
+  private blockTime = -1;
   private overruns = 0;
   private stopped = false;
   private readonly notes = new Float64Array(MOST_NOTES * 4);
@@ -117,6 +131,7 @@ export class RuleScript implements NoteRules {
   }
 
   dispose(): void {
+    if (this.lost) return;
     this.startHandle?.dispose();
     this.endHandle?.dispose();
     this.context.dispose();
@@ -126,31 +141,54 @@ export class RuleScript implements NoteRules {
   private evaluate(code: string, file: string): boolean {
     this.polls = 0;
     this.patience = PATIENCE.load;
-    const result = this.context.evalCode(code, file);
-    if (result.error) {
-      this.fail(this.context.dump(result.error));
-      result.error.dispose();
-      return false;
+    try {
+      const result = this.context.evalCode(code, file);
+      if (result.error) {
+        this.fail(this.context.dump(result.error));
+        result.error.dispose();
+        return false;
+      }
+      result.value.dispose();
+      return true;
+    } catch (error) {
+      return this.lose(error);
     }
-    result.value.dispose();
-    return true;
+  }
+
+  /** The interpreter has thrown, as when the thread's own stack is used up: nothing of it is sound any more. */
+  private lose(error: unknown): false {
+    this.lost = true;
+    this.stopped = true;
+    const why = error instanceof RangeError ? "it calls itself too often" : "it broke the interpreter";
+    this.report({ line: null, reason: `${why}. It is off until it is changed.`, stopped: true });
+    return false;
   }
 
   private call(handler: QuickJSHandle | null, values: readonly number[], emit: EmitNote): boolean {
     if (!handler || this.stopped) return false;
+    // Notes of one moment share what there is: many keys at once may not cost many times as much.
+    const block = Math.floor((values.at(-1) ?? 0) * BLOCKS_A_SECOND);
+    if (block !== this.blockTime) this.blockLeft = BLOCK_PATIENCE;
+    this.blockTime = block;
+    if (this.blockLeft <= 0) return false;
     this.polls = 0;
-    this.patience = PATIENCE.handler;
+    this.patience = Math.min(PATIENCE.handler, this.blockLeft);
     this.count = 0;
     const { context, notes } = this;
-    const args = values.map((v) => context.newNumber(v));
-    const result = context.callFunction(handler, context.undefined, ...args);
-    for (const arg of args) arg.dispose();
-    if (result.error) {
-      this.fail(context.dump(result.error));
-      result.error.dispose();
-      return false;
+    try {
+      const args = values.map((v) => context.newNumber(v));
+      const result = context.callFunction(handler, context.undefined, ...args);
+      for (const arg of args) arg.dispose();
+      this.blockLeft -= this.polls;
+      if (result.error) {
+        this.fail(context.dump(result.error));
+        result.error.dispose();
+        return false;
+      }
+      result.value.dispose();
+    } catch (error) {
+      return this.lose(error);
     }
-    result.value.dispose();
     this.overruns = 0;
     for (let i = 0; i < this.count; i++) {
       emit(notes[i * 4] as number, notes[i * 4 + 1] as number, notes[i * 4 + 2] as number, notes[i * 4 + 3] as number);
@@ -166,7 +204,11 @@ export class RuleScript implements NoteRules {
       stack?: string;
     };
     const at = /rules\.js:(\d+)/.exec(stack);
-    const reason = overrun ? "it ran too long and was ended; the note sounded as played" : message;
+    const reason = overrun
+      ? "it ran too long and was ended; the note sounded as played"
+      : /stack overflow/i.test(message)
+        ? "it calls itself without end; the note sounded as played"
+        : message;
     this.report({
       line: at ? Number(at[1]) : null,
       reason: this.stopped ? `${reason}. It is off until it is changed.` : reason,

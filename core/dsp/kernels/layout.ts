@@ -19,6 +19,8 @@ export const SECTION_COUNT = 208;
 export const BUS = 212;
 /** Address of the pair's first section; further ones follow at SECTION_STRIDE, so that the first ones of all pairs lie together. */
 export const SECTIONS = 216;
+/** A bit for each lane whose numbers were too large, or none at all: the engine ends such a voice. */
+export const BROKEN_LANES = 220;
 export const VOICE_A = 64;
 export const VOICE_BYTES = 64;
 export const VOICE_B = 128;
@@ -35,6 +37,11 @@ export const BANK = 40;
 export const STATE = 44;
 /** Counts, at the beginning of the memory, how often a voice has come to the end of its spans. */
 export const ENDED = 16;
+/** Counts, beside it, how often a pair was found with a broken lane. */
+export const BREAKS = 20;
+/** What a voice puts out stays below this (+120 dB), and what its filters remember below the next: beyond it, it is broken, and adds nothing. */
+export const LOUDEST = 1000000;
+export const LARGEST_STATE = 1000000000;
 export const IDLE = 0;
 export const PLAYING = 1;
 export const FINISHED = 2;

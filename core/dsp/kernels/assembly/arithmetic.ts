@@ -1,4 +1,5 @@
 // Arithmetic on vectors of four floats, under short names.
+import { LOUDEST } from "../layout";
 
 // @ts-ignore: decorator
 @inline export function num(x: f32): v128 { return f32x4.splat(x); }
@@ -8,6 +9,9 @@
 @inline export function sub(a: v128, b: v128): v128 { return f32x4.sub(a, b); }
 // @ts-ignore: decorator
 @inline export function mul(a: v128, b: v128): v128 { return f32x4.mul(a, b); }
+// What is too large, or not a number, becomes 0.
+// @ts-ignore: decorator
+@inline export function sound(x: v128): v128 { return v128.and(x, f32x4.lt(f32x4.abs(x), num(<f32>LOUDEST))); }
 // a·b + c: one instruction, rounded once, in the build for runtimes that have it.
 // @ts-ignore: decorator
 @inline export function madd(a: v128, b: v128, c: v128): v128 {

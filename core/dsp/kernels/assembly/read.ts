@@ -149,6 +149,9 @@ export function clear(out: usize, last: usize): void {
   return fastest * <u64>most <= left ? most : <i32>((left - 1) / fastest + 1);
 }
 
+// So many spans in a row may be passed without reading a frame of them.
+const MOST_TURNS = 64;
+
 // Reads one voice through its bank into two lanes of the block.
 export function read(voice: usize, out: usize, frames: i32): void {
   const bank = load<u32>(voice + BANK) as usize;
@@ -158,11 +161,13 @@ export function read(voice: usize, out: usize, frames: i32): void {
   let position = load<u64>(voice + POSITION);
   let rate = load<u64>(voice + RATE);
   const step = load<u64>(voice + RATE_STEP);
+  let turns = 0;
   while (frames > 0) {
     const mask = load<u32>(span + SPAN_MASK), limit = load<u32>(span + SPAN_LIMIT);
     if ((<u32>(position >> 32) ^ mask) >= limit) {
       const next = load<u32>(span + SPAN_NEXT) as usize;
-      if (next == 0) {
+      // A ring of spans in none of which there is anything to read has no end.
+      if (next == 0 || ++turns > MOST_TURNS) {
         store<i32>(voice + STATE, FINISHED);
         store<i32>(ENDED, load<i32>(ENDED) + 1);
         clear(out, out + (<usize>frames << 4));
@@ -173,6 +178,7 @@ export function read(voice: usize, out: usize, frames: i32): void {
       span = next;
       continue;
     }
+    turns = 0;
     const n = safe(position, limit, mask, rate, step, frames);
     const signed = mask ? 0 - rate : rate, signedStep = mask ? 0 - step : step;
     const format = load<i32>(span + SPAN_FORMAT);

@@ -3,7 +3,7 @@ import {
   ABSENT, AIMED, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE,
   SECTION_COUNT, SECTION_KIND, SECTION_MEMORY, SECTION_STATE, SECTION_STRIDE, SECTIONS, STEADY, SVF, WEIGHT_STATE,
 } from "../layout";
-import { add, madd, mul, num, sub } from "./arithmetic";
+import { add, madd, mul, num, sub, sound } from "./arithmetic";
 
 // 2^x by a Taylor polynomial over half an octave either way; relative error below 2e-7.
 // @ts-ignore: decorator
@@ -209,7 +209,7 @@ export function begin(s: usize, side: i32): void {
       m2 = add(m2, v128.load(c, 176));
     }
     if (pair) {
-      const z = mul(y, gain);
+      const z = sound(mul(y, gain));
       gain = add(gain, gainStep);
       v128.store64_lane(bus, add(v128.load64_zero(bus), add(z, v128.shuffle<f32>(z, z, 2, 3, 2, 3))), 0);
       bus += 8;

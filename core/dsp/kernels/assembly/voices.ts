@@ -1,9 +1,9 @@
 // The voices' hot loops, over pairs of voices. Built by scripts/kernels.mjs; memory as ../layout.ts says.
 import {
-  BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
-  RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
+  BREAKS, BROKEN_LANES, BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, LARGEST_STATE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
+  RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_MEMORY, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
 } from "../layout";
-import { add, mul } from "./arithmetic";
+import { add, mul, num, sound } from "./arithmetic";
 export { direct, multiplyAdd } from "./convolve";
 export { moveSections } from "./sections";
 import { clear, read } from "./read";
@@ -15,16 +15,16 @@ function mixBlock(block: usize, frames: i32, pair: usize, bus: usize): void {
   const step = v128.load(pair + GAIN_STEP);
   const even = block + (<usize>(frames & ~1) << 4);
   while (block < even) {
-    const a = mul(v128.load(block), gain);
+    const a = sound(mul(v128.load(block), gain));
     gain = add(gain, step);
-    const b = mul(v128.load(block, 16), gain);
+    const b = sound(mul(v128.load(block, 16), gain));
     gain = add(gain, step);
     v128.store(bus, add(v128.load(bus), add(v128.shuffle<f32>(a, b, 0, 1, 4, 5), v128.shuffle<f32>(a, b, 2, 3, 6, 7))));
     block += 32;
     bus += 16;
   }
   if (frames & 1) {
-    const a = mul(v128.load(block), gain);
+    const a = sound(mul(v128.load(block), gain));
     gain = add(gain, step);
     v128.store64_lane(bus, add(v128.load64_zero(bus), add(a, v128.shuffle<f32>(a, a, 2, 3, 2, 3))), 0);
   }
@@ -133,6 +133,22 @@ export function beginVoice(pair: usize, side: i32): void {
   for (let s = 0; s < sections; s++) begin(chain + <usize>s * SECTION_STRIDE, side);
 }
 
+// Marks the lanes of a pair whose gain or whose filters' memory have left all bounds.
+function look(pair: usize, chain: usize, sections: i32): void {
+  const most = num(<f32>LARGEST_STATE);
+  let good = f32x4.lt(f32x4.abs(v128.load(pair + GAIN)), most);
+  for (let s = 0; s < sections; s++) {
+    const at = chain + <usize>s * SECTION_STRIDE + SECTION_MEMORY;
+    if (!present(at - SECTION_MEMORY)) continue;
+    const largest = f32x4.max(f32x4.abs(v128.load(at)), f32x4.abs(v128.load(at, 16)));
+    good = v128.and(good, f32x4.lt(largest, most));
+  }
+  const lanes = i32x4.bitmask(good);
+  if (lanes == 15) return;
+  store<i32>(pair + BROKEN_LANES, 15 - lanes);
+  store<i32>(BREAKS, load<i32>(BREAKS) + 1);
+}
+
 /** Renders pairs for `frames` frames (at most 128) and adds them to their buses, `from` frames into the block. */
 export function renderPairs(list: usize, count: i32, scratch: usize, from: i32, frames: i32): void {
   const last = scratch + (<usize>frames << 4);
@@ -153,5 +169,6 @@ export function renderPairs(list: usize, count: i32, scratch: usize, from: i32, 
     }
     for (let s = 0; s < sections; s++) section(chain + <usize>s * SECTION_STRIDE, scratch, frames);
     mix(last, scratch, frames, pair, (load<u32>(pair + BUS) as usize) + (<usize>from << 3));
+    look(pair, chain, load<i32>(pair + SECTION_COUNT));
   }
 }
