@@ -4,10 +4,11 @@ import { Tooltip } from "radix-ui";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
-import { engine } from "./audio/engine";
+import { engine, rulesModule } from "./audio/engine";
 import { recorder } from "./audio/recorder";
-import { router } from "./router";
+import { loadPages, router } from "./router";
 import { tell } from "./state/notices";
+import { playerTemplate } from "./state/player-template";
 import { session } from "./state/session";
 import { showTheme, useView } from "./state/view";
 
@@ -27,6 +28,19 @@ addEventListener("beforeunload", (event) => {
   if (recorder.store.getState().recording || session.store.getState().saved === "failed") event.preventDefault();
 });
 session.refused = (why) => tell("doubt", why);
+
+// Whatever else comes from the server is fetched once there is time, so that it may be out of reach from then on.
+addEventListener("load", () =>
+  requestIdleCallback(
+    () => {
+      void loadPages()
+        .then(playerTemplate)
+        .then(rulesModule)
+        .catch(() => {});
+    },
+    { timeout: 5000 },
+  ),
+);
 
 const root = document.getElementById("app");
 if (!root) throw new Error("the page has no place for the application");

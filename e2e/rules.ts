@@ -55,6 +55,15 @@ export const rules: readonly Scenario[] = [
         .getByText(/ran too long/)
         .first()
         .waitFor();
+
+      await write("function start(note) {\n  start(note);\n}\n");
+      near(await play(), 5200, 5, "as played, while the script calls itself");
+      await page
+        .getByText(/calls itself/)
+        .first()
+        .waitFor();
+      await write("function start(note) {\n  note.key += 7;\n}\n");
+      near(await play(), 5900, 5, "a fifth above E3, by the next script");
       assert.deepEqual(complaints, []);
     },
   },

@@ -6,6 +6,7 @@ import { openBrowser } from "./browser";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
+import { holding } from "./holding";
 import { library } from "./library";
 import { path } from "./path";
 import { recording } from "./recording";
@@ -21,6 +22,7 @@ const scenarios: readonly Scenario[] = [
   ...engineFields,
   ...recording,
   ...library,
+  ...holding,
   ...bad,
 ];
 const wanted = process.argv[2] ?? "";

@@ -19,9 +19,14 @@ export interface Scenario {
 }
 
 /** Opens the application as a first-time visitor would. */
-export async function arrive(world: World, path = "/", options: { audible?: boolean } = {}): Promise<Visit> {
+export async function arrive(
+  world: World,
+  path = "/",
+  options: { audible?: boolean; before?: () => void } = {},
+): Promise<Visit> {
   const visitor = await visit(world.browser, options);
   if (options.audible) await makeAudible(visitor.page);
+  if (options.before) await visitor.page.addInitScript(options.before);
   await visitor.page.goto(world.address + path);
   await visitor.page.getByRole("navigation", { name: "Stations" }).waitFor();
   return visitor;

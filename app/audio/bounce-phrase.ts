@@ -1,7 +1,8 @@
 import type { Audio } from "../../core/audio";
-import { compile, type Phrase, phraseEvents, renderSong } from "../../core/engine";
+import { compile, type Phrase, phraseEvents, phraseFor, renderSong } from "../../core/engine";
 import { writeWav } from "../../core/formats";
 import type { Instrument } from "../../core/instrument";
+import { mappedKeys } from "../../core/mapping";
 import { Sandbox } from "../../core/rules";
 
 const RATE = 48000;
@@ -38,7 +39,7 @@ export async function bouncePhrase({
   const audio = renderSong({
     plan,
     samples,
-    events: phraseEvents(phrase, tempo),
+    events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo),
     rate: RATE,
     seconds,
     tempo,

@@ -1,8 +1,9 @@
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { type Audio, decibelsOf } from "../../core/audio";
-import { PHRASES, phraseEvents } from "../../core/engine";
+import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { type Instrument, listZones, setParam } from "../../core/instrument";
+import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import type { EngineHost } from "../audio/engine-host";
@@ -36,7 +37,8 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
   const chosen = PHRASES.find((p) => p.id === phrase);
   const toggle = () => {
     if (playing) host.stopPhrase();
-    else if (chosen) void host.playPhrase(phraseEvents(chosen, TEMPO), (chosen.beats * 60) / TEMPO);
+    else if (chosen)
+      void host.playPhrase(phraseEvents(phraseFor(chosen, mappedKeys(given)), TEMPO), (chosen.beats * 60) / TEMPO);
   };
   const save = async () => {
     if (!chosen) return;

@@ -3,6 +3,7 @@ import { NavLink } from "react-router";
 import { useStore } from "zustand";
 import { PHRASES } from "../../core/engine";
 import { changeAbout } from "../../core/instrument";
+import { parseNumber } from "../../core/params";
 import { engine } from "../audio/engine";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
@@ -100,8 +101,8 @@ export function TopBar() {
           text={`${tempo} bpm`}
           width={66}
           onType={(text) => {
-            const bpm = Number.parseFloat(text);
-            if (!(bpm >= 20 && bpm <= 300)) return false;
+            const bpm = parseNumber("count", text.replace(/\s*bpm$/i, ""));
+            if (bpm === null || !(bpm >= 20 && bpm <= 300)) return false;
             setView({ tempo: Math.round(bpm) });
             return true;
           }}

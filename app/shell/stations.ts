@@ -1,6 +1,6 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
-import { type Instrument, listNotes, listZones } from "../../core/instrument";
+import { type Instrument, listNotes, listZones, newInstrument, type Unit } from "../../core/instrument";
 import { grouped, plural } from "../widgets/plural";
 
 /** How far a station is: empty, begun, done. */
@@ -15,6 +15,20 @@ export interface StationInfo {
   readonly state: (instrument: Instrument) => { readonly text: string; readonly progress: Progress };
 }
 
+/** Whether any unit that makes the tone has been set otherwise than it begins, added or removed. */
+function isShaped({ layers, effects }: Instrument): boolean {
+  const usual = newInstrument("usual", "");
+  const plain = usual.layers[0];
+  const same = (a: Unit, b: Unit | undefined) =>
+    b !== undefined && a.kind === b.kind && Object.entries(a.params).every(([id, value]) => b.params[id] === value);
+  const units = (list: readonly Unit[], others: readonly Unit[]) =>
+    list.length === others.length && list.every((u, i) => same(u, others[i]));
+  return (
+    !units(effects, usual.effects) ||
+    layers.some((l) => !plain || !units([l.source, ...l.stages, l.amp], [plain.source, ...plain.stages, plain.amp]))
+  );
+}
+
 /** The nine stations in the order of the work; the rail is made of this. */
 export const STATIONS: readonly StationInfo[] = [
   {
@@ -22,10 +36,19 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/take",
     label: "Take",
     question: "Is everything recorded that the instrument needs?",
-    state: ({ takes }) => ({
-      text: takes.length === 0 ? "empty" : plural(takes.length, "take"),
-      progress: takes.length > 0 ? "full" : "empty",
-    }),
+    // Done is what somebody has said to be wanted, or what has become keys that sound.
+    state: (instrument) => {
+      const { takes, shots } = instrument;
+      const open = shots.filter((s) => s.state === "open").length;
+      if (shots.length > 0)
+        return {
+          text: open > 0 ? `${open} to record` : plural(takes.length, "take"),
+          progress: open > 0 ? "half" : "full",
+        };
+      const mapped = listZones(instrument).length > 0;
+      if (takes.length === 0) return { text: mapped ? "none needed" : "empty", progress: mapped ? "full" : "empty" };
+      return { text: plural(takes.length, "take"), progress: mapped ? "full" : "half" };
+    },
   },
   {
     id: "cut",
@@ -72,10 +95,13 @@ export const STATIONS: readonly StationInfo[] = [
     path: "/sound",
     label: "Sound",
     question: "What makes the tone?",
-    state: ({ layers }) => ({
-      text: plural(layers.length, "layer"),
-      progress: layers.some((l) => l.groups.some((g) => g.zones.length > 0)) ? "half" : "empty",
-    }),
+    // Done is what is no longer as a new layer has it.
+    state: (instrument) => {
+      const { layers } = instrument;
+      const text = plural(layers.length, "layer");
+      if (listZones(instrument).length === 0) return { text, progress: "empty" };
+      return { text, progress: isShaped(instrument) ? "full" : "half" };
+    },
   },
   {
     id: "motion",

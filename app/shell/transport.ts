@@ -1,5 +1,7 @@
-import { PHRASES, phraseEvents } from "../../core/engine";
+import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
+import { mappedKeys } from "../../core/mapping";
 import { engine } from "../audio/engine";
+import { session } from "../state/session";
 import { useView } from "../state/view";
 
 /** Plays the chosen phrase in a loop, or stops it. */
@@ -14,7 +16,10 @@ export function togglePhrase(): void {
 function playPhrase(): void {
   const { phrase: id, tempo } = useView.getState();
   const phrase = PHRASES.find((p) => p.id === id);
-  if (phrase) void engine.playPhrase(phraseEvents(phrase, tempo), (phrase.beats * 60) / tempo);
+  const { instrument } = session;
+  if (!phrase || !instrument) return;
+  const events = phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo);
+  void engine.playPhrase(events, (phrase.beats * 60) / tempo);
 }
 
 engine.setTempo(useView.getState().tempo);

@@ -1,5 +1,6 @@
-import { type Edit, listZones, placeZones, type Sample, setParam, together } from "../../core/instrument";
+import { type Edit, listZones, placeZones, removeZones, type Sample, setParam, together } from "../../core/instrument";
 import { placeSamples, type SpreadMode } from "../../core/mapping";
+import { plural } from "../widgets/plural";
 import { freshId } from "./ids";
 import { settleAxis } from "./key-axis";
 import { tell } from "./notices";
@@ -14,13 +15,14 @@ export interface PlaceOptions {
 
 export const PLACE_DEFAULTS: PlaceOptions = { mode: "nearest", low: 36, high: 84 };
 
-/** Places samples on the keys of the first layer in place of what is there, as one step, and says what came of it. */
+/** Places samples on the keys of the first layer in place of all that is mapped, in whatever layer, as one step, and says what came of it. */
 export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLACE_DEFAULTS): void {
   const { instrument } = session;
   const layer = instrument?.layers[0];
   const group = layer?.groups[0];
   if (!instrument || !layer || !group) return;
-  const taken = new Set(listZones(instrument).map((z) => z.id));
+  const before = new Set(listZones(instrument).map((z) => z.id));
+  const taken = new Set(before);
   // The usual four octaves, and wherever else there are roots.
   const pitches = samples.flatMap((s) => (s.pitch === null ? [] : [Math.round(s.pitch)]));
   const limits = { ...options, low: Math.min(options.low, ...pitches), high: Math.max(options.high, ...pitches) };
@@ -29,7 +31,7 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
     taken.add(id);
     return id;
   });
-  const edits: Edit[] = [placeZones(layer.id, group.id, placement.zones, true)];
+  const edits: Edit[] = [removeZones(before), placeZones(layer.id, group.id, placement.zones, true)];
   const layered = [...placement.sorting.layersOf.values()].some((n) => n > 1);
   const address = `layers/${layer.id}/strip/velocity`;
   if (layered) edits.push(setParam(instrument, address, 0));
@@ -42,7 +44,11 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const shape = placement.kit
     ? "No clear pitch was found, so each sound has a key of its own from C2."
     : `${roots} roots${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
-  tell("good", `${placement.zones.length} samples placed. ${shape}`, { label: "Undo", run: () => session.undo() });
+  const gone = before.size > 0 ? ` They take the place of ${plural(before.size, "zone")}.` : "";
+  tell("good", `${placement.zones.length} samples placed. ${shape}${gone}`, {
+    label: "Undo",
+    run: () => session.undo(),
+  });
   if (placement.leftOut.length > 0) {
     const names = placement.leftOut.slice(0, 3).map((l) => `${l.sample.name} (${l.reason})`);
     const more = placement.leftOut.length > 3 ? ` and ${placement.leftOut.length - 3} more` : "";

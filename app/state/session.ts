@@ -17,7 +17,7 @@ export interface SessionState {
 }
 
 /** Milliseconds after an edit until it is stored: soon after a single one, later while a drag or typing goes on; under a second, so that a crash loses no more. */
-const SOON = 200;
+const SOON = 50;
 const AT_LAST = 900;
 /** Pauses between tries to store, where it fails. */
 const FIRST_PAUSE = 1000;

@@ -9,29 +9,28 @@ import { type Draw, Drawing } from "./Drawing";
 import { useSize } from "./use-size";
 
 interface Times {
+  readonly delay: number;
   readonly attack: number;
+  readonly hold: number;
   readonly decay: number;
   readonly sustain: number;
   readonly release: number;
 }
 
 /** Width of a time on the plot: the square root leaves room for short ones. */
-const SHARES = { attack: 0.3, decay: 0.35, release: 0.35 } as const;
+const SHARES = { delay: 0.1, attack: 0.24, hold: 0.1, decay: 0.28, release: 0.28 } as const;
 const share = (seconds: number, most: number): number => Math.sqrt(Math.min(1, seconds / most));
 const seconds = (part: number, most: number): number => Math.min(1, Math.max(0, part)) ** 2 * most;
-const MOST = { attack: 10, decay: 20, release: 20 } as const;
+const MOST = { delay: 10, attack: 10, hold: 10, decay: 20, release: 20 } as const;
 
 /** Where the corners of the envelope stand, in shares of the width and height. */
-export function corners({ attack, decay, sustain, release }: Times) {
-  const a = share(attack, MOST.attack) * SHARES.attack;
-  const d = a + share(decay, MOST.decay) * SHARES.decay;
-  return {
-    a,
-    d,
-    s: 1 - sustain,
-    held: Math.max(d, SHARES.attack + SHARES.decay),
-    r: Math.max(d, SHARES.attack + SHARES.decay) + share(release, MOST.release) * SHARES.release,
-  };
+export function corners({ delay, attack, hold, decay, sustain, release }: Times) {
+  const from = share(delay, MOST.delay) * SHARES.delay;
+  const a = from + share(attack, MOST.attack) * SHARES.attack;
+  const h = a + share(hold, MOST.hold) * SHARES.hold;
+  const d = h + share(decay, MOST.decay) * SHARES.decay;
+  const held = 1 - SHARES.release;
+  return { from, a, h, d, s: 1 - sustain, held, r: held + share(release, MOST.release) * SHARES.release };
 }
 
 /** The envelope as the engine computes it, with its corners to drag. */
@@ -42,12 +41,14 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
   const read = (id: keyof Times) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
   const bendOf = (id: string) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
   const times: Times = {
+    delay: read("delay"),
+    hold: read("hold"),
     attack: read("attack"),
     decay: read("decay"),
     sustain: read("sustain"),
     release: read("release"),
   };
-  const { attack, decay, sustain, release } = times;
+  const { delay, attack, hold, decay, sustain, release } = times;
   const attackBend = bendOf("attackBend");
   const decayBend = bendOf("decayBend");
   const releaseBend = bendOf("releaseBend");
@@ -56,7 +57,7 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
     (pen, w, h, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, w, h);
-      const at = corners({ attack, decay, sustain, release });
+      const at = corners({ delay, attack, hold, decay, sustain, release });
       const y = (level: number) => 6 + (1 - level) * (h - 10);
       pen.strokeStyle = colours.rule;
       pen.setLineDash([2, 3]);
@@ -71,8 +72,9 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
         for (let i = 0; i <= 40; i++)
           pen.lineTo((from + ((to - from) * i) / 40) * w, y(low + (high - low) * bent(i / 40, bend)));
       };
-      trace(0, at.a, 0, 1, attackBend);
-      trace(at.a, at.d, 1, sustain, decayBend);
+      trace(at.from, at.a, 0, 1, attackBend);
+      pen.lineTo(at.h * w, y(1));
+      trace(at.h, at.d, 1, sustain, decayBend);
       pen.lineTo(at.held * w, y(sustain));
       trace(at.held, at.r, sustain, 0, releaseBend);
       pen.strokeStyle = colours.ink;
@@ -82,7 +84,7 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
       pen.fillStyle = colours["ink-faint"];
       pen.fillText("let go", Math.min(w - 40, at.held * w + 4), 12);
     },
-    [attack, decay, sustain, release, attackBend, decayBend, releaseBend],
+    [delay, attack, hold, decay, sustain, release, attackBend, decayBend, releaseBend],
   );
   const move = (event: PointerEvent) => {
     const from = drag.current;
@@ -99,10 +101,10 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
           from.gesture + id,
         );
     };
-    if (from.corner === "a") set("attack", seconds(x / SHARES.attack, MOST.attack));
+    if (from.corner === "a") set("attack", seconds((x - c.from) / SHARES.attack, MOST.attack));
     else if (from.corner === "r") set("release", seconds((x - c.held) / SHARES.release, MOST.release));
     else {
-      set("decay", seconds((x - c.a) / SHARES.decay, MOST.decay));
+      set("decay", seconds((x - c.h) / SHARES.decay, MOST.decay));
       set("sustain", level);
     }
   };
@@ -127,7 +129,7 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
     <div ref={box} className={`relative mt-2 ${className ?? "h-40"}`}>
       <Drawing
         draw={draw}
-        label={`Envelope: attack ${attack} s, decay ${decay} s, sustain ${sustain}, release ${release} s`}
+        label={`Envelope: delay ${delay} s, attack ${attack} s, hold ${hold} s, decay ${decay} s, sustain ${sustain}, release ${release} s`}
         className="h-full w-full"
       />
       {handle("a", "Attack", c.a, 0)}

@@ -1,3 +1,4 @@
+import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
 import { findParam, setParam } from "../../core/instrument";
 import {
   formatValue,
@@ -22,12 +23,14 @@ interface SpecControlProps {
   readonly label: string;
   readonly name: string;
   readonly set: (value: number | string, gesture: string | null) => void;
-  /** Amounts of the routes that move it. */
-  readonly amounts?: readonly number[];
+  /** How far routes can move it; null where none does. */
+  readonly moved?: Range | null;
+  /** Why it has no effect at present; it can be set all the same. */
+  readonly idle?: string | null;
 }
 
 /** The control of a parameter as its declaration says: label, scale and typed value, or a choice. */
-export function SpecControl({ spec, value, label, name, set, amounts = [] }: SpecControlProps) {
+export function SpecControl({ spec, value, label, name, set, moved = null, idle = null }: SpecControlProps) {
   if (spec.type === "choice") {
     return (
       <Row label={label} help={spec.help}>
@@ -50,13 +53,13 @@ export function SpecControl({ spec, value, label, name, set, amounts = [] }: Spe
   };
   const step = (steps: number) => set(valueAt(spec, travelOf(spec, number) + steps * 0.01), "step");
   return (
-    <Row label={label} help={spec.help} routed={amounts.length > 0}>
+    <Row label={label} help={idle ? `${spec.help} ${idle}` : spec.help} routed={moved !== null} idle={idle !== null}>
       <Scale
         label={name}
         travel={travelOf(spec, number)}
         text={formatValue(spec, number)}
         origin={spec.min < 0 && spec.max > 0 ? travelOf(spec, 0) : 0}
-        reach={amounts.length > 0 ? reachOf(spec, number, amounts) : null}
+        reach={moved && reachOf(spec, number, moved)}
         set={(travel, gesture) => set(valueAt(spec, travel), gesture)}
         reset={() => set(spec.default, null)}
       />
@@ -84,16 +87,15 @@ export function ParamControl({ address, label }: { address: string; label?: stri
       label={label ?? found.spec.label}
       name={found.label}
       set={(next, gesture) => session.commit(setParam(instrument, address, next), gesture)}
-      amounts={instrument.routes.filter((r) => r.target === address && r.on).map((r) => r.amount)}
+      moved={reachOfRoutes(instrument, address)}
+      idle={found.unit && idleReason(found.unit, found.spec.id)}
     />
   );
 }
 
 /** The stretch of a control's travel that its routes can reach. */
-function reachOf(spec: NumberParam, value: number, amounts: readonly number[]): [number, number] {
-  const up = amounts.filter((a) => a > 0).reduce((a, b) => a + b, 0);
-  const down = amounts.filter((a) => a < 0).reduce((a, b) => a + b, 0);
-  return [travelOf(spec, modulated(spec, value, down)), travelOf(spec, modulated(spec, value, up))];
+function reachOf(spec: NumberParam, value: number, { low, high }: Range): [number, number] {
+  return [travelOf(spec, modulated(spec, value, low)), travelOf(spec, modulated(spec, value, high))];
 }
 
 /** A labelled line in a panel; the label explains itself. */
@@ -101,23 +103,28 @@ export function Row({
   label,
   help,
   routed,
+  idle,
   children,
 }: {
   label: string;
   help?: string;
   routed?: boolean;
+  idle?: boolean;
   children: React.ReactNode;
 }) {
   const text = (
     <span className={routed ? "truncate text-plum" : "truncate"}>
       {label}
       {routed && <span title="moved by a route"> ~</span>}
+      {idle && <span className="text-ink-soft text-s"> · idle</span>}
     </span>
   );
   return (
     <div className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1">
       {help ? <Hint text={help}>{text}</Hint> : text}
-      <div className="flex min-w-0 items-center gap-2">{children}</div>
+      <div className={idle ? "flex min-w-0 items-center gap-2 opacity-55" : "flex min-w-0 items-center gap-2"}>
+        {children}
+      </div>
     </div>
   );
 }

@@ -79,7 +79,7 @@ const UNHEARD: readonly (readonly [string, (doc: Instrument) => Edit])[] = [
   ["a group is added", () => addGroup("main", newGroup("more", "More"))],
   [
     "its zone goes to another group",
-    (doc) => together("", [addGroup("main", newGroup("g", "G")), moveZones(new Set(["z0"]), "main", "g")]),
+    () => together("", [addGroup("main", newGroup("g", "G")), moveZones(new Set(["z0"]), "main", "g")]),
   ],
   ["its layer is renamed", () => changeLayer("main", { name: "Other" })],
   ["a unit is renamed", () => renameUnit("layers/main/stages/filter", "Tone")],

@@ -169,7 +169,7 @@ export class Modulation {
       if (route.scale !== null) x *= shared[route.scale] as number;
       if (route.memory >= 0) {
         const held = this.memories[route.memory] as number;
-        if (held === held) x = held + (x - held) * (1 - Math.exp(-frames / (route.smooth * this.rate)));
+        if (!Number.isNaN(held)) x = held + (x - held) * (1 - Math.exp(-frames / (route.smooth * this.rate)));
         this.memories[route.memory] = x;
       }
       sum += x * (shared[route.amount] as number);
@@ -347,7 +347,7 @@ export class Modulation {
         if (route.memory >= 0) {
           const at = route.memory * voices + v;
           const held = columns[at] as number;
-          if (held === held) x = held + (x - held) * follow;
+          if (!Number.isNaN(held)) x = held + (x - held) * follow;
           columns[at] = x;
         }
         sum[i] = (sum[i] as number) + x * this.read(route.amount, v);

@@ -17,6 +17,10 @@ export interface Phrase {
 const run = (keys: readonly number[], step: number, length: number, velocities: readonly number[]): PhraseNote[] =>
   keys.map((key, i) => ({ at: i * step, length, key, velocity: velocities[i % velocities.length] ?? 90 }));
 
+/** Keys that stand for the lowest and the highest that sound, where nothing is mapped yet. */
+const LOW_END = 48;
+const HIGH_END = 74;
+
 export const PHRASES: readonly Phrase[] = [
   {
     id: "arpeggio",
@@ -40,8 +44,20 @@ export const PHRASES: readonly Phrase[] = [
     ].flatMap((chord, i) => chord.map((key) => ({ at: i * 4, length: 3.6, key, velocity: 88 }))),
   },
   { id: "long", label: "One long note", beats: 16, notes: [{ at: 0, length: 15, key: 62, velocity: 100 }] },
-  { id: "ends", label: "Lowest and highest", beats: 4, notes: run([48, 74, 48, 74], 1, 0.8, [30, 30, 127, 127]) },
+  {
+    id: "ends",
+    label: "Lowest and highest",
+    beats: 4,
+    notes: run([LOW_END, HIGH_END, LOW_END, HIGH_END], 1, 0.8, [30, 30, 127, 127]),
+  },
 ];
+
+/** A phrase for the keys of an instrument: what asks for its lowest and highest key gets them. `keys` are those that sound. */
+export function phraseFor(phrase: Phrase, keys: { readonly low: number; readonly high: number } | null): Phrase {
+  if (phrase.id !== "ends" || !keys) return phrase;
+  const place = (key: number) => (key === LOW_END ? keys.low : key === HIGH_END ? keys.high : key);
+  return { ...phrase, notes: phrase.notes.map((note) => ({ ...note, key: place(note.key) })) };
+}
 
 /** A phrase as channel messages in seconds at a tempo, in time order. */
 export function phraseEvents(

@@ -1,11 +1,13 @@
 import {
   controllerOf,
+  curveOf,
   findParam,
   type Instrument,
   type Layer,
   listParams,
   listSources,
   listZones,
+  type Unit,
   type Zone,
 } from "../instrument";
 import { UNITS } from "../params";
@@ -185,6 +187,17 @@ const sameUnits = (
       );
     }));
 
+/** Settings of a group that are read when a note begins, before it has anything of its own. */
+const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
+
+/** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
+export function idleReason({ kind, params }: Unit, id: string): string | null {
+  if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
+  if (kind === "lfo" && id === "rate" && params.beat !== "free") return "Its rate follows the tempo.";
+  if (kind === "group" && id === "chokeFade" && Number(params.choke) < 1) return "It silences no other group.";
+  return null;
+}
+
 /** Why a route can have no effect; null when it can. */
 export function routeProblem(
   instrument: Instrument,
@@ -208,7 +221,11 @@ export function routeProblem(
   const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
   if (route.amount === 0 && !moved) return "its amount is zero";
   if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";
-  return null;
+  const own = source.perVoice || scale?.perVoice === true;
+  if (own && target.unit?.kind === "group" && READ_ONCE.has(target.spec.id))
+    return `${target.label} is read before there is a note that could have a ${source.label.toLowerCase()}`;
+  const idle = target.unit && idleReason(target.unit, target.spec.id);
+  return idle ? `${idle.charAt(0).toLowerCase()}${idle.slice(1, -1)}` : null;
 }
 
 const lineOf = (curve: readonly { x: number; y: number; bend: number }[] | null | undefined): LinePlan | null =>
@@ -303,7 +320,7 @@ export function compile(instrument: Instrument): Plan {
       id: u.id,
       kind: u.kind as "envelope" | "path",
       operands: (u.kind === "path" ? PATH_PARAMS : ENVELOPE_PARAMS).map((id) => operand(`envelopes/${u.id}/${id}`)),
-      line: lineOf(u.curve),
+      line: lineOf(curveOf(u)),
     })),
     lfos: instrument.lfos.map((u) => ({
       id: u.id,
@@ -314,7 +331,7 @@ export function compile(instrument: Instrument): Plan {
       phase: operand(`lfos/${u.id}/phase`),
       delay: operand(`lfos/${u.id}/delay`),
       fade: operand(`lfos/${u.id}/fade`),
-      line: lineOf(u.curve),
+      line: lineOf(curveOf(u)),
     })),
     lines,
     program: planner.sharedProgram(),

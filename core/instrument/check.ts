@@ -22,9 +22,12 @@ export const faultText = ({ path, problem }: Pick<Fault, "path" | "problem">): s
 
 const allZones = (doc: Instrument): Zone[] => doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones));
 
-/** Whether all zones, with their samples, are among what is trusted. */
-const knownZones = (doc: Instrument, trusted: (value: object) => boolean): boolean =>
-  trusted(doc.samples) && doc.layers.every((l) => l.groups.every((g) => trusted(g.zones)));
+/** Whether a document has no zones but those that another has, each list of them once, and the same samples. */
+function sameZones(doc: Instrument, before: Instrument): boolean {
+  if (doc.samples !== before.samples) return false;
+  const left = new Set(before.layers.flatMap((l) => l.groups.map((g) => g.zones)));
+  return doc.layers.every((l) => l.groups.every((g) => left.delete(g.zones)));
+}
 
 /** What zones must be besides each being right: with a sample that is there, an id of their own, and not too many. */
 function settleZones(doc: Instrument, settler: Settler): Instrument {
@@ -94,7 +97,7 @@ export function settleEdit(
   const settled = settler.settle(documentShape, after);
   if (settled === GONE) return { instrument: before, refused: settler.faults.filter((f) => f.loses) };
   const doc = settled as Instrument;
-  const whole = knownZones(doc, Object.isFrozen) ? doc : settleZones(doc, settler);
+  const whole = sameZones(doc, before) ? doc : settleZones(doc, settler);
   const refused = settler.faults.filter((f) => f.loses);
   return { instrument: refused.length > 0 ? before : withoutDead(whole), refused };
 }

@@ -1,6 +1,7 @@
 import type { Random } from "../audio";
 import { defaultParams, type UnitKind, unitSpec } from "../params";
 import {
+  type Curve,
   DOCUMENT_VERSION,
   type Group,
   type Instrument,
@@ -33,6 +34,25 @@ export const newUnit = (kind: UnitKind, id: string, name: string = unitSpec(kind
   name,
   params: defaultParams(kind),
 });
+
+/** The curve of a unit that nobody has drawn yet: a point envelope goes up, half down, away; a drawn LFO up and half down. */
+export const usualCurve = (kind: UnitKind): Curve =>
+  kind === "path"
+    ? [
+        { x: 0, y: 0, bend: 0 },
+        { x: 0.05, y: 1, bend: 0.5 },
+        { x: 0.4, y: 0.4, bend: 0.5 },
+        { x: 1, y: 0, bend: 0 },
+      ]
+    : [
+        { x: 0, y: 0, bend: 0 },
+        { x: 0.25, y: 1, bend: 0 },
+        { x: 0.5, y: -0.5, bend: 0 },
+        { x: 1, y: 0, bend: 0 },
+      ];
+
+/** The curve of a unit, as it was drawn or as it is until then. */
+export const curveOf = (unit: Unit): Curve => unit.curve ?? usualCurve(unit.kind);
 
 /** An empty group with its settings at their defaults. */
 export const newGroup = (id: string, name: string): Group => ({

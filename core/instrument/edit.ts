@@ -5,4 +5,6 @@ export interface Edit {
   readonly name: string;
   readonly apply: (instrument: Instrument) => Instrument;
   readonly merge?: string;
+  /** Whether each edit of one gesture begins from the document before the first, so that what one of them had to give up comes back with the next. */
+  readonly anew?: boolean;
 }

@@ -36,13 +36,14 @@ export class History {
    * the same merge key and gesture. An edit that can't be settled without loss changes nothing; `refuse` is told why.
    */
   commit(edit: Edit, gesture: string | null = null, refuse: (faults: readonly Fault[]) => void = () => {}): History {
-    const { instrument: next, refused } = settleEdit(this.present, edit);
-    if (refused.length > 0) refuse(refused);
-    if (next === this.present) return this;
-    deepFreeze(next);
     const merge = edit.merge && gesture !== null ? `${gesture}|${edit.merge}` : null;
     const last = this.past.at(-1);
-    if (merge !== null && last?.merge === merge) {
+    const joins = merge !== null && last?.merge === merge;
+    const { instrument: next, refused } = settleEdit(joins && edit.anew ? last.before : this.present, edit);
+    if (refused.length > 0) refuse(refused);
+    if (next === this.present || (refused.length > 0 && joins)) return this;
+    deepFreeze(next);
+    if (joins) {
       return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], []);
     }
     return new History(next, [...this.past, { name: edit.name, merge, before: this.present }].slice(-MOST_STEPS), []);

@@ -3,6 +3,7 @@ export { changeUnit, type FoundParam, findParam, listParams, listUnits } from ".
 export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
+  curveOf,
   NAMING,
   newGroup,
   newId,
@@ -16,6 +17,7 @@ export {
   newUnit,
   newZone,
   SEARCH,
+  usualCurve,
 } from "./defaults";
 export { curveShape, documentShape, MOST_ZONES } from "./document-shape";
 export type { Edit } from "./edit";

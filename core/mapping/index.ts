@@ -1,3 +1,4 @@
+export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
 export {
   NAME_PRESETS,

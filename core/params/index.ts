@@ -20,5 +20,5 @@ export {
   type UnitSpec,
   valueAt,
 } from "./spec";
-export { amountRange, formatAmount, formatNumber, formatValue, parseNumber, parseValue } from "./text";
+export { amountRange, formatAmount, formatNumber, formatValue, parseAmount, parseNumber, parseValue } from "./text";
 export { number } from "./units/number";

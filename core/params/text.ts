@@ -51,7 +51,13 @@ export function formatValue(spec: ParamSpec, value: ParamValue): string {
  * name where a frequency is asked for, `L 20` or `centre` for pan. Null when it can't be understood.
  */
 export function parseNumber(unit: NumberParam["unit"], text: string): number | null {
-  const plain = text.trim().replace("−", "-").replace(",", ".").replace(/^×\s*/, "").toLowerCase();
+  const plain = text
+    .trim()
+    .replace("−", "-")
+    .replace(/(\d)[ \u00a0\u202f](?=\d{3}(?!\d))/g, "$1")
+    .replace(",", ".")
+    .replace(/^×\s*/, "")
+    .toLowerCase();
   if (unit === "hertz") {
     const note = /^[a-g]/.test(plain) ? parseNote(text) : null;
     if (note !== null) return hertzOf(note);
@@ -114,6 +120,10 @@ export function formatAmount(spec: NumberParam, amount: number): string {
         : formatNumber(spec.unit, amount);
   return amount > 0 ? `+${text}` : text;
 }
+
+/** The amount that typed text means for a route to this target; null when it can't be understood. */
+export const parseAmount = (spec: NumberParam, text: string): number | null =>
+  parseNumber(spec.mod === "octaves" ? "octaves" : spec.unit, text);
 
 /** The largest amount that makes sense for a route to this target, in its modulation unit. */
 export const amountRange = (spec: NumberParam): number =>

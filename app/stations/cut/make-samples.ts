@@ -1,5 +1,5 @@
 import { namesOfSlices } from "../../../core/formats";
-import { addSamples, type Edit, replaceSamples, type Take, together } from "../../../core/instrument";
+import { addSamples, type Edit, listZones, replaceSamples, type Take, together } from "../../../core/instrument";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
 import { session } from "../../state/session";
@@ -42,9 +42,14 @@ export function keepSamples(
     });
     return;
   }
+  // What is mapped already stays among what is placed: a second take adds to the first one's map.
+  const onKeys = new Set(session.instrument ? listZones(session.instrument).map((z) => z.sample) : []);
+  const before =
+    session.instrument?.samples.filter((s) => onKeys.has(s.sha) && !samples.some((n) => n.sha === s.sha)) ?? [];
   const place = () => {
-    placeAll(samples);
+    placeAll([...before, ...samples]);
     navigate("/map");
   };
-  tell("good", `${samples.length} samples were made of ${take.name}.`, { label: "Place them on keys", run: place });
+  const label = before.length > 0 ? `Place all ${before.length + samples.length} on keys` : "Place them on keys";
+  tell("good", `${samples.length} samples were made of ${take.name}.`, { label, run: place });
 }

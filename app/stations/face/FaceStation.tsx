@@ -9,6 +9,7 @@ import {
   removeFaceItem,
   setParam,
 } from "../../../core/instrument";
+import { parseNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
@@ -142,8 +143,8 @@ function ItemInspector({ item, instrument }: { item: FaceItem; instrument: Instr
         width={72}
         align="right"
         onType={(text) => {
-          const value = Number.parseFloat(text);
-          if (!Number.isFinite(value)) return false;
+          const value = parseNumber("count", text.replace(/\s*px$/i, ""));
+          if (value === null) return false;
           change(`Set ${label.toLowerCase()}`, { [id]: value });
           return true;
         }}

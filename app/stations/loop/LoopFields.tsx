@@ -26,6 +26,7 @@ export function LoopFields({
   title,
   loop,
   rate,
+  released,
   first,
   change,
   empty,
@@ -33,6 +34,8 @@ export function LoopFields({
   title: string;
   loop: Loop | null;
   rate: number;
+  /** Whether another loop follows once the key is let go: then this one always ends there. */
+  released: boolean;
   /** A loop to start from; null when there is no room for one. */
   first: () => Loop | null;
   change: (what: string, loop: Loop | null, gesture?: string) => void;
@@ -105,7 +108,14 @@ export function LoopFields({
           />
         </Row>
       )}
-      {title === "Sustain loop" && choice("until", "Lasts", "Whether letting the key go leaves the loop", UNTIL)}
+      {title === "Sustain loop" &&
+        (released && loop ? (
+          <Row label="Lasts">
+            <span className="text-ink-soft">until let go, then the release loop</span>
+          </Row>
+        ) : (
+          choice("until", "Lasts", "Whether letting the key go leaves the loop", UNTIL)
+        ))}
       {loop && (
         <Row label="Length">
           <span className="num text-[12px]">

@@ -8,6 +8,7 @@ import { parseNumber } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
+import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
@@ -16,6 +17,7 @@ import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
 import { type Span, spanAround } from "../../widgets/wave-span";
+import { withEdges } from "./edges";
 import { firstLoop } from "./first-loop";
 import { LoopFields } from "./LoopFields";
 import { LoopWave } from "./LoopWave";
@@ -64,7 +66,7 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
     if (next) setView({ zoneIds: new Set([next.id]) });
   };
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
-    session.commit(changeZones(new Set([zone.id]), what, fn), gesture);
+    session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
   const { loop } = zone;
   const time = (label: string, frame: number, set: (frame: number) => Zone) => (
@@ -77,7 +79,11 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
         onType={(text) => {
           const seconds = parseNumber("seconds", text);
           if (seconds === null) return false;
-          change(`Set ${label.toLowerCase()}`, () => set(Math.round(seconds * rate)));
+          const wanted = Math.round(seconds * rate);
+          const next = set(wanted);
+          change(`Set ${label.toLowerCase()}`, () => next);
+          if (wanted > next.start && wanted < next.end)
+            tell("doubt", `${label} stops at the loop: move the loop or switch it off to go further.`);
           return true;
         }}
         onStep={(steps) => change(`Set ${label.toLowerCase()}`, () => set(frame + steps), "step")}
@@ -120,12 +126,13 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
         <>
           <h2 className="mb-2 truncate font-display font-semibold text-l">{names.get(zone.sample)}</h2>
           <Section title="Plays">
-            {time("Start", zone.start, (start) => ({ ...zone, start }))}
-            {time("End", zone.end, (end) => ({ ...zone, end }))}
+            {time("Start", zone.start, (start) => withEdges(zone, { start }))}
+            {time("End", zone.end, (end) => withEdges(zone, { end }))}
           </Section>
           <LoopFields
             title="Sustain loop"
             loop={loop}
+            released={zone.releaseLoop !== null}
             rate={rate}
             first={() => (wave.data ? firstLoop(wave.data.close?.values ?? new Float32Array(0), zone, rate) : null)}
             change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
@@ -135,6 +142,7 @@ function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zon
           <LoopFields
             title="Release loop"
             loop={zone.releaseLoop}
+            released={false}
             rate={rate}
             first={() => {
               const end = Math.min(zone.end, frames);

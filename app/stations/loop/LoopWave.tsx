@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import { useStore } from "zustand";
-import type { Zone } from "../../../core/instrument";
+import type { Loop, Zone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import type { Wave } from "../../state/audio-queries";
@@ -8,6 +8,8 @@ import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { type WaveScale, WaveView } from "../../widgets/WaveView";
 import type { Span } from "../../widgets/wave-span";
+import { crossings } from "./crossings";
+import { withEdges } from "./edges";
 
 interface LoopWaveProps {
   /** The zone's place among all zones, by which the engine knows it. */
@@ -30,25 +32,26 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
       const end = scale.x(loop.end);
       pen.fillStyle = colours["tint-leaf"];
       pen.fillRect(x, 0, end - x, scale.height);
-      const fade = scale.x(loop.end - loop.fade);
       pen.fillStyle = colours["tint-cobalt"];
-      pen.beginPath();
-      pen.moveTo(fade, scale.height);
-      pen.lineTo(end, 0);
-      pen.lineTo(end, scale.height);
-      pen.fill();
       pen.strokeStyle = colours.cobalt;
-      pen.beginPath();
-      pen.moveTo(fade, scale.height);
-      pen.lineTo(end, 0);
-      pen.stroke();
-      // The sound before the loop's start is what fades in over its end.
-      pen.setLineDash([3, 3]);
-      pen.beginPath();
-      pen.moveTo(scale.x(loop.start - loop.fade), scale.height);
-      pen.lineTo(x, 0);
-      pen.stroke();
-      pen.setLineDash([]);
+      const line = (from: number, to: number) => {
+        pen.beginPath();
+        pen.moveTo(scale.x(from), scale.height);
+        pen.lineTo(scale.x(to), 0);
+        pen.stroke();
+      };
+      for (const { from, to, beyond } of crossings(loop)) {
+        pen.beginPath();
+        pen.moveTo(scale.x(from), scale.height);
+        pen.lineTo(scale.x(to), 0);
+        pen.lineTo(scale.x(to), scale.height);
+        pen.fill();
+        line(from, to);
+        // What lies beyond the loop is what crosses with it.
+        pen.setLineDash([3, 3]);
+        line(beyond.from, beyond.to);
+        pen.setLineDash([]);
+      }
     },
     [loop],
   );
@@ -64,6 +67,9 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
     },
     [zone.start, zone.end],
   );
+  // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
+  const changeLoop = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
+    change(what, (z) => (z.loop ? { ...z, loop: fn(z.loop) } : z), gesture);
   const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === index);
   const at = (frame: number) => formatNumber("seconds", frame / rate);
   return (
@@ -94,7 +100,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
             colour="var(--ink)"
             label="Start"
             text={at(zone.start)}
-            set={(start, g) => change("Set start", (z) => ({ ...z, start }), g)}
+            set={(start, g) => change("Set start", (z) => withEdges(z, { start }), g)}
           />
           <WaveHandle
             scale={scale}
@@ -103,20 +109,24 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
             colour="var(--ink)"
             label="End"
             text={at(zone.end)}
-            set={(end, g) => change("Set end", (z) => ({ ...z, end }), g)}
+            set={(end, g) => change("Set end", (z) => withEdges(z, { end }), g)}
             top={false}
           />
           {loop && (
             <>
               <WaveHandle
                 scale={scale}
-                frame={loop.end - loop.fade}
-                side="right"
+                frame={loop.mode === "backward" ? loop.start + loop.fade : loop.end - loop.fade}
+                side={loop.mode === "backward" ? "left" : "right"}
                 label="Crossfade"
                 text={at(loop.fade)}
                 top={false}
                 set={(frame, g) =>
-                  change("Set crossfade", (z) => ({ ...z, loop: { ...loop, fade: Math.max(0, loop.end - frame) } }), g)
+                  changeLoop(
+                    "Set crossfade",
+                    (l) => ({ ...l, fade: Math.max(0, l.mode === "backward" ? frame - l.start : l.end - frame) }),
+                    g,
+                  )
                 }
               />
               <WaveHandle
@@ -126,7 +136,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 colour="var(--leaf)"
                 label="Loop start"
                 text={at(loop.start)}
-                set={(start, g) => change("Set loop start", (z) => ({ ...z, loop: { ...loop, start } }), g)}
+                set={(start, g) => changeLoop("Set loop start", (l) => ({ ...l, start }), g)}
               />
               <WaveHandle
                 scale={scale}
@@ -135,7 +145,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 colour="var(--leaf)"
                 label="Loop end"
                 text={at(loop.end)}
-                set={(end, g) => change("Set loop end", (z) => ({ ...z, loop: { ...loop, end } }), g)}
+                set={(end, g) => changeLoop("Set loop end", (l) => ({ ...l, end }), g)}
               />
             </>
           )}

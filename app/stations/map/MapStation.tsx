@@ -30,7 +30,7 @@ export function MapStation() {
       title="Keys × velocity"
       facts={
         zones.length > 0
-          ? `${plural(zones.length, "zone")} · ${plural(roots, "root")} · ${plural(layers, "layer")} × ${plural(repeats, "repeat")}`
+          ? `${plural(zones.length, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`
           : null
       }
       actions={

@@ -7,6 +7,7 @@ import { session } from "../../state/session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
+import { plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 const MODES: readonly { id: SpreadMode; label: string }[] = [
@@ -49,8 +50,14 @@ export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
       />
     </Row>
   );
+  const outside = zones.filter((z) => z.root < Math.min(low, high) || z.root > Math.max(low, high)).length;
+  const opened = (open: boolean) => {
+    if (!open) return;
+    setLow(Math.min(...zones.map((z) => z.keyLow)));
+    setHigh(Math.max(...zones.map((z) => z.keyHigh)));
+  };
   return (
-    <Popover.Root>
+    <Popover.Root onOpenChange={opened}>
       <Popover.Trigger asChild>
         <Button>Spread</Button>
       </Popover.Trigger>
@@ -72,7 +79,13 @@ export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
           </Row>
           {key("Lowest key", low, setLow)}
           {key("Highest key", high, setHigh)}
-          <p className="my-2 text-ink-soft text-s">No key is covered twice, and none between two roots is left out.</p>
+          <p className="my-2 text-ink-soft text-s">
+            {mode === "none"
+              ? "Only the roots sound; the keys between them stay silent."
+              : "Of zones that share velocity and repeat, none covers a key twice, and no key between two roots is left out."}
+            {outside > 0 &&
+              ` ${plural(outside, "zone lies", "zones lie")} with ${outside === 1 ? "its root" : "their roots"} outside the limits and ${outside === 1 ? "stays" : "stay"} as ${outside === 1 ? "it is" : "they are"}.`}
+          </p>
           <Popover.Close asChild>
             <Button look="primary" onClick={spread}>
               Spread

@@ -1,6 +1,6 @@
 import { useCallback, useMemo } from "react";
 import { LFO_BEATS, type LfoShape, lfoAt } from "../../../core/dsp";
-import type { Unit } from "../../../core/instrument";
+import { curveOf, type Unit } from "../../../core/instrument";
 import { UNITS } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 
@@ -14,15 +14,10 @@ export function LfoPlot({ unit }: { unit: Unit }) {
   const rate = beats > 0 ? 2 / beats : Number(unit.params.rate);
   const phase = Number(unit.params.phase) / 360;
   const delay = Number(unit.params.delay);
-  const line = useMemo(
-    () =>
-      unit.curve && {
-        x: unit.curve.map((p) => p.x),
-        y: unit.curve.map((p) => p.y),
-        bend: unit.curve.map((p) => p.bend),
-      },
-    [unit.curve],
-  );
+  const line = useMemo(() => {
+    const curve = curveOf(unit);
+    return { x: curve.map((p) => p.x), y: curve.map((p) => p.y), bend: curve.map((p) => p.bend) };
+  }, [unit]);
   const fade = Number(unit.params.fade);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
@@ -40,7 +35,7 @@ export function LfoPlot({ unit }: { unit: Unit }) {
       for (let x = 0; x <= width; x += 0.5) {
         const time = (x / width) * SECONDS;
         const depth = time < delay ? 0 : fade > 0 ? Math.min(1, (time - delay) / fade) : 1;
-        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate + phase, 1, line ?? null) * (height / 2 - 18));
+        pen.lineTo(x, height / 2 - depth * lfoAt(shape, time * rate + phase, 1, line) * (height / 2 - 18));
       }
       pen.strokeStyle = colours.plum;
       pen.lineWidth = 2;

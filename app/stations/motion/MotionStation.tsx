@@ -15,7 +15,7 @@ import {
   renameUnit,
   type SourceSpec,
 } from "../../../core/instrument";
-import { amountRange, formatAmount, type NumberParam, parseNumber } from "../../../core/params";
+import { amountRange, formatAmount, type NumberParam, parseAmount } from "../../../core/params";
 import { Station } from "../../shell/Station";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
@@ -105,10 +105,8 @@ function RouteRow({
     session.commit(changeRoute(route.id, { amount: Math.min(most, Math.max(-most, amount)) }), gesture);
   const text = spec ? formatAmount(spec, route.amount) : String(route.amount);
   const typed = (given: string) => {
-    const plain = given.trim().replace(/^\+/, "");
-    const parsed =
-      spec?.mod === "octaves" ? Number.parseFloat(plain.replace("−", "-")) : parseNumber(spec?.unit ?? "ratio", plain);
-    if (parsed === null || !Number.isFinite(parsed)) return false;
+    const parsed = spec ? parseAmount(spec, given) : null;
+    if (parsed === null) return false;
     set(parsed, null);
     return true;
   };

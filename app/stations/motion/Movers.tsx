@@ -1,6 +1,15 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { addUnit, type Curve, type Layer, newUnit, removeUnit, setCurve, type Unit } from "../../../core/instrument";
+import {
+  addUnit,
+  curveOf,
+  type Layer,
+  newUnit,
+  removeUnit,
+  setCurve,
+  type Unit,
+  usualCurve,
+} from "../../../core/instrument";
 import { unitSpec } from "../../../core/params";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
@@ -11,20 +20,6 @@ import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl } from "../../widgets/ParamControl";
 import { CurveTable } from "./CurveTable";
 import { LfoPlot } from "./LfoPlot";
-
-/** What a point envelope begins with: up, down half, away. */
-const POINTS: Curve = [
-  { x: 0, y: 0, bend: 0 },
-  { x: 0.05, y: 1, bend: 0.5 },
-  { x: 0.4, y: 0.4, bend: 0.5 },
-  { x: 1, y: 0, bend: 0 },
-];
-const DRAWN: Curve = [
-  { x: 0, y: 0, bend: 0 },
-  { x: 0.25, y: 1, bend: 0 },
-  { x: 0.5, y: -0.5, bend: 0 },
-  { x: 1, y: 0, bend: 0 },
-];
 
 function Mover({
   label,
@@ -77,7 +72,7 @@ export function Envelopes({ layer }: { layer: Layer }) {
   const add = (wanted: string) => {
     const id = freshId(new Set(envelopes.map((u) => u.id)));
     const made = newUnit(wanted === "path" ? "path" : "envelope", id, `Envelope ${envelopes.length + 1}`);
-    session.commit(addUnit("envelopes", wanted === "path" ? { ...made, curve: POINTS } : made));
+    session.commit(addUnit("envelopes", wanted === "path" ? { ...made, curve: usualCurve("path") } : made));
     choose(id);
   };
   return (
@@ -139,7 +134,7 @@ export function Lfos() {
 
 const Points = ({ unit, address, xLabel }: { unit: Unit; address: string; xLabel: string }) => (
   <CurveTable
-    curve={unit.curve ?? (unit.kind === "lfo" ? DRAWN : POINTS)}
+    curve={curveOf(unit)}
     xLabel={xLabel}
     low={unit.kind === "lfo" ? -1 : 0}
     onChange={(curve) => session.commit(setCurve(address, curve))}

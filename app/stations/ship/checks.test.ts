@@ -43,11 +43,11 @@ test("gaps, unused samples, a missing name, maker, licence and unbound dials are
   const text = said(doc);
   for (const words of [
     "4 keys between E2 and C4 are silent: A#2, B2, C3, C#3",
-    "1 samples are not mapped",
+    "1 sample is not mapped",
     "no name of its own",
     "who made it",
     "what others may do",
-    "1 dials on its face are not bound",
+    "1 dial on its face is not bound",
   ]) {
     expect(text).toContain(words);
   }
@@ -60,7 +60,7 @@ test("a finished one has nothing but good", () => {
     addFaceItem({ id: "d", kind: "dial", x: 0, y: 0, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
     changeAbout({ name: "Harp", maker: "Shop", licence: "CC0-1.0" }),
   ]).apply(empty);
-  expect(checks(doc)).toEqual([{ kind: "good", text: "Every key from E2 to C4 sounds." }]);
+  expect(checks(doc)).toEqual([{ kind: "good", text: "Every key from E2 to C4 sounds, at every velocity." }]);
 });
 
 test("the rail begins empty and says how far each station is", () => {

@@ -1,9 +1,50 @@
 import { nameOfNote } from "../../../core/audio";
 import { type Instrument, listZones, usedSamples } from "../../../core/instrument";
+import { type KeyAnswer, keyAnswers, mappedKeys } from "../../../core/mapping";
+import { plural } from "../../widgets/plural";
 
 export interface Check {
   readonly kind: "good" | "doubt" | "error";
   readonly text: string;
+}
+
+const named = (keys: readonly number[]): string =>
+  `${keys.slice(0, 5).map(nameOfNote).join(", ")}${keys.length > 5 ? " …" : ""}`;
+
+/** Which keys between the outermost sound, at every velocity and without conditions. */
+function keyChecks(instrument: Instrument): Check[] {
+  const range = mappedKeys(instrument);
+  if (!range) return [];
+  const { low, high } = range;
+  const answers = keyAnswers(instrument);
+  const keys = (kind: KeyAnswer["kind"]) =>
+    Array.from({ length: high - low + 1 }, (_, i) => low + i).filter((key) => answers[key]?.kind === kind);
+  const [silent, some, conditional] = [keys("silent"), keys("some"), keys("conditional")];
+  const between = `between ${nameOfNote(low)} and ${nameOfNote(high)}`;
+  const found: Check[] = [];
+  if (silent.length > 0)
+    found.push({
+      kind: "doubt",
+      text: `${plural(silent.length, "key")} ${between} ${silent.length === 1 ? "is" : "are"} silent: ${named(silent)}`,
+    });
+  if (some.length > 0) {
+    const [[from, to] = [0, 0]] = answers[some[0] ?? 0]?.gaps ?? [];
+    found.push({
+      kind: "doubt",
+      text: `${plural(some.length, "key")} ${between} ${some.length === 1 ? "is" : "are"} silent at some velocities (${nameOfNote(some[0] ?? 0)} at ${from}–${to}): ${named(some)}`,
+    });
+  }
+  if (conditional.length > 0)
+    found.push({
+      kind: "good",
+      text: `${plural(conditional.length, "key")} ${conditional.length === 1 ? "sounds" : "sound"} only under a condition, such as a keyswitch or a chance: ${named(conditional)}`,
+    });
+  if (found.length === 0)
+    found.push({
+      kind: "good",
+      text: `Every key from ${nameOfNote(low)} to ${nameOfNote(high)} sounds, at every velocity.`,
+    });
+  return found;
 }
 
 /** What should be looked at before an instrument leaves the workshop. */
@@ -11,21 +52,14 @@ export function checks(instrument: Instrument): Check[] {
   const zones = listZones(instrument);
   if (zones.length === 0) return [{ kind: "error", text: "No zone is mapped: the instrument would be silent." }];
   const found: Check[] = [];
-  const answers = new Uint8Array(128);
-  for (const zone of zones) answers.fill(1, zone.keyLow, zone.keyHigh + 1);
-  const low = answers.indexOf(1);
-  const high = answers.lastIndexOf(1);
-  const silent = Array.from({ length: high - low + 1 }, (_, i) => low + i).filter((key) => answers[key] === 0);
-  if (silent.length === 0)
-    found.push({ kind: "good", text: `Every key from ${nameOfNote(low)} to ${nameOfNote(high)} sounds.` });
-  else
-    found.push({
-      kind: "doubt",
-      text: `${silent.length} keys between ${nameOfNote(low)} and ${nameOfNote(high)} are silent: ${silent.slice(0, 5).map(nameOfNote).join(", ")}${silent.length > 5 ? " …" : ""}`,
-    });
+  found.push(...keyChecks(instrument));
   const used = usedSamples(instrument);
   const unused = instrument.samples.filter((s) => !used.has(s.sha)).length;
-  if (unused > 0) found.push({ kind: "good", text: `${unused} samples are not mapped; they stay behind.` });
+  if (unused > 0)
+    found.push({
+      kind: "good",
+      text: `${plural(unused, "sample is", "samples are")} not mapped and ${unused === 1 ? "stays" : "stay"} behind.`,
+    });
   const { name, maker, licence } = instrument.about;
   if (name.trim() === "" || name === "New instrument")
     found.push({ kind: "doubt", text: "It has no name of its own yet." });
@@ -34,6 +68,10 @@ export function checks(instrument: Instrument): Check[] {
   const loose = instrument.face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
   if (instrument.face.items.length === 0)
     found.push({ kind: "doubt", text: "Its face is empty: the player will show only a keyboard." });
-  else if (loose > 0) found.push({ kind: "doubt", text: `${loose} dials on its face are not bound and do nothing.` });
+  else if (loose > 0)
+    found.push({
+      kind: "doubt",
+      text: `${plural(loose, "dial on its face is", "dials on its face are")} not bound and ${loose === 1 ? "does" : "do"} nothing.`,
+    });
   return found;
 }

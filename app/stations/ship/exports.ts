@@ -3,6 +3,7 @@ import type { Instrument } from "../../../core/instrument";
 import { rulesModule } from "../../audio/engine";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
+import { playerTemplate } from "../../state/player-template";
 import { saveFile } from "../../widgets/save-file";
 import { type AudioCalls, Cancelled, withProgress } from "../../workers/audio-worker";
 
@@ -33,8 +34,6 @@ export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: numb
   );
 
 export const exportPlayer = (instrument: Instrument): Promise<void> =>
-  exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker) => {
-    const reply = await fetch("/player-template.html");
-    if (!reply.ok) throw new Error("the player's template isn't on the server");
-    return worker.player(instrument, await reply.text());
-  });
+  exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker) =>
+    worker.player(instrument, await playerTemplate()),
+  );

@@ -1,0 +1,253 @@
+import assert from "node:assert/strict";
+import type { Page } from "playwright-core";
+import { heard, listen, rms } from "./hearing";
+import { arrive, openHarp, type Scenario, station, storedDocument } from "./scenario";
+
+/** Types into a field and leaves it. */
+async function type(page: Page, name: string | RegExp, text: string): Promise<void> {
+  await page.getByRole("textbox", { name }).first().fill(text);
+  await page.keyboard.press("Enter");
+}
+
+/** What holds whatever happens: documents that open again, tabs, double presses, the server out of reach, sound that comes back. */
+export const holding: readonly Scenario[] = [
+  {
+    name: "values at their limits and odd ones are settled, and the instrument opens again after a reload",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      await openHarp(page);
+      await page.getByRole("textbox", { name: "Name of the instrument" }).fill("n".repeat(500));
+      await station(page, "Motion");
+      for (let i = 0; i < 2; i++)
+        await page.getByRole("region", { name: "LFO" }).getByRole("button", { name: "LFO", exact: true }).click();
+      await station(page, "Rules");
+      await page.getByRole("switch", { name: "Rules on" }).click();
+      await type(page, "Seed", "4294967295");
+      await page.getByRole("textbox", { name: "Seed" }).focus();
+      await page.keyboard.press("ArrowUp");
+      await station(page, "Map");
+      await page.getByTestId("zone-field").click({ position: { x: 440, y: 200 } });
+      await page.getByText("3 zones", { exact: true }).first().waitFor();
+      for (const value of ["1,5", "0", "99999"]) await type(page, "Repeat", value);
+      const stored = (await storedDocument(page)) as unknown as { about: { name: string }; rules: { seed: number } };
+      assert.equal(stored.about.name.length, 200);
+      assert.equal(stored.rules.seed, 4294967295);
+      await page.reload();
+      await page.getByText("48 zones · 8 roots").waitFor();
+      assert.deepEqual(await storedDocument(page), stored);
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a stored document that can't be read is shown with its faults, put right, and opened",
+    run: async (world) => {
+      const { page } = await arrive(world);
+      await openHarp(page);
+      const { id } = await storedDocument(page);
+      await page.evaluate(async (wanted) => {
+        const database = await new Promise<IDBDatabase>((resolve) => {
+          const request = indexedDB.open("vise");
+          request.onsuccess = () => resolve(request.result);
+        });
+        const store = database.transaction("instruments", "readwrite").objectStore("instruments");
+        const get = (key: string) =>
+          new Promise<never>((resolve) => {
+            const request = store.get(key);
+            request.onsuccess = () => resolve(request.result as never);
+          });
+        const head = (await get(wanted)) as { parts: { rest: string } };
+        const rest = (await get(head.parts.rest)) as { macros: unknown; rules: { seed: unknown } };
+        rest.macros = "none";
+        rest.rules.seed = 1.5;
+        const done = store.put(rest, head.parts.rest);
+        await new Promise((resolve) => {
+          done.onsuccess = resolve;
+        });
+        database.close();
+      }, id);
+      await page.reload();
+      await page.getByRole("button", { name: "See what is wrong with it" }).click();
+      const dialog = page.getByRole("dialog");
+      await dialog.getByText("macros", { exact: true }).waitFor();
+      assert.ok(await dialog.getByRole("button", { name: "Put right and open" }).isDisabled());
+      await dialog.getByRole("button", { name: "Agree to all" }).click();
+      await dialog.getByRole("button", { name: "Put right and open" }).click();
+      await page.getByRole("navigation", { name: "Stations" }).waitFor();
+      const stored = (await storedDocument(page)) as unknown as { macros: unknown[]; rules: { seed: number } };
+      assert.deepEqual([stored.macros, stored.rules.seed], [[], 2]);
+    },
+  },
+  {
+    name: "two tabs: the second reads, takes over, and neither loses an edit",
+    run: async (world) => {
+      const { page, context } = await arrive(world);
+      await openHarp(page);
+      const name = (p: Page) => p.getByRole("textbox", { name: "Name of the instrument" });
+      const second = await context.newPage();
+      await second.goto(`${world.address}/map`);
+      await second.getByText("Another tab has this instrument open").waitFor();
+      await name(page).fill("By the first");
+      await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      await second.waitForFunction(
+        () =>
+          document.querySelector<HTMLInputElement>('[aria-label="Name of the instrument"]')?.value === "By the first",
+      );
+      await name(second).fill("Overwritten");
+      assert.equal(await name(second).inputValue(), "By the first");
+      await second.getByRole("button", { name: "Take it over" }).click();
+      await second.getByText("Another tab has this instrument open; here").waitFor({ state: "detached" });
+      await page.getByText("Another tab has this instrument open; here").waitFor();
+      await name(second).fill("By the second");
+      await second.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      await page.waitForFunction(
+        () =>
+          document.querySelector<HTMLInputElement>('[aria-label="Name of the instrument"]')?.value === "By the second",
+      );
+      // What one records, the other doesn't take for lost.
+      await station(page, "Take");
+      await page.getByRole("button", { name: "Record", exact: true }).click();
+      await page.getByRole("link", { name: /^Recording take/ }).waitFor();
+      await station(second, "Take");
+      await second.reload();
+      await second.getByRole("region", { name: "Recording" }).waitFor();
+      await second
+        .getByRole("list", { name: "Takes" })
+        .waitFor({ state: "detached", timeout: 500 })
+        .catch(() => {});
+      assert.equal(await second.getByText("was being recorded when Vise closed").count(), 0);
+    },
+  },
+  {
+    name: "while something is recorded its input can't change, every station says so, a double press does no harm, and it lands where it began",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      const strip = page.getByRole("region", { name: "Recording" });
+      const takes = async () =>
+        ((await storedDocument(page)).takes as { name: string; frames: number; rate: number }[]).map((t) => t.name);
+      await strip.getByRole("button", { name: "Record", exact: true }).dblclick();
+      await strip.getByText(/^[1-9]\.\d\d s$/).waitFor();
+      for (const label of ["Input", "Channels", "Rate"])
+        assert.ok(await strip.getByRole("combobox", { name: label }).isDisabled(), `${label} is shut`);
+      const began = (await storedDocument(page)).id;
+      await page.keyboard.press("6");
+      await page.getByRole("link", { name: /^Recording take 5/ }).waitFor();
+      // Another instrument is opened meanwhile.
+      await openHarp(page);
+      await page.getByRole("link", { name: /^Recording take 5/ }).click();
+      await strip.getByRole("button", { name: "Stop" }).dblclick();
+      await page.getByText(/take 5 is in “New instrument”/).waitFor();
+      assert.deepEqual(await takes(), ["spokes"]);
+      await page.getByRole("link", { name: "Library" }).click();
+      await page
+        .getByRole("button", { name: /^New instrument/ })
+        .last()
+        .click();
+      await page.getByRole("heading", { name: "Keys × velocity" }).waitFor();
+      assert.equal((await storedDocument(page)).id, began);
+      assert.equal((await takes()).at(-1), "take 5");
+      assert.equal((await takes()).length, 5);
+      await station(page, "Take");
+      assert.equal(await page.getByText("was being recorded when Vise closed").count(), 0);
+      await page.getByRole("tab", { name: "Room" }).click();
+      await page.getByRole("button", { name: "Play the sweep and record" }).dblclick();
+      await page.getByText(/^[1-9]\.\d\d s$/).waitFor();
+      await strip.getByRole("button", { name: "Stop" }).click();
+      await page.getByText("sweep 6").first().waitFor();
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "versions are kept, looked at, heard, and gone back to",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      await openHarp(page);
+      const original = await storedDocument(page);
+      await page.getByRole("button", { name: "Versions" }).click();
+      await page.getByRole("textbox", { name: "Name of the version" }).fill("as it came");
+      await page.getByRole("button", { name: "Keep", exact: true }).click();
+      await page.getByRole("list", { name: "Kept versions" }).getByText("as it came").waitFor();
+      await page.keyboard.press("Escape");
+      await page.getByTestId("zone-field").click({ position: { x: 440, y: 200 } });
+      await page.getByRole("button", { name: /^Remove 3 zones/ }).click();
+      await page.getByText(/^45 zones ·/).waitFor();
+      await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      await page.reload();
+      await page.getByText(/^45 zones ·/).waitFor();
+      await page.getByRole("button", { name: "Versions" }).click();
+      await page.getByRole("list", { name: "Kept versions" }).getByText("as it came").click();
+      await page.getByText(/^48 zones ·/).waitFor();
+      await page.getByText("You look at and hear the version “as it came”").waitFor();
+      await page.getByRole("heading", { name: "Keys × velocity" }).click();
+      await page.keyboard.press("v");
+      await page.getByText(/^45 zones ·/).waitFor();
+      await page.keyboard.press("v");
+      await page.getByRole("button", { name: "Go back to it" }).click();
+      await page.getByText(/^48 zones ·/).waitFor();
+      assert.deepEqual(await storedDocument(page), original);
+      await page.getByRole("button", { name: "Undo", exact: true }).click();
+      await page.getByText(/^45 zones ·/).waitFor();
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "with the server out of reach every station opens and the player is exported",
+    run: async (world) => {
+      const { page, context } = await arrive(world);
+      await openHarp(page);
+      await page.waitForLoadState("networkidle");
+      await context.setOffline(true);
+      for (const name of ["Loop", "Sound", "Motion", "Face", "Rules", "Ship"]) await station(page, name);
+      const [download] = await Promise.all([
+        page.waitForEvent("download"),
+        page.getByRole("button", { name: "Export the player" }).click(),
+      ]);
+      assert.match(download.suggestedFilename(), /\.html$/);
+      await context.setOffline(false);
+    },
+  },
+  {
+    name: "a sound engine that has died is begun anew within a second, told, and sounds",
+    run: async (world) => {
+      const { page } = await arrive(world, "/", { audible: true, before: catchEngine });
+      await openHarp(page);
+      await page.getByRole("heading", { name: "Keys × velocity" }).click();
+      const play = async () => {
+        await heard(page);
+        await page.keyboard.down("d");
+        await listen(page, 0.7);
+        await page.keyboard.up("d");
+        return rms((await heard(page)).samples);
+      };
+      await play();
+      const before = await play();
+      assert.ok(before > 0.003, `the harp sounds: ${before}`);
+      // What no host would send: the processor throws, and the browser ends it.
+      const took = await page.evaluate(async () => {
+        const { engines } = globalThis as unknown as { engines: AudioWorkletNode[] };
+        const began = performance.now();
+        engines.at(-1)?.port.postMessage({ type: "audition", id: 99, channels: [null], loop: false });
+        while (engines.length < 2 && performance.now() - began < 5000) await new Promise((go) => setTimeout(go, 10));
+        return performance.now() - began;
+      });
+      await page.getByText("was begun anew").first().waitFor();
+      assert.ok(took < 1000, `it took ${took.toFixed(0)} ms`);
+      await page.waitForFunction(() => !document.body.textContent?.includes("loading"));
+      await play();
+      const after = await play();
+      assert.ok(after > before / 3, `it sounds again: ${after} after ${before}`);
+    },
+  },
+];
+
+/** Runs in the page before anything else: keeps hold of the engines' nodes. */
+function catchEngine(): void {
+  const engines: AudioWorkletNode[] = [];
+  (globalThis as unknown as { engines: AudioWorkletNode[] }).engines = engines;
+  const Plain = globalThis.AudioWorkletNode;
+  globalThis.AudioWorkletNode = class extends Plain {
+    constructor(context: BaseAudioContext, name: string, options?: AudioWorkletNodeOptions) {
+      super(context, name, options);
+      if (name === "vise-engine") engines.push(this);
+    }
+  };
+}
