@@ -99,3 +99,135 @@ export function makeTake(seed: number, noise: number, separated: boolean, count 
       samples[from + i] = (samples[from + i] as number) + (sound[i] as number);
   return { samples, onsets: parts.map((p) => p.at), kinds: parts.map((p) => p.kind) };
 }
+
+/** What a take holds beside its sounds: things that are to be proposed for leaving out. */
+export const ACCIDENTS = ["bump", "click", "speech"] as const;
+export type Accident = (typeof ACCIDENTS)[number];
+
+/** A handling bump, a click of a switch, or a few words, at full level. */
+export function makeAccident(kind: Accident, random: Random): Float32Array {
+  const seconds = kind === "bump" ? 0.25 : kind === "click" ? 0.02 : 0.6;
+  const out = new Float32Array(round(seconds * RATE));
+  const phase = random() * PI;
+  const low = 38 + 12 * random();
+  let voice = 0;
+  for (let i = 0; i < out.length; i++) {
+    const t = i / RATE;
+    if (kind === "bump") out[i] = sin(2 * PI * low * t + phase) * exp(-14 * t) * min(1, t * 200);
+    else if (kind === "click") out[i] = (random() * 2 - 1) * exp(-900 * t);
+    else {
+      // A low voice that goes up and down, with a few formants.
+      const f = 105 + 30 * sin(2 * PI * 2.2 * t + phase) + 18 * sin(2 * PI * 5.1 * t);
+      voice += (2 * PI * f) / RATE;
+      let x = 0;
+      for (let k = 1; k <= 14; k++) x += (sin(voice * k) / k) * (k > 4 && k < 8 ? 2 : 1);
+      out[i] = 0.3 * x * sin((PI * t) / seconds);
+    }
+  }
+  return out;
+}
+
+export interface MixedTake {
+  readonly samples: Float32Array;
+  /** Where the sounds begin, and where the accidents do. */
+  readonly onsets: readonly number[];
+  readonly accidents: readonly { readonly at: number; readonly kind: Accident }[];
+}
+
+/** A take of given sounds, each after a pause, with accidents among them, over white noise of a level in dBFS. */
+export function mixTake(
+  sounds: readonly { readonly sound: Float32Array; readonly level: number; readonly pause: number }[],
+  accidents: number,
+  noise: number,
+  random: Random,
+): MixedTake {
+  const parts: { at: number; sound: Float32Array; level: number; accident: Accident | null }[] = [];
+  let at = round(0.8 * RATE);
+  const every = accidents > 0 ? Math.floor(sounds.length / accidents) : Number.POSITIVE_INFINITY;
+  sounds.forEach(({ sound, level, pause }, i) => {
+    parts.push({ at, sound, level, accident: null });
+    at += round(pause * RATE);
+    if ((i + 1) % every !== 0) return;
+    const accident = ACCIDENTS[Math.floor(random() * ACCIDENTS.length)] ?? "bump";
+    at += round(0.3 * RATE);
+    parts.push({ at, sound: makeAccident(accident, random), level: 0.25, accident });
+    at += RATE;
+  });
+  const samples = new Float32Array(at + RATE);
+  const gain = 10 ** (noise / 20) * Math.sqrt(3);
+  for (let i = 0; i < samples.length; i++) samples[i] = (random() * 2 - 1) * gain;
+  for (const { at: from, sound, level } of parts)
+    for (let i = 0; i < sound.length && from + i < samples.length; i++)
+      samples[from + i] = (samples[from + i] as number) + level * (sound[i] as number);
+  return {
+    samples,
+    onsets: parts.filter((p) => !p.accident).map((p) => p.at),
+    accidents: parts.flatMap((p) => (p.accident ? [{ at: p.at, kind: p.accident }] : [])),
+  };
+}
+
+/** A dry knock of so many milliseconds. */
+export function makeKnock(milliseconds: number, random: Random): Float32Array {
+  const frames = round((milliseconds / 1000) * RATE);
+  const out = new Float32Array(frames);
+  const f = 300 + random() * 1500;
+  const fall = 5 / (milliseconds / 1000);
+  for (let i = 0; i < frames; i++) {
+    const t = i / RATE;
+    out[i] = (0.7 * sin(2 * PI * f * t) + 0.5 * (random() * 2 - 1) * exp(-300 * t)) * exp(-fall * t) * min(1, i / 8);
+  }
+  return out;
+}
+
+/** A low thud, as of a drum. */
+export function makeThud(random: Random): Float32Array {
+  const out = new Float32Array(round(0.35 * RATE));
+  const f = 52 + random() * 6;
+  for (let i = 0; i < out.length; i++) {
+    const t = i / RATE;
+    out[i] = sin(2 * PI * (f * t + 1.2 * (1 - exp(-40 * t)))) * exp(-9 * t) * min(1, i / 40);
+  }
+  return out;
+}
+
+/** Takes of the kinds that people record, by name. */
+export const TAKES: Readonly<Record<string, (random: Random, noise: number) => MixedTake>> = {
+  "a kit": (random, noise) => {
+    const sounds = Array.from({ length: 48 }, (_, i) => {
+      const which = i % 4;
+      const sound =
+        which === 0
+          ? makeThud(random)
+          : which === 1
+            ? makeKnock(25, random)
+            : which === 2
+              ? makeHit("breath", 80, 0.4, random)
+              : makeHit("tap", 60, 0.3, random);
+      return { sound, level: 0.25 + 0.5 * random(), pause: 0.7 + 0.4 * random() };
+    });
+    return mixTake(sounds, 3, noise, random);
+  },
+  "knocks in a room": (random, noise) =>
+    mixTake(
+      Array.from({ length: 30 }, () => ({
+        sound: makeKnock(20 + 40 * random(), random),
+        level: 10 ** ((noise + 22 + 20 * random()) / 20),
+        pause: 0.35 + 0.4 * random(),
+      })),
+      0,
+      noise,
+      random,
+    ),
+  "very soft layers": (random, noise) =>
+    mixTake(
+      Array.from({ length: 48 }, (_, i) => ({
+        sound: makeHit("pluck", 45 + 3 * (i >> 2), 1.2, random),
+        // Four strengths of each note; the softest stands 24 dB above the room.
+        level: 10 ** ((noise + 24 + 9 * (i % 4)) / 20),
+        pause: 1.6,
+      })),
+      4,
+      noise,
+      random,
+    ),
+};

@@ -231,6 +231,18 @@ describe("the open instrument", () => {
     expect(versions).toEqual(["one: when it was opened"]);
   });
 
+  test("an edit right after a version is kept is stored as well, without another edit", async () => {
+    jest.useFakeTimers();
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    session.keepBefore("placing");
+    session.commit(named("Placed"));
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(session.store.getState().saved).toBe("saved");
+    expect(stored.get("one")?.about.name).toBe("Placed");
+    expect(versions).toEqual(["one: before placing"]);
+  });
+
   test("a second tab reads what the first writes, and can take it over; the first then reads", async () => {
     const browser = new Browser();
     const [first, second] = [new Session(browser), new Session(browser)];

@@ -144,6 +144,8 @@ export class Session {
       this.stored = await saveInstrument(instrument, this.stored);
       this.pause = FIRST_PAUSE;
       if (this.instrument === instrument) this.store.setState({ saved: "saved", failure: null });
+      // It went on meanwhile, or what was written was an earlier state.
+      else this.atLast ??= setTimeout(() => void this.save(), SOON);
       this.tabs.say({ type: "saved", id: instrument.id });
       this.tabs.say({ type: "library" });
     } catch (error) {

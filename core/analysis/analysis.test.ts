@@ -138,12 +138,12 @@ describe("slices", () => {
     const good = [slice({}), slice({}), slice({}), slice({}), slice({})];
     const doubts = doubtsOf([
       ...good,
-      slice({ confidence: 0.2 }),
+      slice({ confidence: 0.2, tone: 100 }),
       slice({ end: 3000 }),
-      slice({ low: 0.95 }),
-      slice({ body: 0.004 }),
+      slice({ low: 0.95, confidence: 0.3 }),
+      slice({ body: 0.004, confidence: 0.1 }),
       slice({ pitch: 48, wander: 2.5, clarity: 0.7, tone: 75 }),
-      slice({ loudness: -70 }),
+      slice({ loudness: -70, tone: 110, body: 0.05 }),
     ]);
     expect(doubts.slice(0, 5)).toEqual(["", "", "", "", ""]);
     expect(doubts.slice(5).map((d) => d.split(":")[0])).toEqual([
@@ -156,6 +156,21 @@ describe("slices", () => {
     ]);
     const kit = [slice({ confidence: 0.1, end: 4000 }), slice({ confidence: 0.2, end: 3000 }), slice({ end: 9000 })];
     expect(doubtsOf(kit)).toEqual(["", "", ""]);
+    // What occurs often, or resembles what is kept, is no accident: thuds of a kit, dry knocks, the softest of a string, a low string.
+    const many = (n: number, change: Partial<MeasuredSlice>) => Array.from({ length: n }, () => slice(change));
+    const drums = [
+      ...many(20, { confidence: 0.1 }),
+      ...many(6, { low: 0.98, confidence: 0.1, tone: 35, body: 0.2, end: 9000 }),
+    ];
+    expect(doubtsOf(drums)).toEqual(drums.map(() => ""));
+    const knocks = [...many(20, { confidence: 0.1 }), ...many(6, { body: 0.01, confidence: 0.1, end: 1500 })];
+    expect(doubtsOf(knocks)).toEqual(knocks.map(() => ""));
+    const strings = [
+      ...many(20, {}),
+      slice({ confidence: 0.4, loudness: -60, tone: 84 }),
+      slice({ low: 0.8, pitch: 40 }),
+    ];
+    expect(doubtsOf(strings)).toEqual(strings.map(() => ""));
   });
 
   test("parts on a grid and at markers lie where they should", () => {

@@ -136,26 +136,77 @@ const middleOf = (values: readonly number[]): number =>
 const speaks = (s: MeasuredSlice): boolean =>
   s.clarity > 0.4 && s.wander > 0.8 && s.body > 0.12 && s.tone < 90 && s.pitch !== null && s.pitch > 36 && s.pitch < 67;
 
+type Doubt = "bump" | "click" | "speech" | "pitchless" | "short" | "soft";
+
+const WORDS: Readonly<Record<Doubt, string>> = {
+  bump: "a bump: hardly anything above 120 Hz",
+  click: "a click: over within a few milliseconds",
+  speech: "speech: a low voice whose pitch wanders",
+  pitchless: "no clear pitch",
+  short: "far shorter than the others: a false start",
+  soft: "far softer than the others",
+};
+
+/** What occurs at least so often is no accident: as a share of a take without clear pitches, and of one with them. */
+const OFTEN = 0.1;
+const OFTEN_AMONG_PITCHED = 0.2;
+const FEWEST = 3;
+/** Below this a pitch may be a bump's as well as a string's: 65 Hz. */
+const LOWEST_NOTE = 36;
+/** How far sounds that resemble one another are apart at the most. */
+const ALIKE = { tone: 6, drum: 4, low: 0.25, octaves: 1.3 } as const;
+
+/** Whether two sounds are of one kind: in how low they are, and in how long they last; their levels don't count. */
+function isAkin(a: MeasuredSlice, b: MeasuredSlice): boolean {
+  const octaves = (x: number, y: number) => Math.abs(Math.log2(Math.max(0.002, x) / Math.max(0.002, y)));
+  return (
+    Math.abs(a.low - b.low) < ALIKE.low &&
+    octaves(a.body, b.body) < ALIKE.octaves &&
+    octaves(a.end - a.start, b.end - b.start) < ALIKE.octaves
+  );
+}
+
+/** Whether two sounds are of one kind and alike in colour. */
+const resembles = (a: MeasuredSlice, b: MeasuredSlice): boolean =>
+  isAkin(a, b) && Math.abs(a.tone - b.tone) < ALIKE.tone;
+
+const isOneDrum = (a: MeasuredSlice, b: MeasuredSlice): boolean =>
+  isAkin(a, b) && Math.abs(a.tone - b.tone) < ALIKE.drum;
+
 /**
  * Why each slice may be no sound of the instrument, in words; empty where nothing speaks against it. In a take of pitched
  * sounds those without a clear pitch, or far shorter than most, are bumps and false starts; anywhere a dull knock among bright
- * sounds, a click among longer ones, a voice among steady ones, and what is far softer than all the rest.
+ * sounds, a click among longer ones, a voice among steady ones, and what is far softer than all the rest. A doubt is relative to the
+ * take: what occurs often, or resembles what is kept, is no accident.
  */
 export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
+  if (slices.length < FEWEST) return slices.map(() => "");
   const tonal = slices.filter((s) => s.confidence >= SURE).length > slices.length / 2;
   const usualLength = middleOf(slices.map((s) => s.end - s.start));
   const usualBody = middleOf(slices.map((s) => s.body));
   const usualLow = middleOf(slices.map((s) => s.low));
   const usualLevel = middleOf(slices.map((s) => s.loudness));
   const usualWander = middleOf(slices.map((s) => s.wander));
-  return slices.map((s) => {
-    if (slices.length < 3) return "";
-    if (s.low > 0.7 && usualLow < 0.3) return "a bump: hardly anything above 120 Hz";
-    if (s.body < 0.012 && usualBody > 0.04) return "a click: over within a few milliseconds";
-    if (speaks(s) && usualWander < 0.5) return "speech: a low voice whose pitch wanders";
-    if (tonal && s.confidence < SURE) return "no clear pitch";
-    if (tonal && s.end - s.start <= usualLength / 5) return "far shorter than the others: a false start";
-    if (s.loudness < usualLevel - 34) return "far softer than the others";
-    return "";
+  const doubts = slices.map((s): Doubt | null => {
+    // A low string has a note that a bump hasn't, a dry knock a tone that a click hasn't.
+    if (s.low > 0.7 && usualLow < 0.3 && !(s.confidence >= SURE && (s.pitch ?? 0) > LOWEST_NOTE)) return "bump";
+    if (s.body < 0.012 && usualBody > 0.04 && s.confidence < SURE) return "click";
+    if (speaks(s) && usualWander < 0.5) return "speech";
+    if (tonal && s.confidence < SURE) return "pitchless";
+    if (tonal && s.end - s.start <= usualLength / 5) return "short";
+    if (s.loudness < usualLevel - 34) return "soft";
+    return null;
+  });
+  const clear = slices.filter((_, i) => doubts[i] === null);
+  const least = Math.max(FEWEST, slices.length * (tonal ? OFTEN_AMONG_PITCHED : OFTEN));
+  return slices.map((slice, i) => {
+    const doubt = doubts[i];
+    if (!doubt) return "";
+    if (doubt === "speech") return WORDS[doubt];
+    // Of clicks the colour says nothing, for they are too short; drums are all of one.
+    const kindred = doubt === "click" ? isAkin : isOneDrum;
+    const kin = slices.filter((s, k) => doubts[k] === doubt && kindred(s, slice)).length;
+    if (kin >= least || (doubt !== "bump" && clear.some((s) => resembles(s, slice)))) return "";
+    return WORDS[doubt];
   });
 }

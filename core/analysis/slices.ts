@@ -20,11 +20,11 @@ export interface FindOptions {
 }
 
 export const FIND_DEFAULTS: FindOptions = {
-  threshold: 18,
-  hysteresis: 12,
+  threshold: 13,
+  hysteresis: 8,
   hold: 0.06,
   minGap: 0.04,
-  minLength: 0.06,
+  minLength: 0.015,
   preRoll: 0.003,
   tail: 0.01,
 };

@@ -149,11 +149,11 @@ export const NAMING = "{take}-{note}-{number:2}";
 /** How sounds are found at first. */
 export const SEARCH: Search = {
   by: "level",
-  threshold: 18,
-  hysteresis: 12,
+  threshold: 13,
+  hysteresis: 8,
   hold: 0.06,
   minGap: 0.04,
-  minLength: 0.06,
+  minLength: 0.015,
   preRoll: 0.003,
   tail: 0.01,
   sensitivity: 0.5,
