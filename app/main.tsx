@@ -10,6 +10,7 @@ import { loadPages, router } from "./router";
 import { tell } from "./state/notices";
 import { playerTemplate } from "./state/player-template";
 import { session } from "./state/session";
+import { beHere, sweepAudio } from "./state/sweep-audio";
 import { showTheme, useView } from "./state/view";
 
 showTheme(useView.getState().theme);
@@ -27,6 +28,7 @@ for (const end of ["pointerup", "pointercancel", "keyup"])
 addEventListener("beforeunload", (event) => {
   if (recorder.store.getState().recording || session.store.getState().saved === "failed") event.preventDefault();
 });
+beHere();
 session.refused = (why) => tell("doubt", why);
 
 // Whatever else comes from the server is fetched once there is time, so that it may be out of reach from then on.
@@ -36,6 +38,7 @@ addEventListener("load", () =>
       void loadPages()
         .then(playerTemplate)
         .then(rulesModule)
+        .then(() => sweepAudio())
         .catch(() => {});
     },
     { timeout: 5000 },

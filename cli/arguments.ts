@@ -8,11 +8,19 @@ export interface Arguments {
   readonly json: boolean;
   readonly text: (name: string) => string | null;
   readonly number: (name: string, fallback: number) => number;
+  readonly flag: (name: string) => boolean;
 }
 
-/** Reads a command's arguments; `names` are the options that take a value. */
-export function readArguments(args: readonly string[], names: readonly string[]): Arguments {
-  const options = Object.fromEntries(names.map((name) => [name, { type: "string" as const }]));
+/** Reads a command's arguments; `names` are the options that take a value, `flags` those that don't. */
+export function readArguments(
+  args: readonly string[],
+  names: readonly string[],
+  flags: readonly string[] = [],
+): Arguments {
+  const options = Object.fromEntries([
+    ...names.map((name) => [name, { type: "string" as const }] as const),
+    ...flags.map((name) => [name, { type: "boolean" as const }] as const),
+  ]);
   try {
     const { values, positionals } = parseArgs({
       args: [...args],
@@ -25,6 +33,7 @@ export function readArguments(args: readonly string[], names: readonly string[])
       files: positionals,
       json: given.json === true,
       text,
+      flag: (name) => given[name] === true,
       number: (name, fallback) => {
         const typed = text(name);
         if (typed === null) return fallback;
@@ -37,7 +46,7 @@ export function readArguments(args: readonly string[], names: readonly string[])
   } catch (error) {
     if (error instanceof UsageError) throw error;
     throw new UsageError(
-      `${(error as Error).message.split("\n")[0]}; known options: ${[...names, "json"].map((n) => `--${n}`).join(" ")}`,
+      `${(error as Error).message.split("\n")[0]}; known options: ${[...names, ...flags, "json"].map((n) => `--${n}`).join(" ")}`,
     );
   }
 }

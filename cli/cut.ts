@@ -128,6 +128,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
   const lines: string[] = [];
   const reports: { take: string; cut: number; leftOut: number; noiseFloorDb: number; warnings: readonly string[] }[] =
     [];
+  const leftOut: { take: string; start: number; end: number; reason: string }[] = [];
   for (const path of takes) {
     const { audio, info } = await soundOfFile(path);
     const name = basename(path).replace(/\.[a-z0-9]{2,4}$/i, "");
@@ -161,7 +162,8 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
       let free = names[i] ?? slice.id;
       for (let n = 2; written.has(free.toLowerCase()); n++) free = `${names[i]}-${n}`;
       written.add(free.toLowerCase());
-      const file = join(out, `${free}.${format}`);
+      // The folder as it was given, so that whoever gave it finds the file by it.
+      const file = `${out.replace(/\/+$/, "") || "/"}/${free}.${format}`;
       const sound = soundOfSlice(audio, bare, slice);
       const bytes =
         format === "flac"
@@ -175,6 +177,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
       );
     }
     const left = found.length - kept.length;
+    for (const { keep, start, end, doubt } of found) if (!keep) leftOut.push({ take: path, start, end, reason: doubt });
     reports.push({ take: path, cut: kept.length, leftOut: left, noiseFloorDb: levels.floor, warnings: info.warnings });
     const why = [...new Set(found.flatMap((s) => (s.keep ? [] : [s.doubt])))].join("; ");
     lines.push(
@@ -186,7 +189,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
     json: {
       slices: rows,
       takes: reports,
-      leftOut: reports.reduce((sum, r) => sum + r.leftOut, 0),
+      leftOut,
       noiseFloorDb: only?.noiseFloorDb ?? null,
       warnings: reports.flatMap((r) => r.warnings),
     },

@@ -1,5 +1,6 @@
 import { readFile, writeFile } from "node:fs/promises";
 import { createRequire } from "node:module";
+import { basename } from "node:path";
 import { peakOf } from "../core/audio";
 import { compile, type NoteRules, renderSong } from "../core/engine";
 import { readMidi, readPackage, readWav, writeWav } from "../core/formats";
@@ -13,13 +14,36 @@ async function openSandbox(): Promise<Sandbox> {
   return Sandbox.open(new WebAssembly.Module(new Uint8Array(await readFile(path))));
 }
 
+const HOUR = 3600;
+/** Longer songs are seldom meant: a single note at the end of a huge pause. */
+const LONGEST = 6 * HOUR;
+/** Bytes of sound that a WAV file can hold, and of a frame of it. */
+const MOST_BYTES = 2 ** 32 - 2 ** 16;
+const FRAME_BYTES = 8;
+
+const lengthText = (seconds: number): string =>
+  seconds < 120
+    ? `${seconds.toFixed(1)} s`
+    : `${Math.floor(seconds / HOUR)} h ${Math.floor((seconds % HOUR) / 60)} min ${Math.round(seconds % 60)} s`;
+
+function refuseLength(seconds: number, rate: number, long: boolean): void {
+  if (seconds > LONGEST && !long)
+    throw new UsageError(
+      `it would be ${lengthText(seconds)} long, perhaps by a pause in the song; --long renders it all the same`,
+    );
+  if (seconds * rate * FRAME_BYTES > MOST_BYTES)
+    throw new UsageError(
+      `it would be ${lengthText(seconds)} long: at ${rate} Hz a WAV file holds ${lengthText(MOST_BYTES / FRAME_BYTES / rate)}`,
+    );
+}
+
 /** `vise render X.vise SONG.mid OUT.wav`: plays a Standard MIDI File through a package, offline. */
 export async function render(args: readonly string[]): Promise<{ json: unknown; text: string }> {
-  const { files, number } = readArguments(args, ["rate", "tail", "seed"]);
+  const { files, number, flag } = readArguments(args, ["rate", "tail", "seed"], ["long"]);
   const [packagePath, songPath, outPath, ...rest] = files;
   if (!packagePath || !songPath || !outPath || rest.length > 0)
     throw new UsageError(
-      "render takes a package, a song and a file to write: vise render X.vise SONG.mid OUT.wav [--rate HZ] [--tail SECONDS]",
+      "render takes a package, a song and a file to write: vise render X.vise SONG.mid OUT.wav [--rate HZ] [--tail SECONDS] [--long]",
     );
   const packageBytes = await bytesOfFile(packagePath);
   const opened = reading(packagePath, () => readPackage(packageBytes));
@@ -35,8 +59,30 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
     [...opened.samples].map(([sha, bytes]) => [sha, reading(packagePath, () => readWav(bytes)).audio]),
   );
   const seconds = song.seconds + number("tail", 4);
+  refuseLength(seconds, rate, flag("long"));
+  process.stderr.write(`${basename(songPath)} is ${lengthText(seconds)} long\n`);
+  let limited = 0;
+  let told = 0;
+  const progress = (share: number) => {
+    const tenth = Math.floor(share * 10);
+    if (tenth <= told) return;
+    told = tenth;
+    process.stderr.write(`${tenth * 10} %\n`);
+  };
   const started = process.hrtime.bigint();
-  const audio = renderSong({ plan, samples, events: song.events, rate, seconds, seed: number("seed", 1), rules });
+  const audio = renderSong({
+    plan,
+    samples,
+    events: song.events,
+    rate,
+    seconds,
+    seed: number("seed", 1),
+    rules,
+    progress,
+    done: (status) => {
+      limited = status.limiter;
+    },
+  });
   const took = Number(process.hrtime.bigint() - started) / 1e9;
   await writeFile(outPath, writeWav(audio, 32));
   const peakDb = Math.round(peakOf(audio) * 10) / 10;
@@ -48,6 +94,7 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
       seconds,
       notes,
       peakDb,
+      limitedDb: Math.round(limited * 10) / 10,
       rate,
       timesRealTime: Math.round(seconds / took),
       problems: opened.problems,
@@ -56,7 +103,7 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
     text: [
       ...opened.problems,
       ...ruleProblems.map((p) => `rule, line ${p.line ?? "?"}: ${p.reason}`),
-      `${notes} notes, ${seconds.toFixed(1)} s, peak ${peakDb} dB, written to ${outPath}`,
+      `${notes} notes, ${seconds.toFixed(1)} s, peak ${peakDb} dB${limited < -0.1 ? `, the limiter took off up to ${(-limited).toFixed(1)} dB` : ""}, written to ${outPath}`,
     ].join("\n"),
   };
 }

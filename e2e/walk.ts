@@ -182,10 +182,10 @@ for (let n = 1; n <= steps; n++) {
   await page.goto(`${address}/map`);
   try {
     await page.getByRole("navigation", { name: "Stations" }).waitFor({ timeout: 15000 });
-    const after = await page.getByRole("textbox", { name: "Name of the instrument" }).inputValue();
+    const after = await page.locator('[aria-label="Name of the instrument"]').inputValue();
     if (after !== name) report(`its name was “${name.slice(0, 30)}” and is “${after.slice(0, 30)}”`);
   } catch {
-    report(`it doesn't open: ${(await page.locator("body").innerText()).slice(0, 200)}`);
+    report(`it doesn't open: ${((await page.locator("body").textContent()) ?? "").slice(0, 200)}`);
     await page.goto(address);
     await page
       .getByRole("button", { name: "Begin with an empty instrument" })
@@ -199,7 +199,7 @@ await page.keyboard.press("Escape");
 try {
   await page.getByText(/^0 voices/).waitFor({ timeout: 30000 });
 } catch {
-  report(`notes are stuck: ${await page.locator("header").innerText()}`);
+  report(`notes are stuck: ${await page.locator("header").textContent()}`);
 }
 say({ walk: seed, steps, missed, trouble });
 await context.close();

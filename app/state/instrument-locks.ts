@@ -86,6 +86,12 @@ export class Tabs {
     return taken;
   }
 
+  /** How many locks are held whose names begin so. */
+  async countHeld(start: string): Promise<number> {
+    const state = await globalThis.navigator?.locks?.query();
+    return state?.held?.filter((lock) => lock.name?.startsWith(start)).length ?? 0;
+  }
+
   /** Whether any tab has a lock of this name. */
   async isHeld(name: string): Promise<boolean> {
     const state = await globalThis.navigator?.locks?.query();

@@ -33,7 +33,7 @@ export async function warnOfSpace(): Promise<void> {
   if (space && space.left < LITTLE)
     tell(
       "doubt",
-      `Only ${bytesText(space.left)} are left in this browser's storage: remove takes that are not needed, or record on another disk.`,
+      `Only ${bytesText(space.left)} are left in this browser's storage: remove takes that are not needed (the library then frees their room), or record on another disk.`,
     );
 }
 

@@ -3,6 +3,7 @@ import { Zip, ZipPassThrough } from "fflate";
 import {
   type Flux,
   type FoundSlice,
+  findAttacks,
   type Levels,
   loudnessOf,
   type MeasuredSlice,
@@ -68,6 +69,9 @@ interface Held {
   readonly measured: Map<string, MeasuredSlice>;
   readonly noise: NoiseMemory;
 }
+
+/** Seconds of a take in which attacks are looked for unasked. */
+const LONGEST_LOOK = 600;
 
 let measuring = 0;
 
@@ -234,6 +238,19 @@ const worker = {
     const entry = await hold(take.sha);
     const levels = levelsOf(entry);
     return { floor: levels.floor, slices: searchTake(take, levels, () => fluxOf(entry)) };
+  },
+
+  /** How many attacks there are inside slices that were found by level: notes that ring into one another. Zero of takes that are too long for looking. */
+  async attacksInside({
+    sha,
+    slices,
+  }: Pick<Take, "sha"> & { readonly slices: readonly FoundSlice[] }): Promise<number> {
+    const entry = await hold(sha);
+    const { rate } = entry.audio;
+    if (framesOf(entry.audio) > LONGEST_LOOK * rate) return 0;
+    const attacks = findAttacks(fluxOf(entry), levelsOf(entry), 0.3, 0.08);
+    const apart = 0.12 * rate;
+    return attacks.filter((at) => slices.some((s) => at > s.onset + apart && at < s.end - apart)).length;
   },
 
   /** Measures pitch, level and colour of some slices; null when another measuring has taken its place meanwhile. */

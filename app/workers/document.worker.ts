@@ -1,5 +1,6 @@
 import { expose } from "comlink";
 import type { Fault } from "../../core/instrument";
+import { audioSizes } from "../storage/audio-files";
 import {
   audioOf,
   BrokenInstrument,
@@ -8,6 +9,7 @@ import {
   loadInstrument,
   loadVersion,
 } from "../storage/library";
+import { blobs } from "../storage/stores";
 
 /** Why a stored document wasn't opened: what would be lost, and the document as it is stored, as text. */
 export interface Failed {
@@ -22,7 +24,22 @@ export interface Failed {
 const api = {
   listInstruments,
   loadVersion,
-  audioOf,
+
+  /** Bytes of the audio that each instrument uses with its versions, and of what none uses, by SHA-256. What several use counts for each. */
+  async audioUse(): Promise<{ of: Map<string, number>; unused: Map<string, number> }> {
+    const sizes = await audioSizes(await blobs.keys());
+    const unused = new Map(sizes);
+    const of = new Map<string, number>();
+    for (const { id } of await listInstruments()) {
+      let bytes = 0;
+      for (const sha of await audioOf(id)) {
+        bytes += sizes.get(sha) ?? 0;
+        unused.delete(sha);
+      }
+      of.set(id, bytes);
+    }
+    return { of, unused };
+  },
 
   async loadInstrument(id: string, repair = false): Promise<Loaded | Failed | null> {
     try {

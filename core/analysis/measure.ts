@@ -203,8 +203,8 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
     const doubt = doubts[i];
     if (!doubt) return "";
     if (doubt === "speech") return WORDS[doubt];
-    // Of clicks the colour says nothing, for they are too short; drums are all of one.
-    const kindred = doubt === "click" ? isAkin : isOneDrum;
+    // A bump and a drum are told apart by their colour only.
+    const kindred = doubt === "bump" ? isOneDrum : isAkin;
     const kin = slices.filter((s, k) => doubts[k] === doubt && kindred(s, slice)).length;
     if (kin >= least || (doubt !== "bump" && clear.some((s) => resembles(s, slice)))) return "";
     return WORDS[doubt];

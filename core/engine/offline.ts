@@ -1,6 +1,6 @@
 import { type Audio, resample, type Seconds } from "../audio";
 import { compileKernels, startKernels } from "../dsp";
-import { Engine } from "./engine";
+import { Engine, type EngineStatus } from "./engine";
 import type { NoteRules } from "./note-rules";
 import type { Plan } from "./plan";
 
@@ -23,6 +23,8 @@ export interface SongRender {
   readonly quality?: "live" | "best";
   readonly rules?: NoteRules | null;
   readonly progress?: (share: number) => void;
+  /** Told how the engine did, once all is rendered: voices that were dropped, how hard the limiter had to work. */
+  readonly done?: (status: EngineStatus) => void;
 }
 
 /** Renders events offline: the same sound as live, in stereo. */
@@ -54,5 +56,6 @@ export function renderSong(song: SongRender): Audio {
     engine.render(left, right, at, to);
     if (song.progress && at % 65536 === 0) song.progress(at / frames);
   }
+  song.done?.(engine.status());
   return { rate: song.rate, channels: [left, right] };
 }

@@ -33,11 +33,30 @@ describe("readMidi", () => {
   });
 
   test.each([
+    // 25 frames of 40 parts: a tick is a millisecond, whatever the tempo says; then 24, 29.97 and 30 frames.
+    [0xe728, 0.096],
+    [0xe804, 1],
+    [0xe304, (96 * 1001) / 120000],
+    [0xe202, 1.6],
+  ])("time in film frames: %p", (division, seconds) => {
+    const read = readMidi(
+      bytes(
+        ...header(0, 1, division),
+        ...track(0, 0xff, 0x51, 3, 0x07, 0xa1, 0x20, 0, 0x90, 60, 100, 96, 0x80, 60, 0, 0, 0xff, 0x2f, 0),
+      ),
+    );
+    expect(read.events[1]?.seconds).toBeCloseTo(seconds, 9);
+    expect(read.seconds).toBeCloseTo(seconds, 9);
+  });
+
+  test.each([
     ["empty", new Uint8Array(0)],
     ["not-this-format", bytes("RIFF and then some more text")],
     ["truncated", song.slice(0, song.length - 10)],
     ["unsupported", bytes(...header(2, 1), ...track(0, 0xff, 0x2f, 0))],
-    ["unsupported", bytes(...header(0, 1, 0xe728), ...track(0, 0xff, 0x2f, 0))],
+    ["damaged", bytes(...header(0, 1, 0), ...track(0, 0xff, 0x2f, 0))],
+    ["damaged", bytes(...header(0, 1, 0xe700), ...track(0, 0xff, 0x2f, 0))],
+    ["damaged", bytes(...header(0, 1, 0x9928), ...track(0, 0xff, 0x2f, 0))],
   ])("%s", (code, file) => {
     expect(() => readMidi(file)).toThrow(expect.objectContaining({ code }));
   });

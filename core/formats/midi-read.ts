@@ -71,6 +71,19 @@ function readTrack(reader: ByteReader, end: number, out: TickEvent[]): number {
   return tick;
 }
 
+/** Seconds of a tick where a file counts in film frames (SMPTE) and parts of them; null where it counts in beats. */
+function secondsOfTick(division: number): number | null {
+  if (division === 0) throw new FormatError("damaged", 12, "its time has no unit: a beat has no ticks");
+  if ((division & 0x8000) === 0) return null;
+  const rate = 256 - (division >> 8);
+  const parts = division & 255;
+  // 29 stands for the 30 frames of colour television, of which 29.97 go in a second.
+  const frames = rate === 29 ? 30000 / 1001 : rate;
+  if (![24, 25, 29, 30].includes(rate) || parts === 0)
+    throw new FormatError("damaged", 12, `it counts ${rate} film frames a second, each of ${parts} parts`);
+  return 1 / (frames * parts);
+}
+
 /** Reads a Standard MIDI File of format 0 or 1 (MIDI Association, 1996); a truncated one throws FormatError. */
 export function readMidi(bytes: Uint8Array): Song {
   if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
@@ -84,8 +97,7 @@ export function readMidi(bytes: Uint8Array): Song {
   const division = reader.u16();
   reader.skip(Math.max(0, headerLength - 6));
   if (format > 1) throw new FormatError("unsupported", 8, `format ${format} (independent songs) can't be read`);
-  if (division === 0 || division & 0x8000)
-    throw new FormatError("unsupported", 12, "its time is in film frames, not in beats");
+  const tickSeconds = secondsOfTick(division);
   const events: TickEvent[] = [];
   let lastTick = 0;
   for (let t = 0; t < tracks; t++) {
@@ -109,13 +121,13 @@ export function readMidi(bytes: Uint8Array): Song {
   let firstTempo = 0;
   const out: SongEvent[] = [];
   for (const event of events) {
-    seconds += ((event.tick - tick) * tempo) / division / 1e6;
+    seconds += (event.tick - tick) * (tickSeconds ?? tempo / division / 1e6);
     tick = event.tick;
     if (event.tempo > 0) {
       tempo = event.tempo;
       firstTempo ||= tempo;
     } else if (event.status > 0) out.push({ seconds, status: event.status, data1: event.data1, data2: event.data2 });
   }
-  seconds += ((lastTick - tick) * tempo) / division / 1e6;
+  seconds += (lastTick - tick) * (tickSeconds ?? tempo / division / 1e6);
   return { events: out, seconds, tempo: 6e7 / (firstTempo || 500000) };
 }

@@ -49,6 +49,11 @@ export class History {
     return new History(next, [...this.past, { name: edit.name, merge, before: this.present }].slice(-MOST_STEPS), []);
   }
 
+  /** Every state that undoing and redoing can lead to, the present one included. */
+  states(): Instrument[] {
+    return [...this.past, ...this.future].map((step) => step.before).concat(this.present);
+  }
+
   undo(): History {
     const step = this.past.at(-1);
     if (!step) return this;

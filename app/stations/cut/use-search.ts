@@ -4,6 +4,7 @@ import { changeTake, type Search, type Take } from "../../../core/instrument";
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
+import { plural } from "../../widgets/plural";
 import { audioWorker, Cancelled, withProgress } from "../../workers/audio-worker";
 
 /** What a search shows while one of its values is being dragged: nothing of it is in the document yet. */
@@ -11,6 +12,10 @@ export interface Preview {
   readonly search: Search;
   readonly slices: readonly FoundSlice[];
 }
+
+/** So many attacks inside sounds, and as a share of the sounds, are worth a word. */
+const FEWEST_HINTED = 3;
+const SHARE_HINTED = 0.1;
 
 /** Lets everything else that waits be done. */
 const nextTask = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
@@ -68,10 +73,21 @@ export function useSearch(take: Take) {
       const slices = mergeSlices(now.slices, fresh, take.rate);
       session.commit(changeTake(take.id, `Find ${slices.length} sounds`, { search, floor: found.floor, slices }));
       setPreview(null);
+      if (search.by === "level") await hintAttacks(slices);
     } catch (error) {
       failed(error);
       setPreview(null);
     }
+  };
+
+  /** Where notes ring into one another, the level doesn't part them: says so. */
+  const hintAttacks = async (slices: readonly FoundSlice[]) => {
+    const inside = await audioWorker().attacksInside({ sha: take.sha, slices });
+    if (inside < Math.max(FEWEST_HINTED, slices.length * SHARE_HINTED)) return;
+    tell("doubt", `${plural(inside, "attack")} more ring inside these sounds: searching by attack parts them.`, {
+      label: "By attack",
+      run: () => void settle({ by: "attack" }),
+    });
   };
   return { preview, show, settle };
 }

@@ -11,6 +11,8 @@ import { tabs } from "../../state/instrument-locks";
 import { tell } from "../../state/notices";
 import { opening, openStored } from "../../state/open-instrument";
 import { session } from "../../state/session";
+import { bytesText } from "../../state/storage-space";
+import { measureUse, sweepAudio } from "../../state/sweep-audio";
 import { useInstrument } from "../../state/use-session";
 import { clearSelection } from "../../state/view";
 import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
@@ -37,7 +39,19 @@ export function LibraryPage() {
     queryFn: async () => session.save().then(() => documentWorker().listInstruments()),
     staleTime: 0,
   });
+  const use = useQuery({ queryKey: [...KEY, "use"], queryFn: measureUse, staleTime: 0 });
+  const unused = [...(use.data?.unused.values() ?? [])].reduce((a, b) => a + b, 0);
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
+  const free = async () => {
+    const freed = await sweepAudio(true);
+    tell(
+      freed > 0 ? "good" : "doubt",
+      freed > 0
+        ? `${bytesText(freed)} are free.`
+        : "Nothing was freed: another tab may still need it. Close the others first.",
+    );
+    await refresh();
+  };
   const show = (id: string) => openStored(id, () => void navigate("/map"));
   const create = async (demo: boolean) => {
     clearSelection();
@@ -105,6 +119,15 @@ export function LibraryPage() {
             Everything is kept in this browser and saved by itself. To move an instrument elsewhere, export its package
             at Ship; drop a package anywhere to open it.
           </p>
+          {unused > 0 && (
+            <>
+              <p className="mt-4 mb-2 text-ink-soft">
+                {bytesText(unused)} of sound belong to no instrument, version or undo step. They go by themselves after
+                a day.
+              </p>
+              <Button onClick={() => void said(free())}>Free them now</Button>
+            </>
+          )}
         </>
       }
     >
@@ -118,7 +141,7 @@ export function LibraryPage() {
             <li
               key={entry.id}
               className={cx(
-                "grid grid-cols-[1fr_90px_80px_190px_84px] items-center gap-3 border-rule border-b px-3.5",
+                "grid grid-cols-[1fr_90px_80px_76px_150px_84px] items-center gap-3 border-rule border-b px-3.5",
                 entry.id === open.id && "bg-tint-cobalt",
               )}
             >
@@ -130,6 +153,9 @@ export function LibraryPage() {
               </button>
               <span className="num text-right text-[12px]">{plural(entry.zones, "zone")}</span>
               <span className="num text-right text-[12px]">{plural(entry.takes, "take")}</span>
+              <span className="num text-right text-[12px]">
+                {use.data ? bytesText(use.data.of.get(entry.id) ?? 0) : "…"}
+              </span>
               <span className="num text-right text-[12px] text-ink-soft">{dateText(entry.changed)}</span>
               <span className="flex justify-end">
                 <Button

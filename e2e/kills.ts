@@ -1,0 +1,103 @@
+// `npm run kills [-- count]`: kills the page at random moments while it records, edits and packs; in a new one looks for what was lost. One JSON line a kind.
+import type { BrowserContext, Page } from "playwright-core";
+import { type Random, seededRandom } from "../core/audio";
+import { openBrowser, visit } from "./browser";
+import { openHarp, station, storedDocument } from "./scenario";
+import { serve } from "./serve";
+
+const count = Number(process.argv[2] ?? 100);
+const random: Random = seededRandom(Number(process.argv[3] ?? 1));
+const { server, address } = await serve();
+const browser = await openBrowser();
+
+async function crash(page: Page): Promise<void> {
+  const killer = await page.context().newCDPSession(page);
+  const gone = page.waitForEvent("crash");
+  void killer.send("Page.crash").catch(() => {});
+  await gone;
+  await page.close();
+}
+
+async function begin(context: BrowserContext): Promise<Page> {
+  const page = await context.newPage();
+  page.setDefaultTimeout(20000);
+  await page.goto(`${address}/map`);
+  await page.getByRole("navigation", { name: "Stations" }).waitFor();
+  return page;
+}
+
+const saved = (page: Page) => page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+const moment = (page: Page, most: number) => page.waitForTimeout(random() * most);
+const lost = { edits: 0, edited: 0, seconds: 0, recorded: 0, packed: 0, unopened: 0 };
+
+const { page: first, context } = await visit(browser);
+await first.goto(address);
+await openHarp(first);
+await saved(first);
+await first.close();
+let name = "Spoke harp";
+for (let n = 0; n < count; n++) {
+  const page = await begin(context);
+  const kind = n % 3;
+  if (kind === 0) {
+    // What was shown as saved must be there; what came after it may be.
+    await page.getByRole("textbox", { name: "Name of the instrument" }).fill(`kept ${n}`);
+    await saved(page);
+    name = `kept ${n}`;
+    await page.getByRole("textbox", { name: "Name of the instrument" }).fill(`kept ${n} and more`);
+    await moment(page, 400);
+    await crash(page);
+    const again = await begin(context).catch(() => null);
+    lost.edited++;
+    if (!again) lost.unopened++;
+    else {
+      const found = await again.getByRole("textbox", { name: "Name of the instrument" }).inputValue();
+      if (!found.startsWith(name)) lost.edits++;
+      await again.close();
+    }
+  } else if (kind === 1) {
+    await station(page, "Take");
+    const strip = page.getByRole("region", { name: "Recording" });
+    await strip.getByRole("button", { name: "Record", exact: true }).click();
+    await strip.getByText(/^[1-9]\.\d\d s$/).waitFor();
+    await moment(page, 1200);
+    const shown = Number.parseFloat((await strip.getByText(/^\d+\.\d\d s$/).textContent()) ?? "0");
+    await crash(page);
+    const again = await begin(context);
+    await station(again, "Take");
+    await again.getByRole("button", { name: "Recover it" }).first().click();
+    await again.getByText("was being recorded when Vise closed").first().waitFor({ state: "detached" });
+    const takes = (await storedDocument(again)).takes as { name: string; frames: number; rate: number }[];
+    const take = takes.at(-1);
+    const gone = shown - (take ? take.frames / take.rate : 0);
+    lost.recorded++;
+    lost.seconds = Math.max(lost.seconds, gone);
+    await again.getByRole("button", { name: "Undo", exact: true }).click();
+    await saved(again);
+    await again.close();
+  } else {
+    await station(page, "Ship");
+    await page.getByRole("button", { name: "Export the package" }).click();
+    await moment(page, 600);
+    const before = await storedDocument(page);
+    await crash(page);
+    const again = await begin(context);
+    if (JSON.stringify(await storedDocument(again)) !== JSON.stringify(before)) lost.packed++;
+    await again.close();
+  }
+}
+console.log(
+  JSON.stringify({
+    kills: count,
+    "saved edits lost": lost.edits,
+    "of edits": lost.edited,
+    "most sound lost, seconds": Math.round(lost.seconds * 100) / 100,
+    "of recordings": lost.recorded,
+    "documents changed while packing": lost.packed,
+    "not opened": lost.unopened,
+  }),
+);
+await context.close();
+await browser.close();
+await server.close();
+process.exitCode = lost.edits + lost.packed + lost.unopened > 0 || lost.seconds > 1 ? 1 : 0;
