@@ -23,6 +23,7 @@ import {
   slicesOf,
   sortByMeasure,
   sortByShots,
+  withoutExtension,
 } from "../core/mapping";
 import { readArguments, UsageError } from "./arguments";
 import { soundOfFile } from "./files";
@@ -131,7 +132,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
   const leftOut: { take: string; start: number; end: number; reason: string }[] = [];
   for (const path of takes) {
     const { audio, info } = await soundOfFile(path);
-    const name = basename(path).replace(/\.[a-z0-9]{2,4}$/i, "");
+    const name = withoutExtension(basename(path));
     const bare = newTake({
       id: "take",
       name,

@@ -1,4 +1,5 @@
 import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
+import { withoutExtension } from "../../core/mapping";
 import { plural } from "../widgets/plural";
 import { Cancelled, withProgress } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
@@ -10,8 +11,6 @@ import { askRepair } from "./repair";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
-
-const baseName = (name: string): string => name.replace(/\.[a-z0-9]{2,4}$/i, "");
 
 /** Files that come along with recordings and hold no sound, such as pictures and lists: passed over without a word. */
 const BESIDE = /\.(txt|md|pdf|json|jpe?g|png|gif|asd|reapeaks|pkf|ds_store|ini)$/i;
@@ -95,7 +94,7 @@ async function openTakeFile(
   for (const warning of opened.warnings) tell("doubt", `${file.name}: ${warning}`);
   const { sha, rate, channels, frames, markers } = opened;
   const date = new Date(file.lastModified || Date.now()).toISOString();
-  const base = baseName(file.name);
+  const base = withoutExtension(file.name);
   const name = there.some((t) => t.name === base) ? file.name : base;
   return newTake({
     id: freshId(),
@@ -110,7 +109,9 @@ export async function openPackageFile(
   navigate: (to: string) => void,
   repair = false,
 ): Promise<void> {
-  const opened = await withProgress(`Opening ${file.name}`, (worker) => worker.openPackage(file, repair));
+  const opened = await withProgress(`Opening ${file.name}`, (worker, progress) =>
+    worker.openPackage(file, repair, progress),
+  );
   if (!opened.ok) {
     const { faults } = opened;
     if (faults.length > 0)

@@ -32,13 +32,11 @@ import {
   FormatError,
   makeSample,
   type NoiseMemory,
-  readPackage,
   readSound,
   readWavInfo,
   sha256Of,
   soundKindOf,
   soundOfSlice,
-  writePackage,
   writeWav,
 } from "../../core/formats";
 import {
@@ -52,12 +50,13 @@ import {
 } from "../../core/instrument";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
-import { audioBytes, storeAudio } from "../storage/audio-files";
+import { audioBlob, audioBytes, storeAudio } from "../storage/audio-files";
 import { type RecordingInfo, readChunks } from "../storage/recordings";
 import { type ExportOptions, sliceFile } from "./export-slice";
 import { fillPlayer } from "./fill-player";
 import { type JoinedRecording, joinRecording } from "./join-recording";
 import { type Opened, tooLong } from "./opened";
+import { openBlob, packBlob } from "./package-blob";
 
 interface Held {
   sha: string;
@@ -117,15 +116,6 @@ const fluxOf = (entry: Held): Flux => {
 /** Sounds up to so many frames are given to the page whole. */
 const WHOLE_FRAMES = 44100 * 60;
 
-async function packed(instrument: Instrument): Promise<Uint8Array<ArrayBuffer>> {
-  const wavs = new Map<string, Uint8Array>();
-  for (const { sha } of instrument.samples) {
-    const bytes = await audioBytes(sha);
-    if (bytes) wavs.set(sha, bytes);
-  }
-  return writePackage(instrument, (sha) => wavs.get(sha) ?? null);
-}
-
 /** A sound whose channels go to whoever asked, each with a memory of its own. */
 function handedOver(audio: Audio): Audio {
   const channels = audio.channels.slice(0, 2).map((c) => (c.byteLength === c.buffer.byteLength ? c : c.slice()));
@@ -163,13 +153,13 @@ const worker = {
   async openPackage(
     file: Blob,
     repair = false,
+    progress: (share: number) => void = () => {},
   ): Promise<
     | { ok: true; instrument: Instrument; problems: readonly string[] }
     | { ok: false; message: string; faults: readonly Fault[] }
   > {
     try {
-      const { instrument, samples, problems } = readPackage(new Uint8Array(await file.arrayBuffer()), repair);
-      for (const [sha, bytes] of samples) await storeAudio(sha, Uint8Array.from(bytes));
+      const { instrument, problems } = await openBlob(file, repair, storeAudio, progress);
       return { ok: true, instrument, problems };
     } catch (error) {
       if (error instanceof BrokenDocument && error.repairable)
@@ -383,13 +373,13 @@ const worker = {
   },
 
   /** Writes an instrument with its samples as a package. */
-  async pack(instrument: Instrument): Promise<Blob> {
-    return new Blob([await packed(instrument)], { type: "application/zip" });
-  },
+  pack: (instrument: Instrument, progress: (share: number) => void): Promise<Blob> =>
+    packBlob(instrument, audioBlob, progress),
 
   /** Puts an instrument with its samples into the player's page. */
-  async player(instrument: Instrument, template: string): Promise<Blob> {
-    return new Blob(fillPlayer(template, instrument.about.name, await packed(instrument)), { type: "text/html" });
+  async player(instrument: Instrument, template: string, progress: (share: number) => void): Promise<Blob> {
+    const file = await packBlob(instrument, audioBlob, progress);
+    return new Blob(await fillPlayer(template, instrument.about.name, file), { type: "text/html" });
   },
 
   /** Renders a phrase to a 32-bit float WAV file. */

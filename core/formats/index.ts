@@ -8,11 +8,20 @@ export { centsOfSlice, type MadeSample, makeSample, noteOfSlice, pitchOfSlice, s
 export { readMidi, type Song, type SongEvent } from "./midi-read";
 export {
   BrokenDocument,
+  damagedPackage,
+  EntryGuard,
   looksLikeZip,
+  missingAudio,
   type OpenedPackage,
+  PACKAGE_DATE,
+  PACKAGE_DOCUMENT,
   PACKAGE_EXTENSION,
+  packedDocument,
   packedInstrument,
+  readDocument,
   readPackage,
+  sampleFile,
+  sampleProblem,
   writePackage,
 } from "./package";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";

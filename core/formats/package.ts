@@ -6,6 +6,7 @@ import {
   faultText,
   type Instrument,
   migrate,
+  type Sample,
   usedSamples,
   versionOf,
 } from "../instrument";
@@ -14,7 +15,8 @@ import { sha256Of } from "./hash";
 
 /** Extension of a package's file name. */
 export const PACKAGE_EXTENSION = ".vise";
-const DOCUMENT = "instrument.json";
+/** The file in a package that holds the document. */
+export const PACKAGE_DOCUMENT = "instrument.json";
 const SAMPLE = /^samples\/([0-9a-f]{64})\.wav$/;
 const MOST_ENTRIES = 20000;
 const MOST_BYTES = 2 ** 31;
@@ -40,27 +42,36 @@ export function packedInstrument(instrument: Instrument): Instrument {
   };
 }
 
+/** One fixed date, so that the same instrument gives the same bytes. */
+export const PACKAGE_DATE = new Date("2000-01-01T12:00:00");
+
+/** The file in a package that holds the audio of a sample. */
+export const sampleFile = (sha: string): string => `samples/${sha}.wav`;
+
+/** The document of a package as it is written: packed, and checked, for whoever gets it must be able to open it. */
+export function packedDocument(instrument: Instrument): { readonly packed: Instrument; readonly bytes: Uint8Array } {
+  const packed = packedInstrument(instrument);
+  const checked = checkInstrument(packed);
+  if (!checked.ok) throw new FormatError("invalid-document", 0, `nobody could open it again: ${checked.problems[0]}`);
+  return { packed, bytes: strToU8(JSON.stringify(packed, null, 1)) };
+}
+
+/** What is wrong where a package is to be written and the audio of a sample isn't there. */
+export const missingAudio = (name: string): FormatError =>
+  new FormatError("damaged", 0, `the audio of sample ${name} is missing, so the package would be silent there`);
+
 /** Writes a package (docs/format.md). `wavOf` gives a sample's WAV file; null where it is missing, which is an error, as is a document that others would refuse. */
 export function writePackage(
   instrument: Instrument,
   wavOf: (sha: string) => Uint8Array | null,
 ): Uint8Array<ArrayBuffer> {
-  const packed = packedInstrument(instrument);
-  const checked = checkInstrument(packed);
-  if (!checked.ok) throw new FormatError("invalid-document", 0, `nobody could open it again: ${checked.problems[0]}`);
+  const { packed, bytes: document } = packedDocument(instrument);
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: Date }]> = {};
-  // One fixed date, so that the same instrument gives the same bytes.
-  const mtime = new Date("2000-01-01T12:00:00");
-  files[DOCUMENT] = [strToU8(JSON.stringify(packed, null, 1)), { level: 6, mtime }];
+  files[PACKAGE_DOCUMENT] = [document, { level: 6, mtime: PACKAGE_DATE }];
   for (const sample of packed.samples) {
     const bytes = wavOf(sample.sha);
-    if (!bytes)
-      throw new FormatError(
-        "damaged",
-        0,
-        `the audio of sample ${sample.name} is missing, so the package would be silent there`,
-      );
-    files[`samples/${sample.sha}.wav`] = [bytes, { level: 0, mtime }];
+    if (!bytes) throw missingAudio(sample.name);
+    files[sampleFile(sample.sha)] = [bytes, { level: 0, mtime: PACKAGE_DATE }];
   }
   return zipSync(files) as Uint8Array<ArrayBuffer>;
 }
@@ -84,27 +95,49 @@ function checkName(name: string): void {
   }
 }
 
-/** Unpacks what a package may hold, within bounds; other files are passed over. */
-function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
-  let entries = 0;
-  let total = 0;
-  const sizes = new Map<string, number>();
-  const filter = (file: { name: string; size: number; originalSize: number }) => {
-    checkName(file.name);
-    if (++entries > MOST_ENTRIES) throw new FormatError("too-large", 0, `it holds more than ${MOST_ENTRIES} files`);
-    if (file.name !== DOCUMENT && !SAMPLE.test(file.name)) return false;
-    total += file.originalSize;
+/** Looks at the files of a package before they are unpacked: their names, how many they are, and how large they would become. */
+export class EntryGuard {
+  private entries = 0;
+  private total = 0;
+
+  /** Whether a file belongs to the package; others are passed over. Throws FormatError where it can't be allowed. */
+  allows(name: string, packed: number, size: number): boolean {
+    checkName(name);
+    if (++this.entries > MOST_ENTRIES)
+      throw new FormatError("too-large", 0, `it holds more than ${MOST_ENTRIES} files`);
+    if (name !== PACKAGE_DOCUMENT && !SAMPLE.test(name)) return false;
+    this.total += size;
     if (
-      file.originalSize > file.size * MOST_RATIO + 2 ** 20 ||
-      total > MOST_BYTES ||
-      (file.name === DOCUMENT && file.originalSize > MOST_DOCUMENT_BYTES)
+      size > packed * MOST_RATIO + 2 ** 20 ||
+      this.total > MOST_BYTES ||
+      (name === PACKAGE_DOCUMENT && size > MOST_DOCUMENT_BYTES)
     ) {
       throw new FormatError(
         "too-large",
         0,
-        `unpacked, “${file.name}” would take ${Math.round(file.originalSize / 2 ** 20)} MB, more than a package may hold`,
+        `unpacked, “${name}” would take ${Math.round(size / 2 ** 20)} MB, more than a package may hold`,
       );
     }
+    return true;
+  }
+}
+
+/** What is told of a package that can't be unpacked. */
+export const damagedPackage = (error: unknown): FormatError =>
+  error instanceof FormatError
+    ? error
+    : new FormatError(
+        "damaged",
+        0,
+        `the package is damaged and can't be unpacked (${error instanceof Error ? error.message : "unknown"})`,
+      );
+
+/** Unpacks what a package may hold, within bounds; other files are passed over. */
+function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
+  const guard = new EntryGuard();
+  const sizes = new Map<string, number>();
+  const filter = (file: { name: string; size: number; originalSize: number }) => {
+    if (!guard.allows(file.name, file.size, file.originalSize)) return false;
     sizes.set(file.name, file.originalSize);
     return true;
   };
@@ -116,12 +149,7 @@ function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
     }
     return files;
   } catch (error) {
-    if (error instanceof FormatError) throw error;
-    throw new FormatError(
-      "damaged",
-      0,
-      `the package is damaged and can't be unpacked (${error instanceof Error ? error.message : "unknown"})`,
-    );
+    throw damagedPackage(error);
   }
 }
 
@@ -136,8 +164,42 @@ export class BrokenDocument extends FormatError {
       .filter((f) => f.loses)
       .slice(0, 3)
       .map(faultText);
-    super("invalid-document", 0, `its ${DOCUMENT} doesn't hold together: ${told.join("; ")}`);
+    super("invalid-document", 0, `its ${PACKAGE_DOCUMENT} doesn't hold together: ${told.join("; ")}`);
   }
+}
+
+/** The document of a package, from the bytes of its file (null: there is none); see readPackage for what it throws. `problems` is what was put right. */
+export function readDocument(
+  document: Uint8Array | null,
+  repair: boolean,
+): { readonly instrument: Instrument; readonly problems: readonly string[] } {
+  if (!document)
+    throw new FormatError("not-this-format", 0, `it isn't a Vise package: there is no ${PACKAGE_DOCUMENT} in it`);
+  let raw: unknown;
+  try {
+    raw = JSON.parse(strFromU8(document));
+  } catch {
+    throw new FormatError("invalid-document", 0, `its ${PACKAGE_DOCUMENT} can't be read as JSON`);
+  }
+  const version = versionOf(raw);
+  if (version !== null && version > DOCUMENT_VERSION) {
+    throw new FormatError(
+      "newer-version",
+      0,
+      `it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`,
+    );
+  }
+  const { instrument, faults } = migrate(raw);
+  if (!instrument || (!repair && faults.some((f) => f.loses))) throw new BrokenDocument(faults, instrument !== null);
+  return { instrument, problems: faults.map((f) => `${faultText(f)}. ${f.repair}: done.`) };
+}
+
+/** What is wrong with the audio of a sample in a package; null where nothing is. */
+export function sampleProblem({ name, sha }: Sample, bytes: Uint8Array | null): string | null {
+  if (!bytes) return `The audio of sample “${name}” is missing; its zones stay silent.`;
+  return sha256Of(bytes) === sha
+    ? null
+    : `The audio of sample “${name}” is damaged and was left out; its zones stay silent.`;
 }
 
 /**
@@ -150,32 +212,14 @@ export function readPackage(bytes: Uint8Array, repair = false): OpenedPackage {
   if (!looksLikeZip(bytes))
     throw new FormatError("not-this-format", 0, "it isn't a Vise package: it doesn't begin like a zip");
   const files = unpack(bytes);
-  const document = files[DOCUMENT];
-  if (!document) throw new FormatError("not-this-format", 0, `it isn't a Vise package: there is no ${DOCUMENT} in it`);
-  let raw: unknown;
-  try {
-    raw = JSON.parse(strFromU8(document));
-  } catch {
-    throw new FormatError("invalid-document", 0, `its ${DOCUMENT} can't be read as JSON`);
-  }
-  const version = versionOf(raw);
-  if (version !== null && version > DOCUMENT_VERSION) {
-    throw new FormatError(
-      "newer-version",
-      0,
-      `it was made by a newer Vise (document ${version}; this one reads up to ${DOCUMENT_VERSION}). Update Vise to open it`,
-    );
-  }
-  const { instrument, faults } = migrate(raw);
-  if (!instrument || (!repair && faults.some((f) => f.loses))) throw new BrokenDocument(faults, instrument !== null);
+  const { instrument, problems: repaired } = readDocument(files[PACKAGE_DOCUMENT] ?? null, repair);
   const samples = new Map<string, Uint8Array>();
-  const problems: string[] = faults.map((f) => `${faultText(f)}. ${f.repair}: done.`);
+  const problems = [...repaired];
   for (const sample of instrument.samples) {
-    const data = files[`samples/${sample.sha}.wav`];
-    if (!data) problems.push(`The audio of sample “${sample.name}” is missing; its zones stay silent.`);
-    else if (sha256Of(data) !== sample.sha)
-      problems.push(`The audio of sample “${sample.name}” is damaged and was left out; its zones stay silent.`);
-    else samples.set(sample.sha, data);
+    const data = files[sampleFile(sample.sha)] ?? null;
+    const problem = sampleProblem(sample, data);
+    if (problem) problems.push(problem);
+    else if (data) samples.set(sample.sha, data);
   }
   return { instrument, samples, problems };
 }

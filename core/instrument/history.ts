@@ -32,7 +32,7 @@ export class History {
   }
 
   /**
-   * The history after an edit, its values settled as the document's shape has them. `gesture` joins it with the step before where both have
+   * The history after an edit; one that changes nothing is no step. Its values are settled as the document's shape has them. `gesture` joins it with the step before where both have
    * the same merge key and gesture. An edit that can't be settled without loss changes nothing; `refuse` is told why.
    */
   commit(edit: Edit, gesture: string | null = null, refuse: (faults: readonly Fault[]) => void = () => {}): History {
@@ -41,7 +41,9 @@ export class History {
     const joins = merge !== null && last?.merge === merge;
     const { instrument: next, refused } = settleEdit(joins && edit.anew ? last.before : this.present, edit);
     if (refused.length > 0) refuse(refused);
-    if (next === this.present || (refused.length > 0 && joins)) return this;
+    if (refused.length > 0 || isSame(next, this.present)) return this;
+    // Back where the gesture began: nothing has been done.
+    if (joins && isSame(next, last.before)) return new History(last.before, this.past.slice(0, -1), []);
     deepFreeze(next);
     if (joins) {
       return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], []);
@@ -68,6 +70,18 @@ export class History {
     if (!step) return this;
     return new History(step.before, [...this.past, { ...step, before: this.present }], this.future.slice(0, -1));
   }
+}
+
+/** Whether two values hold the same, looked at only where they aren't the very same. */
+function isSame(a: unknown, b: unknown): boolean {
+  if (Object.is(a, b)) return true;
+  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  const keys = Object.keys(a);
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every((key) => Object.hasOwn(b, key) && isSame((a as never)[key], (b as never)[key]))
+  );
 }
 
 function deepFreeze<T>(value: T): T {

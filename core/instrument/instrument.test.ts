@@ -90,6 +90,24 @@ describe("edits", () => {
     );
   });
 
+  test("an edit that changes nothing is no step and keeps what may be redone; a drag there and back is none either", () => {
+    const begun = History.of(filled());
+    const done = begun.commit(setParam(begun.present, "play/voices", 9));
+    const undone = done.undo();
+    const same: Edit = {
+      name: "Nothing",
+      apply: (doc) => ({ ...doc, takes: [...doc.takes], layers: doc.layers.map((l) => ({ ...l })) }),
+    };
+    expect(undone.commit(same)).toBe(undone);
+    expect(undone.commit(splitSlice("none", "none", 5))).toBe(undone);
+    expect(undone.redoName).toBe("Set Playing voices to 9");
+    let drag = begun;
+    for (const level of [-3, -9, -6])
+      drag = drag.commit({ ...setParam(drag.present, "layers/main/strip/level", level), anew: true }, "drag");
+    expect(drag.undoName).toBeNull();
+    expect(drag.present).toBe(begun.present);
+  });
+
   test("one drag is one step", () => {
     let history = History.of(filled());
     for (const level of [-1, -2, -3])

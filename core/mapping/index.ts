@@ -8,6 +8,7 @@ export {
   PLACEHOLDERS,
   type ProposedName,
   usableNames,
+  withoutExtension,
 } from "./names";
 export { type Normalising, normalisingGains } from "./normalise";
 export { type Placement, placeSamples } from "./place";

@@ -40,7 +40,7 @@ const MISSING = "\u0000";
 function knownAs(id: string, facts: NameFacts): string | number | null | undefined {
   switch (id) {
     case "take":
-      return facts.take.replace(/\.[a-z0-9]{2,4}$/i, "");
+      return withoutExtension(facts.take);
     case "number":
       return facts.number;
     case "note":
@@ -79,9 +79,16 @@ export function nameByPattern(pattern: string, facts: NameFacts): string {
     .trim();
 }
 
+/** A name without the ending of a sound file; any other dot, as in `session 1.25`, belongs to the name. */
+export const withoutExtension = (name: string): string =>
+  name.replace(/\.(wave?|aif[fc]?|flac|mp[34]|og[ga]|opus|m4a|aac|webm|caf)$/i, "");
+
 /** Characters that some system or another doesn't allow in a file's name. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: those are the ones
 const ILLEGAL = /[<>:"/\\|?*\u0000-\u001f]/;
+
+/** Names that some system keeps for its devices, whatever comes after a dot. */
+const KEPT = /^(con|prn|aux|nul|com\d|lpt\d)(\..*)?$/i;
 
 /** A proposed name, and what is wrong with it; empty where nothing is. */
 export interface ProposedName {
@@ -96,7 +103,7 @@ export function nameAll(pattern: string, facts: readonly NameFacts[]): ProposedN
   for (const name of names) counts.set(name.toLowerCase(), (counts.get(name.toLowerCase()) ?? 0) + 1);
   return names.map((name) => {
     if (name === "") return { name, problem: "empty" };
-    if (ILLEGAL.test(name) || /[. ]$/.test(name)) return { name, problem: "illegal" };
+    if (ILLEGAL.test(name) || /[. ]$/.test(name) || KEPT.test(name)) return { name, problem: "illegal" };
     if (name.length > 120) return { name, problem: "long" };
     return { name, problem: (counts.get(name.toLowerCase()) ?? 0) > 1 ? "clash" : "" };
   });
@@ -110,6 +117,7 @@ export function usableNames(pattern: string, facts: readonly NameFacts[]): strin
       name
         .replace(new RegExp(ILLEGAL, "g"), "-")
         .replace(/[. ]+$/, "")
+        .replace(KEPT, "$1-sound$2")
         .slice(0, 120) || `sound-${facts[i]?.number ?? i + 1}`;
     let free = plain;
     for (let n = 2; taken.has(free.toLowerCase()); n++) free = `${plain}-${n}`;

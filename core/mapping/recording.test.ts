@@ -206,6 +206,11 @@ describe("names", () => {
     expect(nameAll("a/b {number}", all).map((n) => n.problem)).toEqual(["illegal", "illegal", "illegal"]);
     expect(nameAll("{note}", [facts({ note: null })])[0]?.problem).toBe("empty");
     expect(usableNames("{note}", all)).toEqual(["D#4", "D#4-2", "E4"]);
+    // Names that one system or another keeps for its devices, and dots that end no file's name.
+    expect(nameAll("CON", all).map((n) => n.problem)).toEqual(["illegal", "illegal", "illegal"]);
+    expect(usableNames("con.{number}", all)).toEqual(["con-sound.7", "con-sound.8", "con-sound.9"]);
+    expect(nameByPattern("{take}", facts({ take: "session 1.25" }))).toBe("session 1.25");
+    expect(nameByPattern("{take}", facts({ take: "session 1.25.wav" }))).toBe("session 1.25");
     expect(usableNames("../{note}:*", [facts()])).toEqual(["-D#4--"]);
     expect(usableNames("{note}", [facts({ note: null })])).toEqual(["sound-7"]);
   });

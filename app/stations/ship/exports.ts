@@ -26,7 +26,9 @@ async function exporting(
 }
 
 export const exportPackage = (instrument: Instrument): Promise<void> =>
-  exporting("Packing", `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`, (worker) => worker.pack(instrument));
+  exporting("Packing", `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`, (worker, progress) =>
+    worker.pack(instrument, progress),
+  );
 
 export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: number): Promise<void> =>
   exporting("Bouncing", `${fileName(instrument.about.name)}-${phrase}.wav`, async (worker, progress) =>
@@ -34,6 +36,6 @@ export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: numb
   );
 
 export const exportPlayer = (instrument: Instrument): Promise<void> =>
-  exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker) =>
-    worker.player(instrument, await playerTemplate()),
+  exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker, progress) =>
+    worker.player(instrument, await playerTemplate(), progress),
   );

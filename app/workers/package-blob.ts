@@ -1,0 +1,89 @@
+import {
+  BlobReader,
+  BlobWriter,
+  configure,
+  type Entry,
+  Uint8ArrayReader,
+  Uint8ArrayWriter,
+  ZipReader,
+  ZipWriter,
+} from "@zip.js/zip.js";
+import {
+  damagedPackage,
+  EntryGuard,
+  FormatError,
+  missingAudio,
+  PACKAGE_DATE,
+  PACKAGE_DOCUMENT,
+  packedDocument,
+  readDocument,
+  sampleFile,
+  sampleProblem,
+} from "../../core/formats";
+import type { Instrument } from "../../core/instrument";
+
+// This runs in a worker already.
+configure({ useWebWorkers: false });
+
+type Progress = (share: number) => void;
+
+/** Writes a package, one sample after the other as `audioOf` gives it, so that never more than one is in the memory. */
+export async function packBlob(
+  instrument: Instrument,
+  audioOf: (sha: string) => Promise<Blob | null>,
+  progress: Progress = () => {},
+): Promise<Blob> {
+  const { packed, bytes } = packedDocument(instrument);
+  const zip = new ZipWriter(new BlobWriter("application/zip"), { lastModDate: PACKAGE_DATE, extendedTimestamp: false });
+  await zip.add(PACKAGE_DOCUMENT, new Uint8ArrayReader(bytes), { level: 6 });
+  for (const [i, sample] of packed.samples.entries()) {
+    const audio = await audioOf(sample.sha);
+    if (!audio) throw missingAudio(sample.name);
+    await zip.add(sampleFile(sample.sha), new BlobReader(audio), { level: 0 });
+    progress((i + 1) / packed.samples.length);
+  }
+  return zip.close();
+}
+
+/** The bytes of a file in a package, no more of them than the package says. */
+async function bytesOf(entry: Entry | undefined): Promise<Uint8Array<ArrayBuffer> | null> {
+  if (!entry || entry.directory) return null;
+  const bytes = await entry.getData(new Uint8ArrayWriter());
+  if (bytes.length !== entry.uncompressedSize)
+    throw new FormatError("too-large", 0, `“${entry.filename}” isn't as long as the package says`);
+  return bytes as Uint8Array<ArrayBuffer>;
+}
+
+/** Opens a package of any size: only what is wanted is read of it, one sample after the other, each given to `keep`. Throws as core's readPackage does. */
+export async function openBlob(
+  file: Blob,
+  repair: boolean,
+  keep: (sha: string, bytes: Uint8Array<ArrayBuffer>) => Promise<void>,
+  progress: Progress = () => {},
+): Promise<{ readonly instrument: Instrument; readonly problems: readonly string[] }> {
+  if (file.size === 0) throw new FormatError("empty", 0, "the file is empty");
+  // Names are looked at here, so that what is refused is named.
+  const zip = new ZipReader(new BlobReader(file), { filenameValidation: "tolerant" });
+  try {
+    const guard = new EntryGuard();
+    const entries = new Map<string, Entry>();
+    for (const entry of await zip.getEntries())
+      if (guard.allows(entry.filename, entry.compressedSize, entry.uncompressedSize) && !entry.directory)
+        entries.set(entry.filename, entry);
+    const { instrument, problems: repaired } = readDocument(await bytesOf(entries.get(PACKAGE_DOCUMENT)), repair);
+    const problems = [...repaired];
+    for (const [i, sample] of instrument.samples.entries()) {
+      // What can't be unpacked is damaged; the rest opens.
+      const bytes = await bytesOf(entries.get(sampleFile(sample.sha))).catch(() => new Uint8Array(0));
+      const problem = sampleProblem(sample, bytes);
+      if (problem) problems.push(problem);
+      else if (bytes) await keep(sample.sha, bytes);
+      progress((i + 1) / instrument.samples.length);
+    }
+    return { instrument, problems };
+  } catch (error) {
+    throw damagedPackage(error);
+  } finally {
+    await zip.close();
+  }
+}
