@@ -178,7 +178,7 @@ for (let n = 1; n <= steps; n++) {
     .waitFor({ timeout: 15000 })
     .catch(() => report("it isn't saved"));
   const name = await page
-    .getByRole("textbox", { name: "Name of the instrument" })
+    .locator('[aria-label="Name of the instrument"]')
     .inputValue()
     .catch(() => "");
   await page.goto(`${address}/map`);

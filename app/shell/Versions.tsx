@@ -1,6 +1,6 @@
 import { History as Clock, Trash2 } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useStore } from "zustand";
 import { tell } from "../state/notices";
 import { session } from "../state/session";
@@ -14,12 +14,14 @@ import { dateText } from "../widgets/date-text";
 /** The versions of the open instrument: kept by themselves and by hand; looked at, compared by ear, gone back to. */
 export function Versions() {
   const [open, setOpen] = useState(false);
+  const chosen = useRef(false);
   const { id } = useInstrument();
   return (
     <Popover.Root
       open={open}
       onOpenChange={(next) => {
         setOpen(next);
+        chosen.current = false;
         if (next) void useVersions.getState().read(id);
       }}
     >
@@ -38,10 +40,18 @@ export function Versions() {
           align="start"
           sideOffset={6}
           aria-label="Versions"
+          // Whoever chose a version looks at it, and wants no hint over the bar that says so.
+          onCloseAutoFocus={(event) => chosen.current && event.preventDefault()}
           className="z-40 flex max-h-[70vh] w-[380px] flex-col rounded-m border border-ink bg-sheet p-3"
         >
           <KeepForm id={id} />
-          <VersionList id={id} close={() => setOpen(false)} />
+          <VersionList
+            id={id}
+            close={() => {
+              chosen.current = true;
+              setOpen(false);
+            }}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
