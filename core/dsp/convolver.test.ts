@@ -97,7 +97,7 @@ describe("convolution", () => {
 
 describe("its kernels", () => {
   test("products and taps come out as plain TypeScript computes them", () => {
-    const kernels = KERNELS.twin();
+    const kernels = KERNELS.twin(64 * 2 ** 20);
     const f32 = new Float32Array(kernels.memory.buffer);
     const random = seededRandom(9);
     for (let i = 0; i < 2000; i++) f32[i] = random() - 0.5;

@@ -195,6 +195,12 @@ class Room {
   }
 }
 
+/** Wet sound below −80 dB can be left out without a step. */
+const INAUDIBLE = 1e-4;
+
+/** Bytes of memory that a room of so many frames may take: 16 for each frame and channel, and as much again for what is rounded up. */
+const bytesFor = (frames: number): number => 4 * 2 ** 20 + frames * 2 * 32;
+
 /**
  * A recorded room by convolution without delay: the first 128 frames directly, then partitions of 128 and of 2048 frames by
  * Fourier transforms (W. G. Gardner, "Efficient convolution without input-output delay", 1995), the work of the long ones spread
@@ -229,11 +235,20 @@ export class Convolver {
     this.next = null;
     if (!impulse || framesOf(impulse) === 0) {
       this.room = null;
+      for (const line of this.lines) line.fill(0);
       return;
     }
     const most = Math.round(this.rate * MOST_SECONDS);
     const [left = new Float32Array(0), right = left] = impulse.channels.map((c) => c.subarray(0, most));
-    this.next = new Room(this.kernels.twin(), [left, right]);
+    this.next = new Room(this.kernels.twin(bytesFor(left.length)), [left, right]);
+  }
+
+  /** Lets the wet sound die away, as when the room is taken away; `quiet` says when it has. */
+  fade(): void {
+    this.mix = 0;
+  }
+  get quiet(): boolean {
+    return this.level < INAUDIBLE;
   }
 
   /** Makes all of a new impulse ready at once, where nobody waits. */
@@ -293,7 +308,7 @@ export class Convolver {
     const { room } = this;
     if (room)
       this.next = new Room(
-        room.kernels.twin(),
+        room.kernels.twin(bytesFor(room.lanes[0]?.channel.length ?? 0)),
         room.lanes.map((l) => l.channel),
       );
     this.settle();

@@ -5,6 +5,8 @@ const LINES = 8;
 const LENGTHS = [0.0437, 0.0503, 0.0571, 0.0637, 0.0713, 0.0797, 0.0883, 0.0971];
 /** Keeps the feedback above the slow range of tiny numbers. */
 const TINY = 1e-18;
+/** Wet sound below −80 dB can be left out without a step. */
+const INAUDIBLE = 1e-4;
 
 /**
  * A room as a feedback delay network of eight lines with a Householder matrix (Jot and Chaigne, "Digital delay networks for
@@ -44,6 +46,14 @@ export class Reverb {
       this.level = mix;
       this.tuned = true;
     }
+  }
+
+  /** Lets the wet sound die away, as when the room is taken away; `quiet` says when it has. */
+  fade(): void {
+    this.wantedLevel = 0;
+  }
+  get quiet(): boolean {
+    return this.level < INAUDIBLE;
   }
 
   /** Adds the room to the frames `[from, to)` of a stereo block. A changed size or level glides, so that nothing steps. */

@@ -1,8 +1,8 @@
 import { expect, test } from "@jest/globals";
-import { newSample, setParam, setRoom } from "../instrument";
+import { addUnit, newSample, newUnit, removeUnit, setParam, setRoom, together } from "../instrument";
 import { renderSong } from "./offline";
 import { compile } from "./plan";
-import { BENCH_SHA, benchInstrument } from "./test-bench";
+import { BENCH_SHA, bench, benchInstrument, RATE as LIVE, peak, sine, steepest } from "./test-bench";
 
 const RATE = 8000;
 const ROOM = "e".repeat(64);
@@ -41,3 +41,40 @@ test("a recorded room sounds as its impulse says, from the first note on, and no
   expect(Math.max(...room.slice(at + 1100, at + 5400).map(Math.abs))).toBeLessThan(1e-3);
   expect(render({ ...wet, effects: dry.effects })).toEqual(plain);
 });
+
+test.each(["reverb", "room"] as const)(
+  "a %s that is taken away dies away without a step, and comes again without what it held",
+  (which) => {
+    const impulse = Float32Array.from({ length: LIVE }, (_, i) => Math.sin(i / 20) * Math.exp(-i / 20000) * 0.02);
+    const sample = newSample({ sha: ROOM, name: "shop", frames: LIVE, rate: LIVE, use: "impulse" });
+    const b = bench([sine(LIVE / 2, 220, 0.3)], [{ root: 60 }], (doc) => {
+      const whole = which === "room" ? setRoom(sample).apply(doc) : doc;
+      return together("", [
+        setParam(whole, `effects/${which}/mix`, 1),
+        setParam(whole, "layers/main/amp/release", 0.01),
+      ]).apply(whole);
+    });
+    if (which === "room") b.engine.addImpulse(ROOM, { rate: LIVE, channels: [impulse] });
+    b.engine.midi(0x90, 60, 100);
+    b.play(LIVE / 4);
+    b.engine.midi(0x80, 60, 0);
+    const tail = b.play(LIVE / 8).left;
+    expect(peak(tail.subarray(-2000))).toBeGreaterThan(0.01);
+    b.change(removeUnit("effects", which).apply(b.instrument));
+    const after = b.play(LIVE / 4).left;
+    expect(steepest(after)).toBeLessThan(steepest(tail.subarray(-2000)) * 1.2);
+    expect(Math.abs((after[0] as number) - (tail.at(-1) as number))).toBeLessThan(steepest(tail.subarray(-2000)) * 1.2);
+    expect(peak(after.subarray(-2000))).toBe(0);
+    const bare = removeUnit("effects", which).apply(b.instrument);
+    const again =
+      which === "room"
+        ? b.instrument
+        : addUnit("effects", {
+            ...newUnit("reverb", "reverb"),
+            params: { ...newUnit("reverb", "reverb").params, mix: 1 },
+          }).apply(bare);
+    b.change(again);
+    if (which === "room") b.engine.addImpulse(ROOM, { rate: LIVE, channels: [impulse] });
+    expect(peak(b.play(LIVE / 4).left)).toBeLessThan(1e-9);
+  },
+);

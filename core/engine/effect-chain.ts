@@ -9,6 +9,9 @@ export class EffectChain {
   private readonly impulses = new Map<string, Audio>();
   private plan: Plan | null = null;
   private loaded: string | null = null;
+  /** Whether the computed room has sounded and not yet died away, and whether the recorded one is on its way out. */
+  private ringing = false;
+  private leaving = false;
 
   constructor(
     private readonly rate: Hertz,
@@ -39,7 +42,9 @@ export class EffectChain {
   private choose(): void {
     const wanted = this.plan?.convolution?.sample ?? null;
     const there = wanted !== null && this.impulses.has(wanted) ? wanted : null;
-    if (there === this.loaded) return;
+    // A room that is taken away dies away first.
+    this.leaving = there === null && this.loaded !== null;
+    if (there === this.loaded || this.leaving) return;
     this.loaded = there;
     this.convolver.load(there === null ? null : (this.impulses.get(there) ?? null));
   }
@@ -55,13 +60,27 @@ export class EffectChain {
         shared[reverb.damping] as number,
       );
     }
-    if (convolution) this.convolver.tune(shared[convolution.mix] as number, shared[convolution.delay] as number);
+    if (!reverb) this.reverb.fade();
+    if (this.leaving) this.convolver.fade();
+    else if (convolution) this.convolver.tune(shared[convolution.mix] as number, shared[convolution.delay] as number);
   }
 
   /** Adds the effects to the frames `[from, to)` of a stereo block. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    if (this.plan?.reverb) this.reverb.process(left, right, from, to);
-    if (this.loaded !== null) this.convolver.process(left, right, from, to);
+    if (this.plan?.reverb || this.ringing) {
+      this.reverb.process(left, right, from, to);
+      this.ringing = true;
+      if (!this.plan?.reverb && this.reverb.quiet) {
+        this.reverb.reset();
+        this.ringing = false;
+      }
+    }
+    if (this.loaded === null) return;
+    this.convolver.process(left, right, from, to);
+    if (!this.leaving || !this.convolver.quiet) return;
+    this.convolver.load(null);
+    this.loaded = null;
+    this.leaving = false;
   }
 
   /** Makes an impulse ready at once, for rendering. */

@@ -116,7 +116,7 @@ const found = (doc: unknown, path: readonly string[]): unknown =>
   path.reduce((part: unknown, key) => (part as Record<string, unknown>)[key], doc);
 
 /** Values that don't belong there; long lists only where lists are. */
-const odd = (there: unknown): readonly unknown[] => [
+const odd = (there: unknown, path: readonly string[]): readonly unknown[] => [
   1.5,
   -1,
   0,
@@ -126,7 +126,7 @@ const odd = (there: unknown): readonly unknown[] => [
   Number.POSITIVE_INFINITY,
   "",
   "12",
-  "x".repeat(200001),
+  "x".repeat(path.at(-1) === "script" ? 200001 : 20001),
   "😀".repeat(101),
   null,
   true,
@@ -143,7 +143,7 @@ describe("no document locks its owner out", () => {
     expect(reloaded(doc)).toEqual({ ok: true, instrument: doc });
     const before = History.of(doc);
     for (const path of pathsOf(doc)) {
-      for (const value of odd(found(doc, path))) {
+      for (const value of odd(found(doc, path), path)) {
         const edit: Edit = { name: "odd", apply: (d) => put(d, path, value) as Instrument };
         const { present } = before.commit(edit);
         const checked = reloaded(present);
@@ -156,7 +156,7 @@ describe("no document locks its owner out", () => {
     const doc = rich();
     for (const path of pathsOf(doc)) {
       if (path[0] === "version") continue;
-      for (const value of [undefined, ...odd(found(doc, path))]) {
+      for (const value of [undefined, ...odd(found(doc, path), path)]) {
         const raw = put(doc, path, value);
         const { instrument, faults } = migrate(raw);
         if (!instrument) {

@@ -68,7 +68,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
     [zone.start, zone.end],
   );
   // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
-  const changeLoop = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
+  const reshape = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
     change(what, (z) => (z.loop ? { ...z, loop: fn(z.loop) } : z), gesture);
   const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === index);
   const at = (frame: number) => formatNumber("seconds", frame / rate);
@@ -122,7 +122,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 text={at(loop.fade)}
                 top={false}
                 set={(frame, g) =>
-                  changeLoop(
+                  reshape(
                     "Set crossfade",
                     (l) => ({ ...l, fade: Math.max(0, l.mode === "backward" ? frame - l.start : l.end - frame) }),
                     g,
@@ -136,7 +136,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 colour="var(--leaf)"
                 label="Loop start"
                 text={at(loop.start)}
-                set={(start, g) => changeLoop("Set loop start", (l) => ({ ...l, start }), g)}
+                set={(start, g) => reshape("Set loop start", (l) => ({ ...l, start }), g)}
               />
               <WaveHandle
                 scale={scale}
@@ -145,7 +145,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 colour="var(--leaf)"
                 label="Loop end"
                 text={at(loop.end)}
-                set={(end, g) => changeLoop("Set loop end", (l) => ({ ...l, end }), g)}
+                set={(end, g) => reshape("Set loop end", (l) => ({ ...l, end }), g)}
               />
             </>
           )}

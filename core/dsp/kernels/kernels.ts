@@ -26,7 +26,7 @@ export interface Kernels {
   /** `frames` values of a filter of 128 reversed taps over an input: out[n] = Σ taps[k] · input[n + k]. */
   readonly direct: (out: number, taps: number, input: number, frames: number) => void;
   /** The same kernels over another memory of their own. */
-  readonly twin: () => Kernels;
+  readonly twin: (bytes: number) => Kernels;
 }
 
 const DIGITS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
@@ -58,9 +58,12 @@ export function compileKernels(): WebAssembly.Module {
   return new WebAssembly.Module(WebAssembly.validate(fused) ? fused : bytesOf(KERNELS_BASE64));
 }
 
-/** Instantiates compiled kernels over a memory of their own. */
-export function startKernels(module: WebAssembly.Module): Kernels {
-  const memory = new WebAssembly.Memory({ initial: 16, maximum: 65536 });
+/** The most that a memory can grow to: 4 GiB. */
+const MOST_BYTES = 2 ** 32;
+
+/** Instantiates compiled kernels over a memory of their own, which grows to so many bytes at the most. */
+export function startKernels(module: WebAssembly.Module, most = MOST_BYTES): Kernels {
+  const memory = new WebAssembly.Memory({ initial: 16, maximum: Math.max(16, Math.ceil(most / 65536)) });
   const instance = new WebAssembly.Instance(module, {
     env: {
       memory,
@@ -79,6 +82,6 @@ export function startKernels(module: WebAssembly.Module): Kernels {
     aimGains: aimGains as Kernels["aimGains"],
     multiplyAdd: multiplyAdd as Kernels["multiplyAdd"],
     direct: direct as Kernels["direct"],
-    twin: () => startKernels(module),
+    twin: (bytes) => startKernels(module, bytes),
   };
 }
