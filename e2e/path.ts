@@ -69,10 +69,10 @@ export const path: readonly Scenario[] = [
       await page.getByRole("button", { name: "Undo" }).click();
       await page.getByRole("button", { name: "Make 48 samples" }).click();
       await page.getByRole("button", { name: "Place them on keys" }).click();
-      await page.getByText("48 zones · 8 roots · 2 layers × 3 repeats").waitFor();
+      await page.getByText("48 zones · 8 roots · 2 velocity layers × 3 repeats").waitFor();
       const before = await storedDocument(page);
       await page.reload();
-      await page.getByText("48 zones · 8 roots · 2 layers × 3 repeats").waitFor();
+      await page.getByText("48 zones · 8 roots · 2 velocity layers × 3 repeats").waitFor();
       assert.deepEqual(await storedDocument(page), before, "a reload brings back exactly what was there");
       await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
       await page.keyboard.down("t");

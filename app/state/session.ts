@@ -183,6 +183,8 @@ export class Session {
       await this.leave(abandon);
       this.held = await this.tabs.hold(id);
       this.show(History.of(loaded.instrument), loaded.saved, this.held === null);
+      // What was put in order is yet to be stored so.
+      if (this.held && loaded.faults.length > 0) this.store.setState({ saved: "saving" });
       await settings.setItem(LAST_OPEN, id);
       if (this.held) {
         await sweepParts(id);
@@ -194,10 +196,7 @@ export class Session {
         this.refused(
           `It was put in order when it was opened: ${first ? `${faultText(first)} (${first.repair.toLowerCase()})` : ""}${more}.`,
         );
-        if (this.held) {
-          this.store.setState({ saved: "saving" });
-          await this.write();
-        }
+        if (this.held) await this.write();
       }
       return true;
     });
