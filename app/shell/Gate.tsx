@@ -51,7 +51,7 @@ export function Gate({ children }: { children: ReactNode }) {
       ) : (
         <div className="max-w-md text-center">
           <h1 className="mb-2 font-display font-semibold text-xl">Vise could not open what was there</h1>
-          <p className="mb-4 text-ink-soft">{failure}. Nothing was deleted.</p>
+          <p className="mb-4 line-clamp-6 break-words text-ink-soft">{failure}. Nothing was deleted.</p>
           {broken !== null && (
             <Button className="mr-2" onClick={() => void openStored(broken)}>
               See what is wrong with it

@@ -19,7 +19,7 @@ export function RepairDialog() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground opacity-60" />
         {request && (
           <Dialog.Content className="fixed top-[12vh] left-1/2 z-50 flex max-h-[76vh] w-[560px] -translate-x-1/2 flex-col rounded-m border border-ink bg-sheet p-5">
-            <Dialog.Title className="font-display font-semibold text-l">
+            <Dialog.Title className="line-clamp-2 shrink-0 break-all font-display font-semibold text-l">
               “{request.title}” can't be opened as it is
             </Dialog.Title>
             <Dialog.Description className="mt-1 mb-3 text-ink-soft">
@@ -72,7 +72,12 @@ function Faults({ faults, text, title, open }: FaultsProps) {
         {listed.map((fault) => (
           <li key={`${fault.path} ${fault.problem}`} className="border-rule border-b py-1.5 last:border-0">
             <label className="grid grid-cols-[20px_1fr] gap-x-1.5">
-              <input type="checkbox" checked={agreed.has(fault)} onChange={() => toggle(fault)} className="mt-1" />
+              <input
+                type="checkbox"
+                checked={agreed.has(fault)}
+                onChange={() => toggle(fault)}
+                className="mt-1 size-3.5 accent-cobalt"
+              />
               <span>
                 <span className="num text-[12px]">{fault.path || "the document"}</span> {fault.problem}.
                 <span className={fault.loses ? "block text-vermilion" : "block text-ink-soft"}>{fault.repair}.</span>

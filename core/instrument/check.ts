@@ -79,7 +79,7 @@ export function settleInstrument(raw: unknown): Settled {
     settler.faults.push({
       path,
       problem: `names ${name}, which isn't there`,
-      repair: "Let it name nothing",
+      repair: /^routes.*(source|target)$/.test(path) ? "Leave the route out" : "Let it name nothing",
       loses: false,
     });
   return { instrument: dead.length > 0 ? withoutDead(whole) : whole, faults: settler.faults };

@@ -38,7 +38,13 @@ const isId = (value: unknown): value is string => typeof value === "string" && I
 const shown = (value: unknown): string => {
   if (typeof value === "string") return `“${value.length > 40 ? `${value.slice(0, 40)}…` : value}”`;
   if (value === null || typeof value === "number" || typeof value === "boolean") return String(value);
-  return Array.isArray(value) ? "a list" : value === undefined ? "nothing" : `an object`;
+  return Array.isArray(value)
+    ? value.length === 0
+      ? "an empty list"
+      : "a list"
+    : value === undefined
+      ? "nothing"
+      : `an object`;
 };
 
 /** Text cut to so many UTF-16 units, never through the middle of a character. */
