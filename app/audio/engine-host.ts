@@ -91,6 +91,7 @@ export class EngineHost {
   private loading: Promise<void> | null = null;
   private holding = "";
   private heardAt = 0;
+  private lookedAt = 0;
   private deaths: number[] = [];
   private auditions = 0;
   private ended: (() => void) | null = null;
@@ -164,8 +165,12 @@ export class EngineHost {
 
   /** An audio thread that runs but has said nothing for long hangs. */
   private look(): void {
+    const now = performance.now();
+    // A page that has stood still itself, asleep or busy, has its messages still before it.
+    if (now - this.lookedAt > 2 * LOOK) this.heardAt = now;
+    this.lookedAt = now;
     if (!this.node || this.context?.state !== "running") return;
-    if (performance.now() - this.heardAt > SILENT) void this.revive(this.node, "the sound engine hung");
+    if (now - this.heardAt > SILENT) void this.revive(this.node, "the sound engine hung");
   }
 
   /** Begins the sound anew, with everything that it had, after it has died. */

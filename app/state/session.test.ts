@@ -170,6 +170,24 @@ describe("the open instrument", () => {
     expect(session.instrument?.id).toBe("two");
   });
 
+  test("what is edited while another is being opened is stored with what is left", async () => {
+    const session = new Session();
+    for (const id of ["two", "one"]) await session.begin(newInstrument(id, id));
+    let go: () => void = () => {};
+    slow.set(
+      "two",
+      new Promise<void>((resolve) => {
+        go = resolve;
+      }),
+    );
+    const opening = session.open("two");
+    session.commit(named("At the last moment"));
+    go();
+    expect(await opening).toBe(true);
+    expect(stored.get("one")?.about.name).toBe("At the last moment");
+    expect(session.instrument?.id).toBe("two");
+  });
+
   test("two opens in a row end in the second, however slow the first is", async () => {
     const session = new Session();
     for (const id of ["one", "two", "three"]) await session.begin(newInstrument(id, id));

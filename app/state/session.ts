@@ -159,8 +159,8 @@ export class Session {
   begin(instrument: Instrument, abandon = false): Promise<void> {
     ++this.openings;
     return this.queue(async () => {
-      await this.leave(abandon);
-      this.held = await this.tabs.hold(instrument.id);
+      const held = await this.tabs.hold(instrument.id);
+      await this.leave(abandon, held);
       this.show(History.of(instrument), null, false);
       this.store.setState({ saved: "saving" });
       await this.write();
@@ -180,8 +180,9 @@ export class Session {
       if (id === this.instrument?.id && this.store.getState().saved === "saved") return true;
       const loaded = await this.load(id, repair);
       if (!loaded || turn !== this.openings) return false;
-      await this.leave(abandon);
-      this.held = await this.tabs.hold(id);
+      // One's own lock can't be had twice.
+      const held = id === this.instrument?.id && this.held ? this.held : await this.tabs.hold(id);
+      await this.leave(abandon, held);
       this.show(History.of(loaded.instrument), loaded.saved, this.held === null);
       // What was put in order is yet to be stored so.
       if (this.held && loaded.faults.length > 0) this.store.setState({ saved: "saving" });
@@ -208,13 +209,17 @@ export class Session {
     return loaded;
   }
 
-  /** Stores what is open and lets go of it. */
-  private async leave(abandon: boolean): Promise<void> {
-    await this.write();
+  /** Stores what is open, also what is edited while it is being stored, and lets go of it for what is held from now on. */
+  private async leave(abandon: boolean, next: Held | null): Promise<void> {
+    do await this.write();
+    while (this.instrument && this.store.getState().saved === "saving" && !this.store.getState().reading);
     const { saved, failure } = this.store.getState();
-    if (saved === "failed" && !abandon) throw new Unsaved(this.instrument?.about.name ?? "", failure ?? "");
-    this.held?.release();
-    this.held = null;
+    if (saved === "failed" && !abandon) {
+      if (next !== this.held) next?.release();
+      throw new Unsaved(this.instrument?.about.name ?? "", failure ?? "");
+    }
+    if (next !== this.held) this.held?.release();
+    this.held = next;
     this.stored = null;
   }
 
