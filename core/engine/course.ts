@@ -69,8 +69,8 @@ export interface Playback {
   readonly frames: number;
   readonly loop: Loop | null;
   readonly releaseLoop: Loop | null;
-  /** The first channel, by which crossfades are matched. */
-  readonly sound: FrameReader;
+  /** The first channel, by which crossfades are matched; null where only the course's shape is wanted. */
+  readonly sound: FrameReader | null;
 }
 
 /** The pieces of a playback: the first `held` of them while the key is down, and as many again, place for place, that lead out. */
@@ -143,10 +143,10 @@ class Round {
 
   constructor(
     private readonly loop: Loop,
-    sound: FrameReader,
+    sound: FrameReader | null,
   ) {
     const { start, end, fade, mode } = loop;
-    this.alike = likenessOf(sound, loop);
+    this.alike = sound ? likenessOf(sound, loop) : 1;
     this.period = periodOf(loop);
     this.last = end - 1;
     this.bottom = 2 * this.last - start;

@@ -10,6 +10,7 @@ import {
   makeBanks,
   type Quality,
 } from "../dsp";
+import { Arrivals, type ReadyPath } from "./arrivals";
 import { EffectChain } from "./effect-chain";
 import { EVENT, EventQueue } from "./events";
 import { HandOver } from "./hand-over";
@@ -24,6 +25,7 @@ import type { LayerPlan, Plan } from "./plan";
 import { COLUMN, GLOBAL } from "./plan-modulation";
 import { SampleStore } from "./sample-store";
 import { StageTuner } from "./stage-tuner";
+import type { PackedSample } from "./stored-sample";
 import { TraceLog } from "./trace";
 import type { Voice } from "./voice";
 import { MOST_LAYERS, MOST_VOICES, ORPHANS, VoicePool } from "./voice-pool";
@@ -43,6 +45,8 @@ export interface EngineOptions {
   readonly seed?: number;
   /** `best` is for rendering that needn't keep up with time. */
   readonly quality?: "live" | "best";
+  /** Samples and paths are made ready elsewhere and come by `takeSample` and `takePaths`; otherwise they are made here, at once. */
+  readonly arriving?: boolean;
 }
 
 /** Whether everything in two channels is a finite number. */
@@ -80,6 +84,7 @@ export class Engine {
   beside: readonly [Float32Array, Float32Array] | null = null;
   private readonly heap: Heap;
   private readonly table: ZoneTable;
+  private readonly arrivals: Arrivals;
   private readonly chooser: ZoneChooser;
   private readonly pool: VoicePool;
   private readonly queue = new EventQueue();
@@ -124,7 +129,9 @@ export class Engine {
     this.heap.f32.fill(0, this.bus / 4, this.bus / 4 + BLOCK * 2);
     this.random = seededRandom(options.seed ?? 1);
     this.pool = new VoicePool(this.heap, rate);
-    this.table = new ZoneTable(new SampleStore(this.heap));
+    const store = new SampleStore(this.heap);
+    this.table = new ZoneTable(this.heap, store, options.arriving ?? false);
+    this.arrivals = new Arrivals(store, this.table);
     this.modulation = new Modulation(rate, MOST_VOICES);
     this.chooser = new ZoneChooser(this.table, this.modulation, this.trace);
     this.stages = new StageTuner(this.heap, this.modulation, this.pool, kernels, rate);
@@ -217,6 +224,26 @@ export class Engine {
   /** Puts a sample into the engine's memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.table.addSample(sha, audio);
+  }
+
+  /** Takes a sample that was made ready elsewhere; `arrive` copies it in. */
+  takeSample(sha: string, packed: PackedSample): void {
+    this.arrivals.add(sha, packed);
+  }
+
+  /** Takes paths that were made ready elsewhere; `arrive` lays them out. */
+  takePaths(paths: readonly ReadyPath[]): void {
+    this.arrivals.addPaths(paths);
+  }
+
+  /** Whether there is something for `arrive` to do. */
+  get arriving(): boolean {
+    return this.arrivals.waiting;
+  }
+
+  /** Takes in about so many bytes of what has come; held notes follow. Call it between calls of `render`. Throws RangeError where a sample finds no room. */
+  arrive(bytes: number): void {
+    if (this.arrivals.work(bytes) && this.plan) this.handOver.followPaths(this.plan, this.frame);
   }
 
   /** Takes the impulse of a room, at the engine's rate; before the first frame it is made ready at once. */

@@ -32,7 +32,6 @@ export class HandOver {
   /** Lets voices go on in a new plan, by their zones' ids; those whose zone is gone fade out. */
   moveVoices(plan: Plan, before: Plan | null, frame: number): void {
     this.keepChains(plan, before);
-    const after = new Map(this.table.refs.map((ref) => [ref.zone.id, ref]));
     const places = new Map(plan.layers.map((layer, l) => [layer.id, l]));
     // Those that begin meanwhile, to take over from others, are as they should be.
     this.pool.listVoices();
@@ -43,7 +42,7 @@ export class HandOver {
       const from = before?.layers[voice.layer];
       const place = places.get(from?.id ?? "");
       const same = place !== undefined && sameStages(from, plan.layers[place]);
-      const next = after.get(old.zone.id);
+      const next = this.table.byId.get(old.zone.id);
       if (voice.leaving && same) {
         // It dies away where it is; what its zone has become no longer matters to it.
         voice.layer = place;
@@ -56,6 +55,18 @@ export class HandOver {
         voice.ref = next;
         this.player.setOwn(voice.index, next, pitch ?? voice.key, this.pool.numbers.extra[voice.index] as number);
       }
+    }
+    this.pool.changed = true;
+  }
+
+  /** Lets voices go on by the paths that their zones have got meanwhile. */
+  followPaths(plan: Plan, frame: number): void {
+    this.pool.listVoices();
+    for (const v of this.pool.order.slice(0, this.pool.active)) {
+      const voice = this.pool.voices[v] as Voice;
+      const { ref } = voice;
+      if (voice.leaving || voice.layer === ORPHANS || !ref?.path || ref.path === voice.path) continue;
+      this.pass(plan, voice, ref, frame);
     }
     this.pool.changed = true;
   }

@@ -1,61 +1,78 @@
-import { type Audio, framesOf } from "../audio";
-import type { Zone } from "../instrument";
 import type { Heap } from "./heap";
-import { buildPath, type Path } from "./path-builder";
-import { type Holding, type StoredSample, storeSample } from "./stored-sample";
+import type { Path } from "./path-builder";
+import { bytesOf, type Holding, type PackedSample, type StoredSample, storedAt } from "./stored-sample";
 
-/** Holds samples in the kernels' memory, and for each zone the spans by which a voice reads it. */
+/** Holds samples in the kernels' memory, and gives memory back once nobody reads it any more. */
 export class SampleStore {
-  /** How samples that come from now on are held. */
+  /** How samples are to be held. */
   holding: Holding = "exact";
   private readonly samples = new Map<string, StoredSample>();
+  /** What is no longer wanted, but may still be sounding. */
+  private retired: StoredSample[] = [];
+  private paths: Path[] = [];
 
   constructor(private readonly heap: Heap) {}
 
+  get(sha: string): StoredSample | undefined {
+    return this.samples.get(sha);
+  }
+
+  /** Whether a sample is there in the way in which it is to be held. */
   has(sha: string): boolean {
-    return this.samples.has(sha);
+    return this.samples.get(sha)?.holding === this.holding;
   }
 
-  /** Copies a sample in. One that is there already stays, unless it is to be held in another way: then the old copy is given back, to be released once nobody reads it. */
-  add(sha: string, audio: Audio): StoredSample | null {
-    const known = this.samples.get(sha);
-    if (framesOf(audio) === 0 || (known && known.holding === this.holding)) return null;
-    this.samples.set(sha, storeSample(this.heap, audio, this.holding));
-    return known ?? null;
+  /** Memory for a sample, its contents still to come. Throws RangeError where there is none. */
+  reserve(packed: PackedSample): StoredSample {
+    return storedAt(packed, this.heap.allocate(bytesOf(packed)));
   }
 
-  /** Gives the memory of an old copy back; true, for callers that filter by it. */
-  releaseCopy(copy: StoredSample): true {
-    this.heap.release(copy.at);
-    return true;
+  /** Copies some of a sample's bytes in. */
+  fill({ at }: StoredSample, { bytes }: PackedSample, from: number, to: number): void {
+    new Uint8Array(this.heap.memory.buffer, at + from, to - from).set(bytes.subarray(from, to));
   }
 
-  /** Gives a sample's memory back; true, for callers that filter by it. */
-  remove(sha: string): true {
+  /** Takes a sample that is filled, in place of an older copy. */
+  put(sha: string, stored: StoredSample): void {
+    this.remove(sha);
+    this.samples.set(sha, stored);
+  }
+
+  remove(sha: string): void {
     const stored = this.samples.get(sha);
-    if (stored) this.heap.release(stored.at);
+    if (stored) this.retired.push(stored);
     this.samples.delete(sha);
-    return true;
   }
 
-  shas(): string[] {
-    return [...this.samples.keys()];
+  /** Removes all samples but these. */
+  keep(shas: readonly string[]): void {
+    const wanted = new Set(shas);
+    for (const sha of [...this.samples.keys()]) if (!wanted.has(sha)) this.remove(sha);
   }
 
-  /** What decides how a zone is read: two zones of the same key share nothing else than that. */
-  static keyOf(zone: Zone): string {
-    return JSON.stringify([zone.sample, zone.start, zone.end, zone.reverse, zone.loop, zone.releaseLoop]);
+  retirePath(path: Path): void {
+    this.paths.push(path);
   }
 
-  /** The spans of a zone; null while its sample isn't there. */
-  path(zone: Zone): Path | null {
-    const sample = this.samples.get(zone.sample);
-    return sample ? buildPath(this.heap, sample, zone, SampleStore.keyOf(zone)) : null;
+  /** Whether there is anything to be given back. */
+  get idle(): boolean {
+    return this.paths.length + this.retired.length === 0;
   }
 
-  /** Gives a path's memory back; true, for callers that filter by it. */
-  release(path: Path): true {
-    for (const at of path.held) this.heap.release(at);
-    return true;
+  /** Gives back what nobody reads any more, at the most so many pieces at once. */
+  collect(read: ReadonlySet<Path | null>, most: number): void {
+    let left = most;
+    this.paths = this.paths.filter((path) => {
+      if (read.has(path) || left <= 0) return true;
+      left -= path.held.length;
+      for (const at of path.held) this.heap.release(at);
+      path.sample.readers--;
+      return false;
+    });
+    this.retired = this.retired.filter((sample) => {
+      if (sample.readers > 0 || left-- <= 0) return true;
+      this.heap.release(sample.at);
+      return false;
+    });
   }
 }

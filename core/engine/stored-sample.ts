@@ -1,6 +1,5 @@
-import { type Audio, framesOf } from "../audio";
+import { type Audio, framesOf, type Hertz } from "../audio";
 import { FLOAT32, INT16, INT24, MOST_TAPS } from "../dsp";
-import type { Heap } from "./heap";
 
 /** Silent frames kept on either side of every stretch, so that no kernel reads outside it. */
 export const PAD = MOST_TAPS / 2 + 8;
@@ -8,18 +7,30 @@ export const PAD = MOST_TAPS / 2 + 8;
 /** How samples may be held: exactly in the fewest bits, as 32-bit floats, or rounded to 16 bits. */
 export type Holding = "exact" | "float" | "half";
 
-/** A sample in the kernels' memory: addresses of frame 0 of each plane. */
-export interface StoredSample {
-  readonly at: number;
+/** How a sample lies in memory. */
+export interface SampleLayout {
   /** How it was asked to be held. */
   readonly holding: Holding;
   readonly format: number;
+  readonly frames: number;
+  readonly stereo: boolean;
+  readonly rate: Hertz;
+}
+
+/** A sample as the kernels read it, ready to be copied into their memory wherever there is room. */
+export interface PackedSample extends SampleLayout {
+  readonly bytes: Uint8Array<ArrayBuffer>;
+}
+
+/** A sample in the kernels' memory: addresses of frame 0 of each plane. */
+export interface StoredSample extends SampleLayout {
+  readonly at: number;
   readonly left: number;
   readonly right: number;
   readonly leftLow: number;
   readonly rightLow: number;
-  readonly frames: number;
-  readonly rate: number;
+  /** Paths that read it: while there are any, its memory isn't given back. */
+  readers: number;
 }
 
 const FULL_16 = 32768;
@@ -68,72 +79,60 @@ function copyRounded(x: Float32Array, out: Int16Array): true {
   return true;
 }
 
-/** Copies a sound's first two channels into the memory, as small as the holding allows. */
-export function storeSample(heap: Heap, audio: Audio, holding: Holding): StoredSample {
-  return { ...copySample(heap, audio, holding), holding };
+/** Packs a sound's first two channels, as small as the holding allows; null where there is nothing in it. It takes long: not for the audio thread. */
+export function packSample(audio: Audio, holding: Holding): PackedSample | null {
+  if (framesOf(audio) === 0) return null;
+  const pack = <T>(format: number, copy: (x: Float32Array, out: T, low: Uint8Array) => boolean) =>
+    packAs(audio, holding, format, copy as Copy);
+  if (holding === "half") return pack(INT16, copyRounded);
+  const exact = holding === "exact" ? (pack(INT16, copyExact) ?? pack(INT24, copySplit)) : null;
+  return exact ?? pack(FLOAT32, copyFloats);
 }
 
-type Copied = Omit<StoredSample, "holding">;
+type Copy = (x: Float32Array, out: unknown, low: Uint8Array) => boolean;
 
-function copySample(heap: Heap, audio: Audio, holding: Holding): Copied {
-  if (holding === "half") return store(heap, audio, INT16, copyRounded) as Copied;
-  if (holding === "exact") {
-    const small = store(heap, audio, INT16, copyExact) ?? store(heap, audio, INT24, copySplit);
-    if (small) return small;
-  }
-  return store(heap, audio, FLOAT32, copyFloats) as Copied;
-}
-
-type Copy = (x: Float32Array, out: never, low: Uint8Array) => boolean;
-
-/** Copies by `copy` in a format; null, with the memory given back, where a value doesn't fit. */
-function store(heap: Heap, audio: Audio, format: number, copy: Copy): Copied | null {
+/** Packs by `copy` in a format; null where a value doesn't fit. */
+function packAs(audio: Audio, holding: Holding, format: number, copy: Copy): PackedSample | null {
   const channels = audio.channels.slice(0, 2);
   const frames = framesOf(audio);
-  const padded = Math.ceil((frames + 2 * PAD) / 16) * 16;
-  const bytes = format === FLOAT32 ? 4 : 2;
-  const wide = padded * bytes;
-  const low = format === INT24 ? padded : 0;
-  const at = heap.allocate((wide + low) * channels.length);
-  const { buffer } = heap.memory;
-  const silence = (from: number, size: number, used: number): void => {
-    const all = new Uint8Array(buffer, from, size);
-    all.fill(0, 0, PAD * (size / padded));
-    all.fill(0, PAD * (size / padded) + used);
-  };
+  const layout: SampleLayout = { holding, format, frames, stereo: channels.length > 1, rate: audio.rate };
+  const bytes = new Uint8Array(bytesOf(layout));
+  const { left, right, leftLow, rightLow } = storedAt(layout, 0);
+  const View = format === FLOAT32 ? Float32Array : Int16Array;
   for (const [c, x] of channels.entries()) {
-    const from = at + c * wide;
-    const lowFrom = at + wide * channels.length + c * low;
-    silence(from, wide, frames * bytes);
-    if (low > 0) silence(lowFrom, low, frames);
-    const View = format === FLOAT32 ? Float32Array : Int16Array;
-    const out = new View(buffer, from + PAD * bytes, frames);
-    if (copy(x, out as never, new Uint8Array(buffer, low > 0 ? lowFrom + PAD : 0, low > 0 ? frames : 0))) continue;
-    heap.release(at);
-    return null;
+    const out = new View(bytes.buffer, c === 0 ? left : right, frames);
+    const low = new Uint8Array(bytes.buffer, c === 0 ? leftLow : rightLow, format === INT24 ? frames : 0);
+    if (!copy(x, out, low)) return null;
   }
-  const left = at + PAD * bytes;
-  const leftLow = low > 0 ? at + wide * channels.length + PAD : 0;
-  const stereo = channels.length > 1;
-  return {
-    at,
-    format,
-    left,
-    right: stereo ? left + wide : left,
-    leftLow,
-    rightLow: stereo ? leftLow + low : leftLow,
-    frames,
-    rate: audio.rate,
-  };
+  return { ...layout, bytes };
+}
+
+const paddedFrames = (frames: number): number => Math.ceil((frames + 2 * PAD) / 16) * 16;
+const wideBytes = ({ format, frames }: SampleLayout): number => paddedFrames(frames) * (format === FLOAT32 ? 4 : 2);
+const lowBytes = ({ format, frames }: SampleLayout): number => (format === INT24 ? paddedFrames(frames) : 0);
+
+/** Bytes that a sample takes. */
+export const bytesOf = (layout: SampleLayout): number =>
+  (wideBytes(layout) + lowBytes(layout)) * (layout.stereo ? 2 : 1);
+
+/** A sample whose bytes begin at an address. */
+export function storedAt(layout: SampleLayout, at: number): StoredSample {
+  const { holding, format, frames, stereo, rate } = layout;
+  const wide = wideBytes(layout);
+  const low = lowBytes(layout);
+  const left = at + PAD * (format === FLOAT32 ? 4 : 2);
+  const leftLow = low > 0 ? at + wide * (stereo ? 2 : 1) + PAD : 0;
+  const right = stereo ? left + wide : left;
+  const rightLow = stereo ? leftLow + low : leftLow;
+  return { holding, format, frames, stereo, rate, at, left, right, leftLow, rightLow, readers: 0 };
 }
 
 /** Reads single frames of a channel, for computing seams; frames outside are 0. */
 export type FrameReader = (frame: number) => number;
 
-export function frameReader(heap: Heap, sample: StoredSample, right: boolean): FrameReader {
+export function frameReader(buffer: ArrayBuffer, sample: StoredSample, right: boolean): FrameReader {
   const from = right ? sample.right : sample.left;
   const { frames } = sample;
-  const { buffer } = heap.memory;
   if (sample.format === FLOAT32) {
     const x = new Float32Array(buffer, from, frames);
     return (i) => x[i] ?? 0;

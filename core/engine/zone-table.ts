@@ -1,9 +1,12 @@
 import type { Audio } from "../audio";
-import type { Path } from "./path-builder";
+import type { ReadyPath } from "./arrivals";
+import type { Heap } from "./heap";
+import { layPath, type Path } from "./path-builder";
 import type { GroupPlan, Plan } from "./plan";
-import { SampleStore } from "./sample-store";
-import type { StoredSample } from "./stored-sample";
+import type { SampleStore } from "./sample-store";
+import { packSample } from "./stored-sample";
 import type { Voice, ZoneRef } from "./voice";
+import { bakeSeams, sameReading } from "./zone-reading";
 
 /** Pieces of memory that are given back at once: thousands, as after a change of all loops, would take longer than a block has. */
 const MOST_AT_ONCE = 64;
@@ -11,49 +14,79 @@ const MOST_AT_ONCE = 64;
 /** The zones of the plan: how each is read, and which there are for each key. */
 export class ZoneTable {
   refs: readonly ZoneRef[] = [];
+  readonly byId = new Map<string, ZoneRef>();
   groups: readonly GroupPlan[] = [];
   /** Layer of each group. */
   layerOf = new Int32Array(0);
   private keyStart = new Int32Array(129);
   private keyZones = new Int32Array(0);
-  /** What is no longer in the plan, but may still be sounding. */
-  private retiredPaths: Path[] = [];
-  private retiredSamples: string[] = [];
-  private retiredCopies: { readonly copy: StoredSample; readonly paths: ReadonlySet<Path> }[] = [];
-  private waiting = new Map<string, ZoneRef[]>();
+  private samples: readonly string[] = [];
 
-  constructor(private readonly store: SampleStore) {}
+  /** `arriving`: seams come ready by `takePath`; until they do, a zone is read as it was. Otherwise they are made at once. */
+  constructor(
+    private readonly heap: Heap,
+    private readonly store: SampleStore,
+    private readonly arriving: boolean,
+  ) {}
 
-  /** Takes a plan's zones; those that are read as before keep their path, others get a new one. */
+  /** Takes a plan's zones. Those that are read as before keep their path; what the plan has in common with the one before costs next to nothing. */
   setPlan(plan: Plan): void {
+    const { refs: before } = this;
     this.store.holding = plan.holding;
-    const before = new Map(this.refs.map((ref) => [ref.zone.id, ref]));
+    if (plan.samples !== this.samples) this.store.keep(plan.samples);
+    this.samples = plan.samples;
+    const mics = new Map(plan.mics.map((mic, i) => [mic.id, i]));
     const refs: ZoneRef[] = [];
+    const fresh: ZoneRef[] = [];
     const layers: number[] = [];
     plan.layers.forEach((layer, l) => {
       for (const group of layer.groups) {
         for (const zone of group.zones) {
-          const old = before.get(zone.id)?.path ?? null;
-          const same = old !== null && old.key === SampleStore.keyOf(zone);
-          const path = same ? old : this.store.path(zone);
-          const mic = zone.mic === null ? -1 : plan.mics.findIndex((m) => m.id === zone.mic);
-          refs.push({ zone, index: refs.length, layer: l, group: layers.length, mic, path });
+          const index = refs.length;
+          const mic = zone.mic === null ? -1 : (mics.get(zone.mic) ?? -1);
+          const old = before[index];
+          if (old?.zone === zone && old.layer === l && old.group === layers.length && old.mic === mic) refs.push(old);
+          else {
+            const ref = { zone, index, layer: l, group: layers.length, mic, path: null };
+            refs.push(ref);
+            fresh.push(ref);
+          }
         }
         layers.push(l);
       }
     });
-    const kept = new Set(refs.map((ref) => ref.path));
-    for (const { path } of this.refs) if (path && !kept.has(path)) this.retiredPaths.push(path);
     this.refs = refs;
     this.groups = plan.layers.flatMap((layer) => layer.groups);
     this.layerOf = Int32Array.from(layers);
-    this.listKeys();
-    const wanted = new Set([...plan.samples, ...refs.map((ref) => ref.zone.sample)]);
-    this.retiredSamples = this.store.shas().filter((sha) => !wanted.has(sha));
-    this.waiting = new Map();
-    for (const ref of refs) {
-      if (ref.path === null) this.waiting.set(ref.zone.sample, [...(this.waiting.get(ref.zone.sample) ?? []), ref]);
+    if (fresh.length > 0 || refs.length !== before.length) this.change(before, fresh);
+  }
+
+  /** Takes up the zones that are not as they were; what goes is what stood elsewhere before. */
+  private change(before: readonly ZoneRef[], fresh: readonly ZoneRef[]): void {
+    const { refs, byId } = this;
+    const adopted = new Set<Path>();
+    for (const ref of fresh) {
+      const old = byId.get(ref.zone.id);
+      const kept = old?.path && old.zone.sample === ref.zone.sample ? old.path : null;
+      ref.path = old && kept && (this.arriving || sameReading(old.zone, ref.zone)) ? kept : this.make(ref);
+      if (kept && ref.path === kept) adopted.add(kept);
     }
+    let sameKeys = refs.length === before.length;
+    for (const [i, old] of before.entries()) {
+      const { zone } = refs[i] ?? {};
+      if (zone?.keyLow !== old.zone.keyLow || zone.keyHigh !== old.zone.keyHigh) sameKeys = false;
+      if (refs[i] === old) continue;
+      byId.delete(old.zone.id);
+      if (old.path && !adopted.has(old.path)) this.store.retirePath(old.path);
+    }
+    for (const ref of fresh) byId.set(ref.zone.id, ref);
+    if (!sameKeys) this.listKeys();
+  }
+
+  /** A zone's path, made here and now; null while its sample isn't there, or where paths come ready. */
+  private make({ zone }: ZoneRef): Path | null {
+    const sample = this.arriving ? undefined : this.store.get(zone.sample);
+    return sample ? layPath(this.heap, sample, zone, bakeSeams(this.heap.memory.buffer, sample, zone)) : null;
   }
 
   private listKeys(): void {
@@ -79,56 +112,39 @@ export class ZoneTable {
     return this.refs[this.keyZones[(this.keyStart[key] as number) + n] as number] as ZoneRef;
   }
 
-  /** Puts a sample into memory; zones that waited for it can sound from now on. */
+  /** Puts a sample into memory and makes the paths of its zones; one that is there already stays, unless it is to be held in another way. */
   addSample(sha: string, audio: Audio): void {
-    this.retiredSamples = this.retiredSamples.filter((s) => s !== sha);
-    const old = this.store.add(sha, audio);
-    if (old) this.renew(sha, old);
-    for (const ref of this.waiting.get(sha) ?? []) ref.path ??= this.store.path(ref.zone);
-    this.waiting.delete(sha);
+    const packed = this.store.has(sha) ? null : packSample(audio, this.store.holding);
+    if (!packed) return;
+    const stored = this.store.reserve(packed);
+    this.store.fill(stored, packed, 0, packed.bytes.length);
+    this.store.put(sha, stored);
+    for (const ref of this.refs) if (ref.zone.sample === sha) this.replace(ref, this.make(ref));
   }
 
-  /** A sample is held in another way now: its zones are read from the new copy; what sounds reads the old one to its end. */
-  private renew(sha: string, copy: StoredSample): void {
-    const paths = new Set<Path>();
-    for (const ref of this.refs) {
-      if (ref.zone.sample !== sha || !ref.path) continue;
-      paths.add(ref.path);
-      ref.path = this.store.path(ref.zone);
-    }
-    this.retiredPaths.push(...paths);
-    this.retiredCopies.push({ copy, paths });
+  /** Takes a path that was made elsewhere; false where its zone is another by now, or gone. */
+  takePath({ zone, reading, seams }: ReadyPath): boolean {
+    const ref = this.byId.get(zone);
+    const sample = this.store.get(reading.sample);
+    if (!ref || !sample || !sameReading(ref.zone, reading)) return false;
+    this.replace(ref, layPath(this.heap, sample, reading, seams));
+    return true;
+  }
+
+  private replace(ref: ZoneRef, path: Path | null): void {
+    if (ref.path) this.store.retirePath(ref.path);
+    ref.path = path;
   }
 
   /** Takes a sample away, as when its file has vanished; zones that play it fall silent until it comes again. */
   dropSample(sha: string): void {
-    const paths = new Set<Path>();
-    for (const ref of this.refs) {
-      if (ref.zone.sample !== sha || !ref.path) continue;
-      paths.add(ref.path);
-      ref.path = null;
-      this.waiting.set(sha, [...(this.waiting.get(sha) ?? []), ref]);
-    }
-    this.retiredPaths.push(...paths);
-    if (this.store.has(sha)) this.retiredSamples.push(sha);
+    for (const ref of this.refs) if (ref.zone.sample === sha) this.replace(ref, null);
+    this.store.remove(sha);
   }
 
   /** Gives back what no voice reads any more, at the most so many pieces at once. */
   collect(voices: readonly Voice[], most = MOST_AT_ONCE): void {
-    if (this.retiredPaths.length + this.retiredSamples.length + this.retiredCopies.length === 0) return;
-    const read = new Set<Path>();
-    const heard = new Set<string>();
-    for (const voice of voices) {
-      if (!voice.active || !voice.path) continue;
-      read.add(voice.path);
-      if (voice.ref) heard.add(voice.ref.zone.sample);
-    }
-    this.retiredCopies = this.retiredCopies.filter(
-      ({ copy, paths }) => [...paths].some((path) => read.has(path)) || !this.store.releaseCopy(copy),
-    );
-    let left = most;
-    const budget = () => left-- > 0;
-    this.retiredPaths = this.retiredPaths.filter((path) => read.has(path) || !budget() || !this.store.release(path));
-    this.retiredSamples = this.retiredSamples.filter((sha) => heard.has(sha) || !budget() || !this.store.remove(sha));
+    if (this.store.idle) return;
+    this.store.collect(new Set(voices.map((voice) => (voice.active ? voice.path : null))), most);
   }
 }
