@@ -1,8 +1,9 @@
 import type { EngineSetup, FromEngine, ToEngine } from "../app/audio/protocol";
+import { SampleLoader } from "../app/audio/sample-loader";
 import { compileKernels } from "../core/dsp";
-import { compile } from "../core/engine";
+import { compile, planDelta, readingOf } from "../core/engine";
 import { BENCH_SHA, benchInstrument, newLoop } from "../core/engine/test-bench";
-import { addRoute, type Instrument, setParam, type Zone } from "../core/instrument";
+import { addRoute, type Instrument, listZones, setParam, type Zone } from "../core/instrument";
 
 const RATE = 48000;
 /** Where the click stands in its sound, and how much of what is heard is compared. */
@@ -58,8 +59,13 @@ async function open(
   const audio = { rate: RATE, channels: sound };
   const instrument = adjust(benchInstrument([audio], zones));
   const send = (message: ToEngine): void => node.port.postMessage(message);
-  send({ type: "plan", plan: compile(instrument) });
-  send({ type: "sample", use: "note", sha: BENCH_SHA(0), rate: RATE, channels: sound });
+  send({ type: "plan", plan: planDelta(compile(instrument), null) });
+  const loader = new SampleLoader(async () => audio);
+  const wanted = listZones(instrument).map((zone) => ({ zone: zone.id, reading: readingOf(zone) }));
+  const ready = await loader.sample(BENCH_SHA(0), "exact", wanted);
+  if (!ready) throw new Error("there is nothing in the sound");
+  send({ type: "sample", sha: BENCH_SHA(0), packed: ready.packed });
+  send({ type: "paths", paths: ready.paths });
   await context.resume();
   return { context, send, heard, status: () => status };
 }

@@ -1,20 +1,27 @@
 import { createStore } from "zustand/vanilla";
 import type { Audio } from "../../core/audio";
 import { compileKernels } from "../../core/dsp";
-import { baseValues, compile, type EngineStatus, type NoteTrace, sameStructure } from "../../core/engine";
-import { type Instrument, listZones } from "../../core/instrument";
+import {
+  baseValues,
+  compile,
+  type EngineStatus,
+  type NoteTrace,
+  type Plan,
+  planDelta,
+  sameStructure,
+} from "../../core/engine";
+import type { Instrument } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
+import { type LoaderCalls, SampleLoading } from "./sample-loading";
 
 /** Where the engine's code and the interpreter come from; the editor fetches them, the player carries them. */
 export interface EngineParts {
   /** An address that `addModule` takes. */
   readonly worklet: string;
   readonly rules: () => Promise<WebAssembly.Module>;
-  /** The decoded audio of a sample, at a rate where one is asked for; null when it is missing. Its channels are handed over. */
-  readonly audio: (sha: string, rate: number | null) => Promise<Audio | null>;
-  /** A sound at another rate. */
-  readonly resampled: (audio: Audio, rate: number) => Promise<Audio>;
+  /** Makes samples ready in a worker. */
+  readonly loader: LoaderCalls;
   /** Told what went wrong with the sound and what became of it. */
   readonly told: (text: string) => void;
 }
@@ -85,11 +92,10 @@ export class EngineHost {
   private starting: Promise<void> | null = null;
   private instrument: Instrument | null = null;
   private sentInstrument: Instrument | null = null;
-  /** Samples that the engine has, by content and use; those that could not be read, so that they are told once. */
-  private readonly sent = new Set<string>();
-  private readonly unread = new Set<string>();
-  private loading: Promise<void> | null = null;
-  private holding = "";
+  /** The plan that the audio thread has. */
+  private sentPlan: Plan | null = null;
+  private rulesText = "";
+  private readonly loading: SampleLoading;
   private heardAt = 0;
   private lookedAt = 0;
   private deaths: number[] = [];
@@ -101,7 +107,13 @@ export class EngineHost {
   /** Milliseconds that handing over the last plan took. */
   private handing = 0;
 
-  constructor(private readonly parts: EngineParts) {}
+  constructor(private readonly parts: EngineParts) {
+    this.loading = new SampleLoading(parts.loader, {
+      send: (message, transfer) => this.send(message, transfer),
+      told: (text) => this.tell(text),
+      progress: (loaded, wanted) => this.store.setState({ loaded, wanted }),
+    });
+  }
 
   /** Makes everything ready but the sound itself, which a browser allows only after a gesture. */
   prepare(): Promise<void> {
@@ -147,6 +159,9 @@ export class EngineHost {
     node.onprocessorerror = () => void this.revive(node, "the sound engine failed");
     node.connect(context.destination);
     this.node = node;
+    this.sentPlan = null;
+    this.rulesText = "";
+    this.loading.begin(context.sampleRate);
     this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
     if (this.instrument) this.show(this.instrument);
@@ -182,7 +197,6 @@ export class EngineHost {
     this.node = null;
     this.context = null;
     this.sentInstrument = null;
-    this.sent.clear();
     this.endAudition();
     node?.disconnect();
     this.store.setState({ status: SILENCE, cursors: [], held: new Map(), playing: false, loaded: 0 });
@@ -226,8 +240,8 @@ export class EngineHost {
     }
   }
 
-  private send(message: ToEngine): void {
-    if (this.node) this.node.port.postMessage(message);
+  private send(message: ToEngine, transfer: Transferable[] = []): void {
+    if (this.node) this.node.port.postMessage(message, transfer);
     else if (this.waiting.length < 64) this.waiting.push(message);
   }
 
@@ -270,61 +284,36 @@ export class EngineHost {
       this.send({ type: "base", base: baseValues(instrument) });
       return;
     }
-    if (before?.id !== instrument.id) {
-      this.unread.clear();
-      if (before) this.silence();
+    if (before && before.id !== instrument.id) {
+      this.silence();
+      void this.takeRules(null);
     }
     const began = performance.now();
-    this.send({ type: "plan", plan: compile(instrument) });
+    const plan = compile(instrument);
+    const { rules, ...delta } = planDelta(plan, this.sentPlan);
+    this.sentPlan = plan;
+    this.send({ type: "plan", plan: delta });
     this.handing = performance.now() - began;
-    this.forget(instrument);
-    this.loading ??= this.loadSamples().finally(() => {
-      this.loading = null;
-    });
+    void this.takeRules(rules);
+    this.loading.show(instrument);
   }
 
-  /** The engine forgets samples that the plan no longer lists; those that are to be held in another way are handed over again. */
-  private forget(instrument: Instrument): void {
-    const holding = String(instrument.play.params.memory);
-    if (holding !== this.holding) this.sent.clear();
-    this.holding = holding;
-    const wanted = new Set(wantedBy(instrument).map(keyOf));
-    for (const key of this.sent) if (!wanted.has(key)) this.sent.delete(key);
-    this.store.setState({ wanted: wanted.size, loaded: this.sent.size });
+  /** Hands a script over once its first run, elsewhere, has shown that it can be. */
+  private async takeRules(rules: Plan["rules"]): Promise<void> {
+    const text = rules ? `${rules.seed}\n${rules.script}` : "";
+    if (text === this.rulesText) return;
+    this.rulesText = text;
+    const problem = rules && (await this.tryRules(rules));
+    if (this.rulesText !== text) return;
+    this.send({ type: "rules", rules: problem ? null : rules });
+    this.store.setState({ ruleProblem: problem });
   }
 
-  /** Hands over what the engine lacks, one after the other, whatever the plan becomes meanwhile. One that can't be read keeps no other waiting. */
-  private async loadSamples(): Promise<void> {
-    for (;;) {
-      const { node, context, instrument } = this;
-      if (!node || !context || !instrument) return;
-      const next = wantedBy(instrument).find((w) => !this.sent.has(keyOf(w)) && !this.unread.has(keyOf(w)));
-      if (!next) return;
-      const key = keyOf(next);
-      const { holding } = this;
-      // Samples are read at any rate, an impulse only at the engine's own.
-      const audio = await this.parts
-        .audio(next.sha, next.use === "impulse" ? context.sampleRate : null)
-        .catch((error: unknown) => {
-          const name = instrument.samples.find((s) => s.sha === next.sha)?.name ?? next.sha;
-          this.tell(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
-          return null;
-        });
-      if (!audio) this.unread.add(key);
-      else if (node === this.node && holding === this.holding) {
-        this.sent.add(key);
-        node.port.postMessage(
-          {
-            type: "sample",
-            sha: next.sha,
-            rate: audio.rate,
-            channels: audio.channels,
-            use: next.use,
-          } satisfies ToEngine,
-          [...new Set(audio.channels.map((c) => c.buffer as ArrayBuffer))],
-        );
-        this.store.setState({ loaded: this.sent.size });
-      }
+  private async tryRules({ script, seed }: NonNullable<Plan["rules"]>): Promise<RuleProblem | null> {
+    try {
+      return await this.parts.loader.tryScript(await this.parts.rules(), script, seed);
+    } catch (error) {
+      return { line: null, reason: error instanceof Error ? error.message : String(error), stopped: true };
     }
   }
 
@@ -390,7 +379,7 @@ export class EngineHost {
     const { context } = this;
     if (!context || (audio.channels[0]?.length ?? 0) === 0) return () => {};
     const { channels } =
-      audio.rate === context.sampleRate ? audio : await this.parts.resampled(audio, context.sampleRate);
+      audio.rate === context.sampleRate ? audio : await this.parts.loader.resampled(audio, context.sampleRate);
     this.endAudition();
     const id = ++this.auditions;
     this.ended = ended;
@@ -411,21 +400,4 @@ export class EngineHost {
     this.ended = null;
     ended?.();
   }
-}
-
-interface Wanted {
-  readonly sha: string;
-  readonly use: "note" | "impulse";
-}
-
-const keyOf = ({ sha, use }: Wanted): string => `${use} ${sha}`;
-
-/** What the engine needs of an instrument: the samples that are there to be played, and the impulses of its rooms. */
-function wantedBy(instrument: Instrument): Wanted[] {
-  const played = new Set(listZones(instrument).map((z) => z.sample));
-  const notes = instrument.samples
-    .filter((s) => s.use === "note" || played.has(s.sha))
-    .map(({ sha }) => ({ sha, use: "note" as const }));
-  const rooms = new Set(instrument.effects.flatMap((u) => u.sample ?? []));
-  return [...notes, ...[...rooms].map((sha) => ({ sha, use: "impulse" as const }))];
 }

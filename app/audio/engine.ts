@@ -1,7 +1,7 @@
 import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
 import { tell } from "../state/notices";
 import { session } from "../state/session";
-import { audioWorker } from "../workers/audio-worker";
+import { loaderWorker } from "../workers/loader-worker";
 import workletUrl from "./engine.worklet.ts?worklet";
 import { EngineHost } from "./engine-host";
 
@@ -17,9 +17,7 @@ export const rulesModule = (): Promise<WebAssembly.Module> => {
 export const engine = new EngineHost({
   worklet: workletUrl,
   rules: rulesModule,
-  // Decoded and resampled where it keeps nobody waiting, and handed over.
-  audio: (sha, rate) => audioWorker().decoded(sha, rate),
-  resampled: (audio, rate) => audioWorker().resampled(audio, rate),
+  loader: loaderWorker,
   told: (text) => tell("error", text),
 });
 

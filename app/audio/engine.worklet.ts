@@ -1,6 +1,6 @@
 import "./text-decoder";
 import { startKernels } from "../../core/dsp";
-import { Engine, type Plan } from "../../core/engine";
+import { applyDelta, Engine, type Plan } from "../../core/engine";
 import { type RuleProblem, type RuleScript, Sandbox } from "../../core/rules";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 
@@ -15,6 +15,11 @@ const REPORT_BLOCKS = 12;
 /** Blocks between two looks at the load: about 20 ms. */
 const GUARD_BLOCKS = 8;
 
+/** Bytes of samples that are taken in after each block: some 90 MB a second, for a hundredth of the time that there is. */
+const ARRIVE_BYTES = 2 ** 18;
+/** Milliseconds after which nothing is rendered, as before the first gesture. */
+const STILL = 100;
+
 interface Audition {
   readonly channels: readonly Float32Array[];
   readonly loop: boolean;
@@ -26,6 +31,9 @@ interface Audition {
 class EngineProcessor extends AudioWorkletProcessor {
   private readonly engine: Engine;
   private readonly rulesModule: WebAssembly.Module;
+  private plan: Plan | null = null;
+  /** When the last block was rendered. */
+  private rendered = 0;
   private sandbox: Promise<Sandbox> | null = null;
   private script: RuleScript | null = null;
   private scriptText = "";
@@ -46,14 +54,13 @@ class EngineProcessor extends AudioWorkletProcessor {
   constructor(options: { processorOptions: EngineSetup }) {
     super();
     const { kernels, rules } = options.processorOptions;
-    this.engine = new Engine(startKernels(kernels), { rate: sampleRate });
+    this.engine = new Engine(startKernels(kernels), { rate: sampleRate, arriving: true });
     this.rulesModule = rules;
     this.port.onmessage = (event: MessageEvent<ToEngine>) => {
       try {
         this.receive(event.data);
       } catch (error) {
-        // Such as a sample for which there is no memory: the rest plays on, and it is told.
-        this.send({ type: "problem", message: error instanceof Error ? error.message : String(error) });
+        this.tellProblem(error);
       }
     };
   }
@@ -61,15 +68,25 @@ class EngineProcessor extends AudioWorkletProcessor {
   private receive(message: ToEngine): void {
     switch (message.type) {
       case "plan":
-        this.engine.setPlan(message.plan);
-        this.takeRules(message.plan.rules);
+        this.plan = applyDelta({ ...message.plan, rules: null }, this.plan);
+        this.engine.setPlan(this.plan);
+        return;
+      case "rules":
+        this.takeRules(message.rules);
         return;
       case "base":
         this.engine.setBase(message.base);
         return;
       case "sample":
-        if (message.use === "impulse") this.engine.addImpulse(message.sha, message);
-        else this.engine.addSample(message.sha, message);
+        this.engine.takeSample(message.sha, message.packed);
+        this.takeIn();
+        return;
+      case "paths":
+        this.engine.takePaths(message.paths);
+        this.takeIn();
+        return;
+      case "impulse":
+        this.engine.addImpulse(message.sha, message);
         return;
       case "midi":
         this.engine.midi(message.status, message.data1, message.data2);
@@ -93,6 +110,24 @@ class EngineProcessor extends AudioWorkletProcessor {
       case "hush":
         if (message.id === null || this.audition?.id === message.id) this.endAudition();
     }
+  }
+
+  /** Takes in at once what has come while nothing is rendered that could be late by it. */
+  private takeIn(): void {
+    if (Date.now() - this.rendered > STILL) this.arrive(Number.POSITIVE_INFINITY);
+  }
+
+  private arrive(bytes: number): void {
+    try {
+      this.engine.arrive(bytes);
+    } catch (error) {
+      this.tellProblem(error);
+    }
+  }
+
+  private tellProblem(error: unknown): void {
+    // Such as a sample for which there is no memory: the rest plays on, and it is told.
+    this.send({ type: "problem", message: error instanceof Error ? error.message : String(error) });
   }
 
   private endAudition(): void {
@@ -195,7 +230,9 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.engine.relieve(this.recent / ((GUARD_BLOCKS * 128000) / sampleRate));
       this.recent = 0;
     }
+    if (this.engine.arriving) this.arrive(ARRIVE_BYTES);
     if (++this.blocks % REPORT_BLOCKS === 0) this.report();
+    this.rendered = Date.now();
     return true;
   }
 

@@ -1,17 +1,19 @@
-import type { EngineStatus, NoteTrace, Plan } from "../../core/engine";
-import type { Sample } from "../../core/instrument";
+import type { EngineStatus, NoteTrace, PackedSample, Plan, PlanDelta, ReadyPath } from "../../core/engine";
 import type { RuleProblem } from "../../core/rules";
 
 /** Everything that is sent to the engine's worklet. */
 export type ToEngine =
-  | { readonly type: "plan"; readonly plan: Plan }
+  /** What the plan has that the one sent before had not; the first has everything. */
+  | { readonly type: "plan"; readonly plan: Omit<PlanDelta, "rules"> }
+  | { readonly type: "rules"; readonly rules: Plan["rules"] }
   | { readonly type: "base"; readonly base: readonly number[] }
+  | { readonly type: "sample"; readonly sha: string; readonly packed: PackedSample }
+  | { readonly type: "paths"; readonly paths: readonly ReadyPath[] }
   | {
-      readonly type: "sample";
+      readonly type: "impulse";
       readonly sha: string;
       readonly rate: number;
       readonly channels: readonly Float32Array[];
-      readonly use: Sample["use"];
     }
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }

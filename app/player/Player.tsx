@@ -1,11 +1,10 @@
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { type Audio, decibelsOf } from "../../core/audio";
+import { decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { type Instrument, listZones, setParam } from "../../core/instrument";
 import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
-import { bouncePhrase } from "../audio/bounce-phrase";
 import type { EngineHost } from "../audio/engine-host";
 import { FaceItemView } from "../widgets/FaceItemView";
 import { saveFile } from "../widgets/save-file";
@@ -14,14 +13,14 @@ import { PlayerKeys } from "./PlayerKeys";
 interface PlayerProps {
   readonly instrument: Instrument;
   readonly host: EngineHost;
-  readonly audioOf: (sha: string) => Promise<Audio | null>;
-  readonly rulesModule: () => Promise<WebAssembly.Module>;
+  /** A phrase, by its id, as a WAV file at a tempo. */
+  readonly bounce: (instrument: Instrument, phrase: string, tempo: number) => Promise<Blob>;
 }
 
 const TEMPO = 96;
 
 /** The single-file player: the instrument's face, a keyboard, and nothing else to learn. */
-export function Player({ instrument: given, host, audioOf, rulesModule }: PlayerProps) {
+export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const [instrument, setInstrument] = useState(given);
   const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
@@ -44,11 +43,7 @@ export function Player({ instrument: given, host, audioOf, rulesModule }: Player
     if (!chosen) return;
     setBusy(true);
     try {
-      const rules = await rulesModule();
-      saveFile(
-        `${about.name || "phrase"}-${phrase}.wav`,
-        await bouncePhrase({ instrument, phrase: chosen, tempo: TEMPO, audioOf, rules }),
-      );
+      saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id, TEMPO));
     } finally {
       setBusy(false);
     }

@@ -20,7 +20,6 @@ import {
   type Peaks,
   peakOf,
   peaksOf,
-  resample,
   responseOfClap,
   SWEEP,
   sliceAudio,
@@ -116,12 +115,6 @@ const fluxOf = (entry: Held): Flux => {
 /** Sounds up to so many frames are given to the page whole. */
 const WHOLE_FRAMES = 44100 * 60;
 
-/** A sound whose channels go to whoever asked, each with a memory of its own. */
-function handedOver(audio: Audio): Audio {
-  const channels = audio.channels.slice(0, 2).map((c) => (c.byteLength === c.buffer.byteLength ? c : c.slice()));
-  return transfer({ rate: audio.rate, channels }, [...new Set(channels.map((c) => c.buffer as ArrayBuffer))]);
-}
-
 const worker = {
   /** Opens a WAV, AIFF or FLAC file and stores it by content. `salvage` takes what is there of a damaged one. */
   async open(file: Blob, salvage: boolean): Promise<Opened> {
@@ -210,16 +203,6 @@ const worker = {
       channels.map((c) => c.buffer),
     );
   },
-
-  /** A stored file decoded for the engine, at a rate where one is asked for; null where it isn't stored. */
-  async decoded(sha: string, rate: number | null): Promise<Audio | null> {
-    const bytes = await audioBytes(sha);
-    if (!bytes) return null;
-    const { audio } = readSound(bytes, { salvage: true });
-    return handedOver(rate === null ? audio : resample(audio, rate));
-  },
-
-  resampled: (audio: Audio, rate: number): Audio => handedOver(resample(audio, rate)),
 
   /** Finds the sounds of a take as its search says. */
   async search(

@@ -9,10 +9,9 @@ const base64 = (path) => readFileSync(path).toString("base64");
 // A script element ends at this text, wherever it stands.
 const inert = (code) => code.replaceAll("</script", "<\\/script");
 
-export async function buildPlayer() {
-  const worklet = await bundleWorklet("app/audio/engine.worklet.ts");
-  const page = await build({
-    entryPoints: ["app/player/main.tsx"],
+async function bundleScript(entry) {
+  const { outputFiles } = await build({
+    entryPoints: [entry],
     bundle: true,
     write: false,
     format: "iife",
@@ -23,6 +22,13 @@ export async function buildPlayer() {
     define: { "process.env.NODE_ENV": '"production"', "import.meta.url": '""' },
     logLevel: "error",
   });
+  return outputFiles[0].text;
+}
+
+export async function buildPlayer() {
+  const worklet = await bundleWorklet("app/audio/engine.worklet.ts");
+  const page = await bundleScript("app/player/main.tsx");
+  const worker = await bundleScript("app/player/player.worker.ts");
   const font = base64(
     require.resolve("@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2"),
   );
@@ -48,7 +54,8 @@ ${readFileSync("app/player/player.css", "utf8")}`;
 <script type="application/octet-stream" id="vise-package">%PACKAGE%</script>
 <script type="application/octet-stream" id="vise-worklet">${Buffer.from(worklet).toString("base64")}</script>
 <script type="application/octet-stream" id="vise-rules">${quickjs}</script>
-<script>${inert(page.outputFiles[0].text)}</script>
+<script type="application/octet-stream" id="vise-worker">${Buffer.from(worker).toString("base64")}</script>
+<script>${inert(page)}</script>
 </body>
 </html>
 `;

@@ -1,0 +1,179 @@
+import type { Holding } from "../../core/engine";
+import { readingOf, sameReading } from "../../core/engine";
+import { type Instrument, listZones, type Zone } from "../../core/instrument";
+import type { Calls } from "../workers/worker-calls";
+import type { ToEngine } from "./protocol";
+import type { SampleLoader, ZoneToRead } from "./sample-loader";
+
+export type LoaderCalls = Calls<SampleLoader>;
+
+/** What it is told to: the audio thread, the person, and whoever shows how far it is. */
+export interface LoadingOutlets {
+  readonly send: (message: ToEngine, transfer: Transferable[]) => void;
+  readonly told: (text: string) => void;
+  readonly progress: (loaded: number, wanted: number) => void;
+}
+
+/** Paths that are asked for at once. */
+const MOST_PATHS = 64;
+
+/** Keeps the audio thread's samples and paths as the instrument has them, one after the other, whatever the instrument becomes meanwhile. */
+export class SampleLoading {
+  private instrument: Instrument | null = null;
+  private rate = 0;
+  private holding: Holding = "exact";
+  private wanted: readonly Wanted[] = [];
+  /** What the audio thread has: samples by content and use, and each zone as it was when its path was sent. */
+  private readonly sent = new Set<string>();
+  private laid = new Map<string, Zone>();
+  /** Zones whose path is to be sent, by their sample. */
+  private due = new Map<string, Zone[]>();
+  /** Samples that could not be read, so that they are told once. */
+  private readonly unread = new Set<string>();
+  private busy = false;
+  /** Counts the audio threads: an answer for one that is gone is nobody's. */
+  private thread = 0;
+
+  constructor(
+    private readonly loader: LoaderCalls,
+    private readonly to: LoadingOutlets,
+  ) {}
+
+  /** An audio thread begins that has nothing yet. */
+  begin(rate: number): void {
+    this.rate = rate;
+    this.thread++;
+    this.sent.clear();
+    this.laid.clear();
+  }
+
+  /** The audio thread has the plan of an instrument now: it forgets samples that the plan no longer lists, and lacks what is new. */
+  show(instrument: Instrument): void {
+    if (this.instrument?.id !== instrument.id) this.unread.clear();
+    this.instrument = instrument;
+    const holding = instrument.play.params.memory as Holding;
+    // What is held in another way is handed over again.
+    if (holding !== this.holding) this.sent.clear();
+    this.holding = holding;
+    this.wanted = wantedBy(instrument);
+    const keys = new Set(this.wanted.map(keyOf));
+    for (const key of this.sent) if (!keys.has(key)) this.sent.delete(key);
+    const laid = new Map<string, Zone>();
+    this.due = new Map();
+    for (const zone of listZones(instrument)) {
+      const was = this.laid.get(zone.id);
+      if (was && this.sent.has(noteKey(zone.sample)) && (was === zone || sameReading(was, zone)))
+        laid.set(zone.id, was);
+      else this.due.set(zone.sample, [...(this.due.get(zone.sample) ?? []), zone]);
+    }
+    this.laid = laid;
+    this.tellProgress();
+    void this.run();
+  }
+
+  private tellProgress(): void {
+    this.to.progress(this.sent.size, this.wanted.length);
+  }
+
+  private async run(): Promise<void> {
+    if (this.busy) return;
+    this.busy = true;
+    while (this.thread > 0 && (await this.step()));
+    this.busy = false;
+  }
+
+  /** Loads what is wanted next: first what was changed, for somebody is at it. False where nothing is left. */
+  private async step(): Promise<boolean> {
+    const changed = [...this.due.keys()].find((sha) => this.sent.has(noteKey(sha)));
+    if (changed !== undefined) {
+      await this.load({ sha: changed, use: "note" }, () => this.loadPaths(changed));
+      return true;
+    }
+    const next = this.wanted.find((w) => !this.sent.has(keyOf(w)) && !this.unread.has(keyOf(w)));
+    if (!next) return false;
+    await this.load(next, () => (next.use === "note" ? this.loadSample(next.sha) : this.loadImpulse(next.sha)));
+    return true;
+  }
+
+  /** One that can't be read keeps no other waiting. */
+  private async load(wanted: Wanted, how: () => Promise<boolean>): Promise<void> {
+    const { instrument } = this;
+    try {
+      if (await how()) return;
+    } catch (error) {
+      const name = instrument?.samples.find((s) => s.sha === wanted.sha)?.name ?? wanted.sha;
+      this.to.told(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
+    }
+    this.unread.add(keyOf(wanted));
+  }
+
+  private async loadSample(sha: string): Promise<boolean> {
+    const { thread, holding } = this;
+    const zones = this.take(sha);
+    const ready = await this.loader.sample(sha, holding, zones.map(toRead));
+    if (thread !== this.thread || holding !== this.holding) return true;
+    if (!ready) return false;
+    this.sent.add(noteKey(sha));
+    this.to.send({ type: "sample", sha, packed: ready.packed }, [ready.packed.bytes.buffer]);
+    this.sendPaths(ready.paths, zones);
+    this.tellProgress();
+    return true;
+  }
+
+  private async loadPaths(sha: string): Promise<boolean> {
+    const { thread, holding } = this;
+    const zones = this.take(sha);
+    const paths = await this.loader.paths(sha, holding, zones.map(toRead));
+    if (thread === this.thread && holding === this.holding) this.sendPaths(paths, zones);
+    return true;
+  }
+
+  private async loadImpulse(sha: string): Promise<boolean> {
+    const { thread } = this;
+    const audio = await this.loader.audio(sha, this.rate);
+    if (thread !== this.thread) return true;
+    if (!audio) return false;
+    this.sent.add(keyOf({ sha, use: "impulse" }));
+    const { rate, channels } = audio;
+    this.to.send({ type: "impulse", sha, rate, channels }, [...new Set(channels.map((c) => c.buffer as ArrayBuffer))]);
+    this.tellProgress();
+    return true;
+  }
+
+  /** The next zones of a sample whose paths are due. */
+  private take(sha: string): readonly Zone[] {
+    const zones = this.due.get(sha) ?? [];
+    if (zones.length > MOST_PATHS) this.due.set(sha, zones.slice(MOST_PATHS));
+    else this.due.delete(sha);
+    return zones.slice(0, MOST_PATHS);
+  }
+
+  private sendPaths(paths: Extract<ToEngine, { type: "paths" }>["paths"], zones: readonly Zone[]): void {
+    const done = new Set(paths.map((path) => path.zone));
+    for (const zone of zones) if (done.has(zone.id)) this.laid.set(zone.id, zone);
+    if (paths.length > 0) {
+      const buffers = paths.flatMap((path) => path.seams.map((seam) => seam.buffer as ArrayBuffer));
+      this.to.send({ type: "paths", paths }, buffers);
+    }
+  }
+}
+
+const toRead = (zone: Zone): ZoneToRead => ({ zone: zone.id, reading: readingOf(zone) });
+
+interface Wanted {
+  readonly sha: string;
+  readonly use: "note" | "impulse";
+}
+
+const keyOf = ({ sha, use }: Wanted): string => `${use} ${sha}`;
+const noteKey = (sha: string): string => keyOf({ sha, use: "note" });
+
+/** What the engine needs of an instrument: the samples that are there to be played, and the impulses of its rooms. */
+function wantedBy(instrument: Instrument): Wanted[] {
+  const played = new Set(listZones(instrument).map((z) => z.sample));
+  const notes = instrument.samples
+    .filter((s) => s.use === "note" || played.has(s.sha))
+    .map(({ sha }) => ({ sha, use: "note" as const }));
+  const rooms = new Set(instrument.effects.flatMap((u) => u.sample ?? []));
+  return [...notes, ...[...rooms].map((sha) => ({ sha, use: "impulse" as const }))];
+}
