@@ -11,6 +11,7 @@ import {
   type QuickJSWASMModule,
 } from "quickjs-emscripten-core";
 import type { EmitNote, NoteRules } from "../engine";
+import { Box, HEAD, PER_NOTE } from "./box";
 import { PRELUDE } from "./prelude";
 
 /** What went wrong in a script: the line where it did (from 1; null when unknown) and the reason. */
@@ -26,7 +27,7 @@ const FILE = "rules.js";
  * How often the interpreter may look up (about every 10,000 steps, 0.5 to 2 ms) before a handler or the script's top level is
  * ended. A count, so that results don't hang on the clock.
  */
-const PATIENCE = { handler: 4, load: 100 } as const;
+const PATIENCE = { handler: 4, load: 20 } as const;
 /** How often it may look up for all handlers of one block together: what is left over is not saved up. */
 const BLOCK_PATIENCE = 8;
 /**
@@ -43,7 +44,10 @@ const HEAP_BYTES = 3 * 1024 * 1024;
 
 /** The interpreter, ready to take scripts: QuickJS in a WebAssembly memory of its own with a firm upper bound. */
 export class Sandbox {
-  private constructor(private readonly quickjs: QuickJSWASMModule) {}
+  private constructor(
+    private readonly quickjs: QuickJSWASMModule,
+    private readonly memory: WebAssembly.Memory,
+  ) {}
 
   /** Starts the interpreter from its compiled module. */
   static async open(wasm: WebAssembly.Module): Promise<Sandbox> {
@@ -52,9 +56,10 @@ export class Sandbox {
       importFFI: async () => QuickJSFFI as never,
       importModuleLoader: async () => moduleLoader as never,
     };
+    const memory = new WebAssembly.Memory({ initial: 256, maximum: 512 });
     const variant = newVariant(base, {
       wasmModule: wasm as never,
-      wasmMemory: new WebAssembly.Memory({ initial: 256, maximum: 512 }) as never,
+      wasmMemory: memory as never,
       emscriptenModule: {
         instantiateWasm: (imports: never, done: (instance: never) => void) => {
           const instance = new WebAssembly.Instance(wasm, imports);
@@ -63,7 +68,7 @@ export class Sandbox {
         },
       } as never,
     });
-    return new Sandbox(await newQuickJSWASMModuleFromVariant(variant));
+    return new Sandbox(await newQuickJSWASMModuleFromVariant(variant), memory);
   }
 
   /** Runs a script's top level. `report` hears of every failure, now and later. Null when it doesn't even begin. */
@@ -72,7 +77,7 @@ export class Sandbox {
     runtime.setMemoryLimit(HEAP_BYTES);
     runtime.setMaxStackSize(STACK_BYTES);
     const context = runtime.newContext({ intrinsics: { ...DefaultIntrinsics, Date: false } });
-    const rules = new RuleScript(runtime, context, report);
+    const rules = new RuleScript(runtime, context, report, this.memory);
     if (rules.begin(script, seed)) return rules;
     if (!rules.lost) rules.dispose();
     return null;
@@ -90,8 +95,8 @@ export class RuleScript implements NoteRules {
   private blockTime = -1;
   private overruns = 0;
   private stopped = false;
-  private readonly notes = new Float64Array(MOST_NOTES * 4);
-  private count = 0;
+  /** What goes into a handler and comes out of it. */
+  private readonly box: Box;
   private startHandle: QuickJSHandle | null = null;
   private endHandle: QuickJSHandle | null = null;
 
@@ -99,22 +104,16 @@ export class RuleScript implements NoteRules {
     private readonly runtime: QuickJSRuntime,
     private readonly context: QuickJSContext,
     private readonly report: (problem: RuleProblem) => void,
+    memory: WebAssembly.Memory,
   ) {
+    this.box = new Box(memory, context, MOST_NOTES);
     runtime.setInterruptHandler(() => ++this.polls > this.patience);
   }
 
   /** Sets up the script's world and runs its top level; false when that fails, which is reported. */
   begin(script: string, seed: number): boolean {
     const { context } = this;
-    const emit = context.newFunction("emit", (...handles) => {
-      if (this.count >= MOST_NOTES) return { error: context.newError(`one note can't become more than ${MOST_NOTES}`) };
-      handles.slice(0, 4).forEach((handle, i) => {
-        this.notes[this.count * 4 + i] = context.getNumber(handle);
-      });
-      this.count++;
-    });
-    context.setProp(context.global, "__emit", emit);
-    emit.dispose();
+    context.setProp(context.global, "__box", this.box.handle);
     context.setProp(context.global, "__seed", context.newNumber(seed));
     if (!this.evaluate(PRELUDE, "prelude.js") || !this.evaluate(script, FILE)) return false;
     this.startHandle = context.getProp(context.global, "__start");
@@ -123,15 +122,16 @@ export class RuleScript implements NoteRules {
   }
 
   start(key: number, velocity: number, time: number, emit: EmitNote): boolean {
-    return this.call(this.startHandle, [key, velocity, time], emit);
+    return this.call(this.startHandle, key, velocity, time, emit);
   }
 
   end(key: number, time: number, emit: EmitNote): boolean {
-    return this.call(this.endHandle, [key, time], emit);
+    return this.call(this.endHandle, key, 0, time, emit);
   }
 
   dispose(): void {
     if (this.lost) return;
+    this.box.handle.dispose();
     this.startHandle?.dispose();
     this.endHandle?.dispose();
     this.context.dispose();
@@ -164,21 +164,22 @@ export class RuleScript implements NoteRules {
     return false;
   }
 
-  private call(handler: QuickJSHandle | null, values: readonly number[], emit: EmitNote): boolean {
+  private call(handler: QuickJSHandle | null, key: number, velocity: number, time: number, emit: EmitNote): boolean {
     if (!handler || this.stopped) return false;
     // Notes of one moment share what there is: many keys at once may not cost many times as much.
-    const block = Math.floor((values.at(-1) ?? 0) * BLOCKS_A_SECOND);
+    const block = Math.floor(time * BLOCKS_A_SECOND);
     if (block !== this.blockTime) this.blockLeft = BLOCK_PATIENCE;
     this.blockTime = block;
     if (this.blockLeft <= 0) return false;
     this.polls = 0;
     this.patience = Math.min(PATIENCE.handler, this.blockLeft);
-    this.count = 0;
-    const { context, notes } = this;
+    const { context } = this;
     try {
-      const args = values.map((v) => context.newNumber(v));
-      const result = context.callFunction(handler, context.undefined, ...args);
-      for (const arg of args) arg.dispose();
+      const { values } = this.box;
+      values[1] = key;
+      values[2] = velocity;
+      values[3] = time;
+      const result = context.callFunction(handler, context.undefined);
       this.blockLeft -= this.polls;
       if (result.error) {
         this.fail(context.dump(result.error));
@@ -190,8 +191,10 @@ export class RuleScript implements NoteRules {
       return this.lose(error);
     }
     this.overruns = 0;
-    for (let i = 0; i < this.count; i++) {
-      emit(notes[i * 4] as number, notes[i * 4 + 1] as number, notes[i * 4 + 2] as number, notes[i * 4 + 3] as number);
+    const { values } = this.box;
+    const end = HEAD + PER_NOTE * Math.min(MOST_NOTES, values[0] as number);
+    for (let at = HEAD; at < end; at += PER_NOTE) {
+      emit(values[at] as number, values[at + 1] as number, values[at + 2] as number, values[at + 3] as number);
     }
     return true;
   }
