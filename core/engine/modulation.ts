@@ -42,8 +42,10 @@ export class Modulation {
     releaseBend: 0,
   };
   private plan: Plan | null = null;
-  /** Whether any base value is on its way. */
-  private moving = true;
+  /** Slots whose base value is on its way to what was set: the first `movers` of `moving`. */
+  private moving = new Int32Array(0);
+  private isMoving = new Uint8Array(0);
+  private movers = 0;
 
   constructor(
     private readonly rate: number,
@@ -104,15 +106,27 @@ export class Modulation {
       (name) => memories[old?.memories.indexOf(name) ?? -1] ?? Number.NaN,
     );
     this.plan = plan;
-    this.moving = true;
+    this.moving = new Int32Array(plan.slots.length);
+    this.isMoving = new Uint8Array(plan.slots.length);
+    this.movers = 0;
+    for (let i = 0; i < this.base.length; i++) if (this.current[i] !== this.base[i]) this.move(i);
     // What routes make of the slots is known at once, so that whoever begins before the next step begins by it.
     this.advance(0);
   }
 
   setBase(base: ArrayLike<number>): void {
     if (base.length !== this.base.length) return;
-    this.base.set(base);
-    this.moving = true;
+    for (let i = 0; i < base.length; i++) {
+      if (base[i] === this.base[i]) continue;
+      this.base[i] = base[i] as number;
+      this.move(i);
+    }
+  }
+
+  private move(slot: number): void {
+    if (this.isMoving[slot] === 1) return;
+    this.isMoving[slot] = 1;
+    this.moving[this.movers++] = slot;
   }
 
   /** Sets a wheel, pressure (0–1, bend ±1) or a controller, by its place in GLOBAL. */
@@ -134,30 +148,35 @@ export class Modulation {
 
   /** Moves everything that voices share on by some frames. */
   advance(frames: number): void {
-    const { plan, shared, base, current, middle } = this;
+    const { plan } = this;
     if (!plan) return;
-    if (this.moving) {
-      const follow = 1 - Math.exp(-frames / (FOLLOW * this.rate));
-      this.moving = false;
-      for (let i = 0; i < current.length; i++) {
-        const wanted = base[i] as number;
-        if (wanted === current[i] && wanted === middle[i]) continue;
-        const slot = this.slots[i] as Slot;
-        const half = (middle[i] as number) + follow * (wanted - (middle[i] as number));
-        const next = (current[i] as number) + follow * (half - (current[i] as number));
-        const near = Math.abs(wanted - next) + Math.abs(wanted - half) < 1e-6 * (slot.max - slot.min);
-        middle[i] = near || !slot.smooth ? wanted : half;
-        current[i] = near || !slot.smooth ? wanted : next;
-        this.moving = true;
-      }
-      shared.set(current);
-    }
+    if (this.movers > 0) this.follow(1 - Math.exp(-frames / (FOLLOW * this.rate)));
     const { program } = plan;
     for (let s = 0; s < program.length; s++) {
       const step = program[s] as Step;
       if (step.kind === "lfo") this.sharedLfo(plan.lfos[step.index] as LfoPlan, step.index, step.column, frames);
       else if (step.kind === "target") this.sharedTarget(step.target, frames);
     }
+  }
+
+  /** Moves base values towards what was set, by a share of the way. */
+  private follow(share: number): void {
+    const { shared, base, current, middle, moving } = this;
+    let left = 0;
+    for (let m = 0; m < this.movers; m++) {
+      const i = moving[m] as number;
+      const slot = this.slots[i] as Slot;
+      const wanted = base[i] as number;
+      const half = (middle[i] as number) + share * (wanted - (middle[i] as number));
+      const next = (current[i] as number) + share * (half - (current[i] as number));
+      const there = !slot.smooth || Math.abs(wanted - next) + Math.abs(wanted - half) < 1e-6 * (slot.max - slot.min);
+      middle[i] = there ? wanted : half;
+      current[i] = there ? wanted : next;
+      shared[i] = current[i] as number;
+      if (there) this.isMoving[i] = 0;
+      else moving[left++] = i;
+    }
+    this.movers = left;
   }
 
   private sharedTarget(target: TargetPlan, frames: number): void {
@@ -400,7 +419,8 @@ export class Modulation {
     this.middle.set(this.base);
     this.shared.set(this.base);
     this.memories.fill(Number.NaN);
-    this.moving = true;
+    this.isMoving.fill(0);
+    this.movers = 0;
   }
 
   reset(): void {
