@@ -4,7 +4,7 @@ import { useCloseWave, type Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
 import { Playhead } from "./Playhead";
 import { useSize } from "./use-size";
-import { type Beats, drawBeats, drawRuler, RULER } from "./wave-ruler";
+import { type Beats, drawBeats, drawRuler, rulersOf } from "./wave-ruler";
 import { type Span, settleSpan, zoomSpan } from "./wave-span";
 
 /** Turns frames into places on the screen and back. */
@@ -55,29 +55,30 @@ export function WaveView({
   const [box, size] = useSize<HTMLDivElement>();
   const wave = useCloseWave(sha, whole, span);
   const { frames } = wave.peaks;
+  const top = rulersOf(beats);
   const scale = useMemo<WaveScale>(() => {
     const length = span.to - span.from;
     return {
       width: size.width,
-      height: Math.max(1, size.height - RULER - OVERVIEW),
+      height: Math.max(1, size.height - top - OVERVIEW),
       x: (frame) => ((frame - span.from) / length) * size.width,
       frame: (x) => span.from + (x / Math.max(1, size.width)) * length,
     };
-  }, [span, size]);
+  }, [span, size, top]);
 
   const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
+      drawRuler(pen, width, span, rate, colours);
       if (beats) drawBeats(pen, width, height, span, rate, colours, beats);
-      else drawRuler(pen, width, span, rate, colours);
       pen.save();
-      pen.translate(0, RULER);
+      pen.translate(0, top);
       under?.(pen, scale, colours);
-      drawWave(pen, width, height - RULER, span, wave, colours, gain);
+      drawWave(pen, width, height - top, span, wave, colours, gain);
       over?.(pen, scale, colours);
       pen.restore();
     },
-    [span, rate, wave, under, over, scale, gain, beats],
+    [span, rate, wave, under, over, scale, gain, beats, top],
   );
 
   const wheel = (event: WheelEvent) => {
@@ -124,7 +125,7 @@ export function WaveView({
         }}
       >
         <Drawing draw={draw} label={label} className="h-full w-full" />
-        <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: RULER }}>
+        <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
           {children?.(scale)}
           <Playhead sha={sha} scale={scale} span={span} frames={frames} onSpan={onSpan} />
         </div>

@@ -4,13 +4,16 @@ import { rulerStep, type Span } from "./wave-span";
 /** Height of a ruler in pixels. */
 export const RULER = 18;
 
+/** Height of all rulers of a wave: the seconds, and under them the beats where there are any. */
+export const rulersOf = (beats: Beats | null | undefined): number => (beats ? 2 * RULER : RULER);
+
 /** A tempo, and the second at which the first bar begins. */
 export interface Beats {
   readonly tempo: number;
   readonly origin: number;
 }
 
-/** A ruler in bars of four beats and beats, with thin lines through the wave: as many as there is room for. */
+/** A ruler in bars of four beats and beats, under the seconds, with thin lines through the wave: as many as there is room for. */
 export function drawBeats(
   pen: CanvasRenderingContext2D,
   width: number,
@@ -23,6 +26,7 @@ export function drawBeats(
   const beat = (60 / tempo) * rate;
   const pixels = (beat / (span.to - span.from)) * width;
   // Every beat where there is room, else every bar, then every four, sixteen, … bars.
+  const end = 2 * RULER;
   let every = 1;
   while (pixels * every < 34) every *= 4;
   pen.font = '10.5px "Spline Sans Mono Variable", monospace';
@@ -31,17 +35,17 @@ export function drawBeats(
     if (x > width) return;
     pen.strokeStyle = colours["rule-strong"];
     pen.beginPath();
-    pen.moveTo(x, n % 4 === 0 ? RULER - 8 : RULER - 5);
-    pen.lineTo(x, RULER);
+    pen.moveTo(x, n % 4 === 0 ? end - 8 : end - 5);
+    pen.lineTo(x, end);
     pen.stroke();
     pen.strokeStyle = colours.rule;
     pen.beginPath();
-    pen.moveTo(x, RULER);
+    pen.moveTo(x, end);
     pen.lineTo(x, height);
     pen.stroke();
     const bar = Math.floor(n / 4) + (n < 0 ? 0 : 1);
     pen.fillStyle = colours["ink-faint"];
-    pen.fillText(every >= 4 ? `${bar}` : `${bar}.${(((n % 4) + 4) % 4) + 1}`, x + 4, RULER - 6);
+    pen.fillText(every >= 4 ? `${bar}` : `${bar}.${(((n % 4) + 4) % 4) + 1}`, x + 4, end - 6);
   }
 }
 

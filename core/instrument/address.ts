@@ -1,5 +1,6 @@
 import { amountRange, type NumberParam, type ParamSpec, type ParamValue, unitSpec } from "../params";
 import type { Instrument, Layer, Route, Unit } from "./instrument";
+import { listSources } from "./sources";
 
 /** A parameter found in a document. */
 export interface FoundParam {
@@ -59,7 +60,7 @@ function unitParam(
 }
 
 /** A route's amount as a parameter: in the unit in which its target is modulated, so that routes can move it too. */
-function amountParam(route: Route, target: FoundParam): FoundParam | null {
+function amountParam(route: Route, target: FoundParam, source: string): FoundParam | null {
   if (target.spec.type !== "number" || target.spec.mod === "none") return null;
   const most = amountRange(target.spec);
   const spec: NumberParam = {
@@ -81,19 +82,39 @@ function amountParam(route: Route, target: FoundParam): FoundParam | null {
     layer: target.layer,
     perVoice: target.perVoice,
     value: route.amount,
-    label: `Amount of route to ${target.label}`,
+    label: `Amount of ${source} to ${target.label}`,
   };
+}
+
+/** What each route comes from, numbered where several of one source lead to one target, so that no two amounts have one name. */
+function namesOfSources(instrument: Instrument): Map<string, string> {
+  const labels = new Map(listSources(instrument).map((s) => [s.id, s.label]));
+  const times = new Map<string, number>();
+  return new Map(
+    instrument.routes.map((route) => {
+      const pair = `${route.source}\n${route.target}`;
+      const n = (times.get(pair) ?? 0) + 1;
+      times.set(pair, n);
+      const label = labels.get(route.source) ?? "a source that is gone";
+      return [route.id, n > 1 ? `${label} (${n})` : label];
+    }),
+  );
 }
 
 /** Routes that may lead to one another's amounts in a row; a longer row, or a ring, leads nowhere. */
 const MOST_IN_A_ROW = 8;
 
 /** The parameter that a route moves: of a unit, or another route's amount. */
-function targetOf(instrument: Instrument, route: Route, depth = 0): FoundParam | null {
+function targetOf(
+  instrument: Instrument,
+  route: Route,
+  names: ReadonlyMap<string, string>,
+  depth = 0,
+): FoundParam | null {
   if (!route.target.startsWith("routes/")) return findUnitParam(instrument, route.target);
   const other = instrument.routes.find((r) => `routes/${r.id}/amount` === route.target);
-  const target = other && depth < MOST_IN_A_ROW ? targetOf(instrument, other, depth + 1) : null;
-  return other && target ? amountParam(other, target) : null;
+  const target = other && depth < MOST_IN_A_ROW ? targetOf(instrument, other, names, depth + 1) : null;
+  return other && target ? amountParam(other, target, names.get(other.id) ?? "") : null;
 }
 
 /** Every parameter of a document, the routes' amounts included. */
@@ -102,9 +123,12 @@ export function listParams(instrument: Instrument): FoundParam[] {
     unitSpec(at.unit.kind).params.map((spec) => unitParam(instrument, at, spec)),
   );
   const byAddress = new Map(params.map((p) => [p.address, p]));
+  const names = namesOfSources(instrument);
   for (const route of instrument.routes) {
-    const target = route.target.startsWith("routes/") ? targetOf(instrument, route) : byAddress.get(route.target);
-    const amount = target ? amountParam(route, target) : null;
+    const target = route.target.startsWith("routes/")
+      ? targetOf(instrument, route, names)
+      : byAddress.get(route.target);
+    const amount = target ? amountParam(route, target, names.get(route.id) ?? "") : null;
     if (amount) params.push(amount);
   }
   return params;
@@ -127,8 +151,9 @@ export function findParam(instrument: Instrument, address: string): FoundParam |
   const route = /^routes\/([^/]+)\/amount$/.exec(address);
   if (!route) return findUnitParam(instrument, address);
   const found = instrument.routes.find((r) => r.id === route[1]);
-  const target = found ? targetOf(instrument, found) : null;
-  return found && target ? amountParam(found, target) : null;
+  const names = namesOfSources(instrument);
+  const target = found ? targetOf(instrument, found, names) : null;
+  return found && target ? amountParam(found, target, names.get(found.id) ?? "") : null;
 }
 
 /** The document with the unit at an address changed; misuse (no such unit) throws RangeError. */

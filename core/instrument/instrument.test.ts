@@ -241,6 +241,21 @@ describe("edits", () => {
     expect(doc.face.items[0]?.bind).toBeNull();
   });
 
+  test("no two amounts of routes have one name in the list of targets", () => {
+    const target = "layers/main/source/fine";
+    const doc = together(
+      "",
+      ["velocity", "wheel", "wheel", "macros/macro1"].map((source, i) =>
+        addRoute({ id: `r${i}`, source, target, amount: 20, on: true }),
+      ),
+    ).apply(newInstrument("test", "Test"));
+    const labels = listParams(doc).flatMap((p) => (p.address.startsWith("routes/") ? [p.label] : []));
+    expect(labels[0]).toMatch(/^Amount of Velocity to /);
+    expect(labels[2]).toMatch(/^Amount of Mod wheel \(2\) to /);
+    expect(new Set(labels).size).toBe(4);
+    expect(findParam(doc, "routes/r2/amount")?.label).toBe(labels[2]);
+  });
+
   test("nothing on the face can be moved off its page", () => {
     const doc = addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: null }).apply(
       newInstrument("test", "Test"),
