@@ -2,6 +2,7 @@ import { allocation } from "./allocation";
 import { capture } from "./capture";
 import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
+import { editCost } from "./edit-cost";
 import type { Figure } from "./figure";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
@@ -18,6 +19,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   allocation,
   timing,
   edit,
+  "edit-cost": editCost,
   load,
   pitch,
   onsets,

@@ -63,8 +63,10 @@ export async function storedDocument(page: Page): Promise<{ id: string; [key: st
     }
     const rest = (await part("rest")) as Rest;
     for (const layer of rest.layers) {
-      const zones = (await part(`zones/${layer.id}`)) as Record<string, unknown>;
-      for (const group of layer.groups) group.zones = zones[group.id];
+      for (const group of layer.groups) {
+        const names = Object.keys(head.parts).filter((name) => name.startsWith(`zones/${layer.id}/${group.id}/`));
+        group.zones = (await Promise.all(names.map(part))).flat();
+      }
     }
     const document = { ...rest, takes: await part("takes"), samples: await part("samples") };
     database.close();

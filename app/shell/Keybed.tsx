@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef, type WheelEvent } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
-import { listZones } from "../../core/instrument";
+import { byIdentity, listZones, type Zone } from "../../core/instrument";
 import { engine } from "../audio/engine";
 import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
 import { useInstrument } from "../state/use-session";
@@ -11,18 +11,25 @@ import { useSize } from "../widgets/use-size";
 const HEIGHT = 103;
 const BLACK = 62;
 
+const ANSWERS = 1;
+const ROOT = 2;
+
+/** For each key whether any zone answers it and whether it is a root, as a text, so that it stays the same while zones change otherwise. */
+const marksOf = byIdentity((zones: readonly Zone[]): string => {
+  const marks = new Uint8Array(128);
+  for (const { keyLow, keyHigh } of zones) for (let key = keyLow; key <= keyHigh; key++) marks[key] = ANSWERS;
+  for (const { root } of zones) marks[root] = (marks[root] as number) | ROOT;
+  return marks.join("");
+});
+
 /** The keyboard along the bottom: plays, shows which keys sound, where the roots are and what is held. Harder towards the edge. */
 export function Keybed() {
-  const instrument = useInstrument();
+  const marks = useInstrument((i) => marksOf(listZones(i)));
   const held = useStore(engine.store, (s) => s.held);
   const { keyLow, keyCount } = useView();
   const [box, { width }] = useSize<HTMLDivElement>();
   const playing = useRef<number | null>(null);
   const axis: KeyAxis = { low: keyLow, count: keyCount, width };
-  const zones = listZones(instrument);
-  const roots = new Set(zones.map((z) => z.root));
-  const answers = new Uint8Array(128);
-  for (const zone of zones) answers.fill(1, zone.keyLow, zone.keyHigh + 1);
 
   const play = (event: PointerEvent, starting: boolean) => {
     if (!starting && playing.current === null) return;
@@ -66,7 +73,8 @@ export function Keybed() {
           const x = keyX(axis, key);
           const w = keyX(axis, key + 1) - x;
           const black = isBlack(key);
-          const answer = answers[key] === 1;
+          const mark = Number(marks[key]);
+          const answer = (mark & ANSWERS) !== 0;
           const down = held.has(key);
           return (
             <g key={key}>
@@ -89,7 +97,7 @@ export function Keybed() {
                   opacity={answer || down ? 0.55 : 0.22}
                 />
               )}
-              {roots.has(key) && (
+              {(mark & ROOT) !== 0 && (
                 <path
                   d={`M${x + w / 2 - 4} 0h8l-4 7z`}
                   fill={black || down ? "var(--key-white)" : "var(--key-black)"}

@@ -1,5 +1,5 @@
 import { NavLink } from "react-router";
-import { useInstrument } from "../state/use-session";
+import { useInstrumentParts } from "../state/use-session";
 import { cx } from "../widgets/class-names";
 import { type Progress, STATIONS } from "./stations";
 
@@ -12,11 +12,17 @@ const WORDS: Record<Progress, string> = { empty: "empty", half: "begun", full: "
 
 /** The line with nine stops: how far each station is, and what it holds or doubts. */
 export function Rail() {
-  const instrument = useInstrument();
+  // As texts, so that the rail is drawn anew only when one of them is another.
+  const states = useInstrumentParts((i) =>
+    STATIONS.map((station) => {
+      const { text, progress } = station.state(i);
+      return `${progress}\n${text}`;
+    }),
+  );
   return (
     <nav aria-label="Stations" className="w-[150px] shrink-0 overflow-y-auto border-rule border-r pt-3.5 pl-3.5">
       {STATIONS.map((station, i) => {
-        const { text, progress } = station.state(instrument);
+        const [progress, text] = (states[i] ?? "empty\n").split("\n") as [Progress, string];
         return (
           <NavLink
             key={station.id}

@@ -21,8 +21,9 @@ const SAVED = { saved: "saved", saving: "saving …", failed: "not saved" } as c
 
 /** What is on screen at every station: name and state, undo, transport, meter. */
 export function TopBar() {
-  const instrument = useInstrument();
-  const history = useStore(session.store, (s) => s.history);
+  const name = useInstrument((i) => i.about.name);
+  const undoName = useStore(session.store, (s) => s.history?.undoName ?? null);
+  const redoName = useStore(session.store, (s) => s.history?.redoName ?? null);
   const saved = useStore(session.store, (s) => s.saved);
   const failure = useStore(session.store, (s) => s.failure);
   const playing = useStore(engine.store, (s) => s.playing);
@@ -37,7 +38,7 @@ export function TopBar() {
       </Hint>
       <input
         aria-label="Name of the instrument"
-        value={instrument.about.name}
+        value={name}
         maxLength={200}
         onChange={(event) => session.commit(changeAbout({ name: event.target.value }), "typing")}
         className="field-sizing-content min-w-16 max-w-[240px] rounded-m bg-transparent font-[650] font-display text-[19px] tracking-tight hover:bg-well"
@@ -57,12 +58,10 @@ export function TopBar() {
         <Button
           aria-label="Undo"
           hint={
-            history?.undoName
-              ? `Undo: ${history.undoName}`
-              : "Nothing to undo: steps last until the page is left; versions last longer"
+            undoName ? `Undo: ${undoName}` : "Nothing to undo: steps last until the page is left; versions last longer"
           }
           keys="Ctrl Z"
-          disabled={!history?.undoName}
+          disabled={!undoName}
           onClick={() => session.undo()}
           className="rounded-r-none"
         >
@@ -70,9 +69,9 @@ export function TopBar() {
         </Button>
         <Button
           aria-label="Redo"
-          hint={history?.redoName ? `Redo: ${history.redoName}` : "Nothing to redo"}
+          hint={redoName ? `Redo: ${redoName}` : "Nothing to redo"}
           keys="Ctrl Shift Z"
-          disabled={!history?.redoName}
+          disabled={!redoName}
           onClick={() => session.redo()}
           className="-ml-px rounded-l-none"
         >

@@ -13,7 +13,7 @@ const ago = (milliseconds: number): string =>
 
 /** The note trace: what happened to the last note, always. */
 export function TracePanel() {
-  const instrument = useInstrument();
+  const instrument = useInstrument((i) => i);
   const trace = useStore(engine.store, (s) => s.trace);
   const tracedAt = useStore(engine.store, (s) => s.tracedAt);
   const loading = useStore(engine.store, (s) => s.loaded < s.wanted);

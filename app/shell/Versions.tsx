@@ -15,7 +15,7 @@ import { dateText } from "../widgets/date-text";
 export function Versions() {
   const [open, setOpen] = useState(false);
   const chosen = useRef(false);
-  const { id } = useInstrument();
+  const id = useInstrument((i) => i.id);
   return (
     <Popover.Root
       open={open}

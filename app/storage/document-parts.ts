@@ -1,17 +1,23 @@
-import type { Instrument, Zone } from "../../core/instrument";
+import type { Group, Instrument, Zone } from "../../core/instrument";
 
-/** What is stored under keys of its own, so that an edit writes only what it changed: `takes`, `samples`, `zones/<layer>`, and `rest`. */
+/** What is stored under keys of its own, so that an edit writes only what it changed: `takes`, `samples`, `zones/<layer>/<group>/<n>`, and `rest`. */
 export type Parts = ReadonlyMap<string, unknown>;
 
-/** A layer's zones by group. */
-type ZonesOf = Readonly<Record<string, readonly Zone[]>>;
+type Layer = Instrument["layers"][number];
 
-const zonesOf = (layer: Instrument["layers"][number]): ZonesOf =>
-  Object.fromEntries(layer.groups.map((g) => [g.id, g.zones]));
+/** Zones that are stored together: an edit of one zone among thousands writes so many. */
+const TOGETHER = 256;
 
-const sameZones = (a: Instrument["layers"][number], b: Instrument["layers"][number]): boolean =>
-  a.groups.length === b.groups.length &&
-  a.groups.every((g, i) => g.id === b.groups[i]?.id && g.zones === b.groups[i]?.zones);
+const piecesOf = ({ zones }: Group): number => Math.ceil(zones.length / TOGETHER);
+const pieceOf = (zones: readonly Zone[], n: number): readonly Zone[] => zones.slice(n * TOGETHER, (n + 1) * TOGETHER);
+const pieceName = (layer: Layer, group: Group, n: number): string => `zones/${layer.id}/${group.id}/${n}`;
+
+function samePiece(a: readonly Zone[], b: readonly Zone[], n: number): boolean {
+  const end = Math.min((n + 1) * TOGETHER, a.length);
+  if (end !== Math.min((n + 1) * TOGETHER, b.length)) return false;
+  for (let i = n * TOGETHER; i < end; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
 
 /** The document without what lies in the other parts. */
 const restOf = (doc: Instrument): Instrument => ({
@@ -27,8 +33,13 @@ export function splitDocument(doc: Instrument, before: Instrument | null = null)
   if (doc.takes !== before?.takes) parts.set("takes", doc.takes);
   if (doc.samples !== before?.samples) parts.set("samples", doc.samples);
   for (const layer of doc.layers) {
-    const old = before?.layers.find((l) => l.id === layer.id);
-    if (!old || !sameZones(layer, old)) parts.set(`zones/${layer.id}`, zonesOf(layer));
+    const oldLayer = before?.layers.find((l) => l.id === layer.id);
+    for (const group of layer.groups) {
+      const old = oldLayer?.groups.find((g) => g.id === group.id)?.zones;
+      if (old === group.zones) continue;
+      for (let n = 0; n < piecesOf(group); n++)
+        if (!old || !samePiece(group.zones, old, n)) parts.set(pieceName(layer, group, n), pieceOf(group.zones, n));
+    }
   }
   parts.set("rest", restOf(doc));
   return parts;
@@ -38,20 +49,31 @@ export function splitDocument(doc: Instrument, before: Instrument | null = null)
 export const partNames = (doc: Instrument): string[] => [
   "takes",
   "samples",
-  ...doc.layers.map((l) => `zones/${l.id}`),
+  ...doc.layers.flatMap((layer) =>
+    layer.groups.flatMap((group) => Array.from({ length: piecesOf(group) }, (_, n) => pieceName(layer, group, n))),
+  ),
   "rest",
 ];
 
 /** A document of its parts, as it was stored: it is yet to be migrated and checked. What isn't there is left out. */
 export function joinDocument(parts: Parts): unknown {
   const rest = parts.get("rest") as Instrument;
+  const zonesOf = (layer: Layer, group: Group): readonly Zone[] => {
+    // Before they were stored in pieces, all zones of a layer lay together.
+    const whole = parts.get(`zones/${layer.id}`) as Readonly<Record<string, readonly Zone[]>> | undefined;
+    if (whole) return whole[group.id] ?? [];
+    // A piece that is lost costs that piece.
+    const names = [...parts.keys()].filter((name) => name.startsWith(`zones/${layer.id}/${group.id}/`));
+    const at = (name: string) => Number(name.slice(name.lastIndexOf("/") + 1));
+    return names.sort((a, b) => at(a) - at(b)).flatMap((name) => (parts.get(name) ?? []) as readonly Zone[]);
+  };
   return {
     ...rest,
     takes: parts.get("takes") ?? [],
     samples: parts.get("samples") ?? [],
-    layers: rest.layers.map((layer) => {
-      const zones = (parts.get(`zones/${layer.id}`) ?? {}) as ZonesOf;
-      return { ...layer, groups: layer.groups.map((g) => ({ ...g, zones: zones[g.id] ?? [] })) };
-    }),
+    layers: rest.layers.map((layer) => ({
+      ...layer,
+      groups: layer.groups.map((g) => ({ ...g, zones: zonesOf(layer, g) })),
+    })),
   };
 }

@@ -48,9 +48,17 @@ const NAMES: readonly (keyof Colours)[] = [
   "on-spot",
 ];
 
-function readColours(element: Element): Colours {
-  const style = getComputedStyle(element);
-  return Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Colours;
+/** The colours as they are now, read once for each theme: asking for them makes the browser work out all styles. */
+let read: { readonly theme: string; readonly colours: Colours } | null = null;
+
+function coloursOf(element: Element): Colours {
+  const theme = `${document.documentElement.dataset.theme ?? ""} ${matchMedia("(prefers-color-scheme: dark)").matches}`;
+  if (read?.theme !== theme) {
+    const style = getComputedStyle(element);
+    const colours = Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Colours;
+    read = { theme, colours };
+  }
+  return read.colours;
 }
 
 export type Draw = (pen: CanvasRenderingContext2D, width: number, height: number, colours: Colours) => void;
@@ -74,11 +82,13 @@ export function Drawing({ draw, label, children, ...rest }: DrawingProps) {
     const paint = () => {
       if (!canvas.current) return;
       const scale = devicePixelRatio || 1;
-      canvas.current.width = Math.round(width * scale);
-      canvas.current.height = Math.round(height * scale);
+      const [across, down] = [Math.round(width * scale), Math.round(height * scale)];
+      // Setting its size gives a canvas new memory, also where it is the same.
+      if (canvas.current.width !== across) canvas.current.width = across;
+      if (canvas.current.height !== down) canvas.current.height = down;
       pen.setTransform(scale, 0, 0, scale, 0, 0);
       pen.clearRect(0, 0, width, height);
-      draw(pen, width, height, readColours(canvas.current));
+      draw(pen, width, height, coloursOf(canvas.current));
     };
     const frame = requestAnimationFrame(paint);
     const dark = matchMedia("(prefers-color-scheme: dark)");

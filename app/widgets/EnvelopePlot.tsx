@@ -1,10 +1,10 @@
-import { type PointerEvent, useCallback, useRef } from "react";
+import { memo, type PointerEvent, useCallback, useRef } from "react";
 import { bent } from "../../core/dsp";
 import { findParam, setParam } from "../../core/instrument";
 import type { NumberParam } from "../../core/params";
 import { newGesture } from "../state/gesture";
 import { session } from "../state/session";
-import { useInstrument } from "../state/use-session";
+import { useUnit } from "../state/use-session";
 import { type Draw, Drawing } from "./Drawing";
 import { useSize } from "./use-size";
 
@@ -34,12 +34,18 @@ export function corners({ delay, attack, hold, decay, sustain, release }: Times)
 }
 
 /** The envelope as the engine computes it, with its corners to drag. */
-export function EnvelopePlot({ address, className }: { address: string; className?: string }) {
-  const instrument = useInstrument();
+export const EnvelopePlot = memo(function EnvelopePlot({
+  address,
+  className,
+}: {
+  address: string;
+  className?: string;
+}) {
+  const params = useUnit(address)?.params;
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const drag = useRef<{ corner: "a" | "d" | "r"; gesture: string } | null>(null);
-  const read = (id: keyof Times) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
-  const bendOf = (id: string) => Number(findParam(instrument, `${address}/${id}`)?.value ?? 0);
+  const read = (id: keyof Times) => Number(params?.[id] ?? 0);
+  const bendOf = (id: string) => Number(params?.[id] ?? 0);
   const times: Times = {
     delay: read("delay"),
     hold: read("hold"),
@@ -137,4 +143,4 @@ export function EnvelopePlot({ address, className }: { address: string; classNam
       {handle("r", "Release", c.r, 1)}
     </div>
   );
-}
+});

@@ -1,5 +1,6 @@
+import { memo } from "react";
 import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
-import { findParam, setParam } from "../../core/instrument";
+import { setParam } from "../../core/instrument";
 import {
   formatValue,
   modulated,
@@ -10,7 +11,7 @@ import {
   valueAt,
 } from "../../core/params";
 import { session } from "../state/session";
-import { useInstrument } from "../state/use-session";
+import { useInstrumentParts, useParam } from "../state/use-session";
 import { Hint } from "./Button";
 import { Choice } from "./Choice";
 import { Scale } from "./Scale";
@@ -76,9 +77,9 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
 }
 
 /** The control of a parameter of the document, by its address. */
-export function ParamControl({ address, label }: { address: string; label?: string }) {
-  const instrument = useInstrument();
-  const found = findParam(instrument, address);
+export const ParamControl = memo(function ParamControl({ address, label }: { address: string; label?: string }) {
+  const found = useParam(address);
+  const moved = useInstrumentParts((i) => reachOfRoutes(i, address));
   if (!found) return null;
   return (
     <SpecControl
@@ -86,12 +87,14 @@ export function ParamControl({ address, label }: { address: string; label?: stri
       value={found.value}
       label={label ?? found.spec.label}
       name={found.label}
-      set={(next, gesture) => session.commit(setParam(instrument, address, next), gesture)}
-      moved={reachOfRoutes(instrument, address)}
+      set={(next, gesture) =>
+        session.instrument && session.commit(setParam(session.instrument, address, next), gesture)
+      }
+      moved={moved}
       idle={found.unit && idleReason(found.unit, found.spec.id)}
     />
   );
-}
+});
 
 /** The stretch of a control's travel that its routes can reach. */
 function reachOf(spec: NumberParam, value: number, { low, high }: Range): [number, number] {

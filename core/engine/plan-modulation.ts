@@ -170,7 +170,7 @@ export class ModulationPlanner {
   layerProgram(layer: Layer): Step[] {
     const walk = new Walk(this, true, layer);
     for (const [slot, { layer: own, address }] of this.params.entries()) {
-      if (own === layer && this.perVoiceSlots.has(slot) && !address.startsWith("routes/")) walk.slot(slot);
+      if (own === layer.id && this.perVoiceSlots.has(slot) && !address.startsWith("routes/")) walk.slot(slot);
     }
     walk.amp();
     return walk.steps;

@@ -1,5 +1,6 @@
 import { amountRange, type NumberParam, type ParamSpec, type ParamValue, unitSpec } from "../params";
-import type { Instrument, Layer, Route, Unit } from "./instrument";
+import { byIdentity } from "./by-identity";
+import type { Instrument, Route, Unit } from "./instrument";
 import { listSources } from "./sources";
 
 /** A parameter found in a document. */
@@ -10,64 +11,87 @@ export interface FoundParam {
   readonly unit: Unit | null;
   /** Whether each note has a value of its own, or all share one. */
   readonly perVoice: boolean;
-  /** The layer whose voices it belongs to; null where it is one for the whole instrument. */
-  readonly layer: Layer | null;
+  /** Id of the layer whose voices it belongs to; null where it is one for the whole instrument. */
+  readonly layer: string | null;
   readonly value: ParamValue;
   /** Unit and parameter, for people: `Filter cutoff`. */
   readonly label: string;
 }
 
-/** Every unit of a document with its address. */
-export function listUnits(instrument: Instrument): { address: string; unit: Unit; layer: Layer | null }[] {
-  const units: { address: string; unit: Unit; layer: Layer | null }[] = [];
-  for (const layer of instrument.layers) {
-    const at = `layers/${layer.id}`;
-    units.push({ address: `${at}/source`, unit: layer.source, layer });
-    for (const group of layer.groups) units.push({ address: `${at}/groups/${group.id}`, unit: group.settings, layer });
-    for (const stage of layer.stages) units.push({ address: `${at}/stages/${stage.id}`, unit: stage, layer });
-    units.push({ address: `${at}/amp`, unit: layer.amp, layer }, { address: `${at}/strip`, unit: layer.strip, layer });
-  }
-  for (const list of ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const) {
-    for (const unit of instrument[list]) units.push({ address: `${list}/${unit.id}`, unit, layer: null });
-  }
-  units.push({ address: "play", unit: instrument.play, layer: null });
-  return units;
+/** A unit where it stands: its address, and the layer that it belongs to, whose name goes before its own where there are several. */
+interface PlacedUnit {
+  readonly address: string;
+  readonly unit: Unit;
+  readonly layer: string | null;
+  readonly prefix: string;
 }
 
-function labelOf(instrument: Instrument, unit: Unit, spec: ParamSpec, layer: Layer | null): string {
-  if (unit.kind === "macro") return unit.name;
-  const own = `${unit.name} ${spec.label.toLowerCase()}`;
-  return layer && instrument.layers.length > 1 ? `${layer.name}: ${own}` : own;
+/** Every unit of a document with its address. */
+export function listUnits({ layers, ...instrument }: Instrument): PlacedUnit[] {
+  const units: PlacedUnit[] = [];
+  for (const { id: layer, name, source, groups, stages, amp, strip } of layers) {
+    const prefix = layers.length > 1 ? `${name}: ` : "";
+    const put = (place: string, unit: Unit) => units.push({ address: `layers/${layer}/${place}`, unit, layer, prefix });
+    put("source", source);
+    for (const group of groups) put(`groups/${group.id}`, group.settings);
+    for (const stage of stages) put(`stages/${stage.id}`, stage);
+    put("amp", amp);
+    put("strip", strip);
+  }
+  for (const list of ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const) {
+    for (const unit of instrument[list]) units.push({ address: `${list}/${unit.id}`, unit, layer: null, prefix: "" });
+  }
+  units.push({ address: "play", unit: instrument.play, layer: null, prefix: "" });
+  return units;
 }
 
 const hasOwnInEachNote = (unit: Unit): boolean =>
   unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.scope === "note");
 
-function unitParam(
-  instrument: Instrument,
-  { address, unit, layer }: { address: string; unit: Unit; layer: Layer | null },
-  spec: ParamSpec,
-): FoundParam {
-  return {
+const makeParams = ({ address, unit, layer, prefix }: PlacedUnit): readonly FoundParam[] =>
+  unitSpec(unit.kind).params.map((spec) => ({
     address: `${address}/${spec.id}`,
     spec,
     unit,
     layer,
     perVoice: layer !== null || hasOwnInEachNote(unit),
     value: unit.params[spec.id] ?? spec.default,
-    label: labelOf(instrument, unit, spec, layer),
-  };
+    label: unit.kind === "macro" ? unit.name : `${prefix}${unit.name} ${spec.label.toLowerCase()}`,
+  }));
+
+/** The parameters of each unit, and where it stood when they were listed. */
+const listed = new WeakMap<Unit, { readonly at: PlacedUnit; readonly params: readonly FoundParam[] }>();
+
+function paramsOf(at: PlacedUnit): readonly FoundParam[] {
+  const known = listed.get(at.unit);
+  if (known?.at.address === at.address && known.at.prefix === at.prefix) return known.params;
+  const params = makeParams(at);
+  listed.set(at.unit, { at, params });
+  return params;
 }
 
 /** A route's amount as a parameter: in the unit in which its target is modulated, so that routes can move it too. */
 function amountParam(route: Route, target: FoundParam, source: string): FoundParam | null {
   if (target.spec.type !== "number" || target.spec.mod === "none") return null;
-  const most = amountRange(target.spec);
+  const known = amounts.get(route);
+  if (known?.target === target && known.source === source) return known.param;
+  const param = makeAmount(route, target, target.spec, source);
+  amounts.set(route, { target, source, param });
+  return param;
+}
+
+const amounts = new WeakMap<
+  Route,
+  { readonly target: FoundParam; readonly source: string; readonly param: FoundParam }
+>();
+
+function makeAmount(route: Route, target: FoundParam, moved: NumberParam, source: string): FoundParam {
+  const most = amountRange(moved);
   const spec: NumberParam = {
     type: "number",
     id: "amount",
     label: "Amount",
-    unit: target.spec.mod === "octaves" ? "octaves" : target.spec.unit,
+    unit: moved.mod === "octaves" ? "octaves" : moved.unit,
     min: -most,
     max: most,
     default: 0,
@@ -104,57 +128,45 @@ function namesOfSources(instrument: Instrument): Map<string, string> {
 /** Routes that may lead to one another's amounts in a row; a longer row, or a ring, leads nowhere. */
 const MOST_IN_A_ROW = 8;
 
-/** The parameter that a route moves: of a unit, or another route's amount. */
-function targetOf(
-  instrument: Instrument,
-  route: Route,
-  names: ReadonlyMap<string, string>,
-  depth = 0,
-): FoundParam | null {
-  if (!route.target.startsWith("routes/")) return findUnitParam(instrument, route.target);
-  const other = instrument.routes.find((r) => `routes/${r.id}/amount` === route.target);
-  const target = other && depth < MOST_IN_A_ROW ? targetOf(instrument, other, names, depth + 1) : null;
-  return other && target ? amountParam(other, target, names.get(other.id) ?? "") : null;
+interface Params {
+  readonly list: readonly FoundParam[];
+  readonly byAddress: ReadonlyMap<string, FoundParam>;
 }
 
-/** Every parameter of a document, the routes' amounts included. */
-export function listParams(instrument: Instrument): FoundParam[] {
-  const params = listUnits(instrument).flatMap((at) =>
-    unitSpec(at.unit.kind).params.map((spec) => unitParam(instrument, at, spec)),
-  );
-  const byAddress = new Map(params.map((p) => [p.address, p]));
+const paramsOfInstrument = byIdentity((instrument: Instrument): Params => {
+  const units = listUnits(instrument).flatMap(paramsOf);
+  const byAddress = new Map(units.map((p) => [p.address, p]));
   const names = namesOfSources(instrument);
-  for (const route of instrument.routes) {
-    const target = route.target.startsWith("routes/")
-      ? targetOf(instrument, route, names)
-      : byAddress.get(route.target);
-    const amount = target ? amountParam(route, target, names.get(route.id) ?? "") : null;
-    if (amount) params.push(amount);
-  }
-  return params;
-}
+  const byAmount = new Map(instrument.routes.map((r) => [`routes/${r.id}/amount`, r]));
+  /** The parameter that a route moves: of a unit, or another route's amount. */
+  const targetOf = (route: Route, depth = 0): FoundParam | null => {
+    const other = byAmount.get(route.target);
+    if (!other) return byAddress.get(route.target) ?? null;
+    const target = depth < MOST_IN_A_ROW ? targetOf(other, depth + 1) : null;
+    return target && amountParam(other, target, names.get(other.id) ?? "");
+  };
+  const found = instrument.routes.flatMap((route) => {
+    const target = targetOf(route);
+    return (target && amountParam(route, target, names.get(route.id) ?? "")) ?? [];
+  });
+  const list = [...units, ...found];
+  return { list, byAddress: new Map(list.map((p) => [p.address, p])) };
+});
 
-function findUnitParam(instrument: Instrument, address: string): FoundParam | null {
-  const cut = address.lastIndexOf("/");
-  const unitAddress = address.slice(0, cut);
-  const id = address.slice(cut + 1);
-  for (const at of listUnits(instrument)) {
-    if (at.address !== unitAddress) continue;
-    const spec = unitSpec(at.unit.kind).params.find((p) => p.id === id);
-    return spec ? unitParam(instrument, at, spec) : null;
-  }
-  return null;
-}
+/** Every parameter of a document, the routes' amounts included; those of units that are as before are the very same objects. */
+export const listParams = (instrument: Instrument): readonly FoundParam[] => paramsOfInstrument(instrument).list;
 
 /** The parameter at an address; null where there is none. */
-export function findParam(instrument: Instrument, address: string): FoundParam | null {
-  const route = /^routes\/([^/]+)\/amount$/.exec(address);
-  if (!route) return findUnitParam(instrument, address);
-  const found = instrument.routes.find((r) => r.id === route[1]);
-  const names = namesOfSources(instrument);
-  const target = found ? targetOf(instrument, found, names) : null;
-  return found && target ? amountParam(found, target, names.get(found.id) ?? "") : null;
-}
+export const findParam = (instrument: Instrument, address: string): FoundParam | null =>
+  paramsOfInstrument(instrument).byAddress.get(address) ?? null;
+
+const unitsByAddress = byIdentity(
+  (instrument: Instrument) => new Map(listUnits(instrument).map(({ address, unit }) => [address, unit])),
+);
+
+/** The unit at an address; null where there is none. */
+export const findUnit = (instrument: Instrument, address: string): Unit | null =>
+  unitsByAddress(instrument).get(address) ?? null;
 
 /** The document with the unit at an address changed; misuse (no such unit) throws RangeError. */
 export function changeUnit(instrument: Instrument, address: string, change: (unit: Unit) => Unit): Instrument {

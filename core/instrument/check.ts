@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { deadReferences, withoutDead } from "./dead-references";
+import { deadReferences, namesTheSame, withoutDead } from "./dead-references";
 import { documentShape, MOST_ZONES } from "./document-shape";
 import type { Edit } from "./edit";
 import type { Group, Instrument, Zone } from "./instrument";
@@ -22,11 +22,23 @@ export const faultText = ({ path, problem }: Pick<Fault, "path" | "problem">): s
 
 const allZones = (doc: Instrument): Zone[] => doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones));
 
-/** Whether a document has no zones but those that another has, each list of them once, and the same samples. */
+/** Whether a document's zones are those of another, place for place, with the same ids and samples, so that what holds of all of them together still holds. */
 function sameZones(doc: Instrument, before: Instrument): boolean {
-  if (doc.samples !== before.samples) return false;
-  const left = new Set(before.layers.flatMap((l) => l.groups.map((g) => g.zones)));
-  return doc.layers.every((l) => l.groups.every((g) => left.delete(g.zones)));
+  if (doc.samples !== before.samples || doc.layers.length !== before.layers.length) return false;
+  return doc.layers.every((layer, l) => {
+    const old = before.layers[l]?.groups ?? [];
+    return layer.groups.length === old.length && layer.groups.every((g, i) => sameIds(g.zones, old[i]?.zones ?? []));
+  });
+}
+
+function sameIds(zones: readonly Zone[], before: readonly Zone[]): boolean {
+  if (zones === before) return true;
+  if (zones.length !== before.length) return false;
+  for (let i = 0; i < zones.length; i++) {
+    const [zone, old] = [zones[i] as Zone, before[i] as Zone];
+    if (zone !== old && (zone.id !== old.id || zone.sample !== old.sample)) return false;
+  }
+  return true;
 }
 
 /** What zones must be besides each being right: with a sample that is there, an id of their own, and not too many. */
@@ -94,12 +106,13 @@ export function settleEdit(
   if (after === before) return { instrument: before, refused: [] };
   // What was part of a document already is frozen, and was settled then.
   const settler = new Settler(Object.isFrozen, true);
-  const settled = settler.settle(documentShape, after);
+  const settled = settler.settle(documentShape, after, before);
   if (settled === GONE) return { instrument: before, refused: settler.faults.filter((f) => f.loses) };
   const doc = settled as Instrument;
   const whole = sameZones(doc, before) ? doc : settleZones(doc, settler);
   const refused = settler.faults.filter((f) => f.loses);
-  return { instrument: refused.length > 0 ? before : withoutDead(whole), refused };
+  if (refused.length > 0) return { instrument: before, refused };
+  return { instrument: namesTheSame(whole, before) ? whole : withoutDead(whole), refused };
 }
 
 /** A field of the document as Yup sees it: its shape decides. Yup's own tests of each value took 3 ms a zone. */

@@ -1,5 +1,5 @@
 import { listParams } from "./address";
-import type { FaceItem, Instrument, Layer, Route } from "./instrument";
+import type { FaceItem, Instrument, Layer, Route, Zone } from "./instrument";
 import { controllerOf, SOURCES } from "./sources";
 
 /** Something in a document that names what isn't there. */
@@ -74,6 +74,40 @@ const same = <T>(list: readonly T[], other: readonly T[]): boolean =>
 function mapped<T>(list: readonly T[], change: (member: T) => T | null): readonly T[] {
   const next = list.flatMap((member) => change(member) ?? []);
   return same(list, next) ? list : next;
+}
+
+const sameIds = (a: readonly { readonly id: string }[], b: readonly { readonly id: string }[]): boolean =>
+  a === b || (a.length === b.length && a.every((unit, i) => unit.id === b[i]?.id));
+
+function sameMics(zones: readonly Zone[], before: readonly Zone[]): boolean {
+  if (zones === before) return true;
+  if (zones.length !== before.length) return false;
+  for (let i = 0; i < zones.length; i++) if (zones[i] !== before[i] && zones[i]?.mic !== before[i]?.mic) return false;
+  return true;
+}
+
+/** Whether a document has the same names in it and names the same things as one in which nothing dead was named: then nothing is dead in it either. A quick look, which may miss that they are the same. */
+export function namesTheSame(doc: Instrument, before: Instrument): boolean {
+  if (doc.routes !== before.routes || doc.face.items !== before.face.items || doc.samples !== before.samples)
+    return false;
+  const lists = ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const;
+  if (!lists.every((list) => sameIds(doc[list], before[list]))) return false;
+  if (!doc.effects.every((unit, i) => unit.sample === before.effects[i]?.sample)) return false;
+  // Another kind of unit has other parameters.
+  if (!lists.every((list) => doc[list].every((unit, i) => unit.kind === before[list][i]?.kind))) return false;
+  if (!sameIds(doc.layers, before.layers)) return false;
+  return doc.layers.every((layer, l) => {
+    const old = before.layers[l];
+    if (layer === old) return true;
+    return (
+      old !== undefined &&
+      layer.set === old.set &&
+      sameIds(layer.stages, old.stages) &&
+      layer.stages.every((unit, i) => unit.kind === old.stages[i]?.kind) &&
+      sameIds(layer.groups, old.groups) &&
+      layer.groups.every((g, i) => sameMics(g.zones, old.groups[i]?.zones ?? []))
+    );
+  });
 }
 
 /**

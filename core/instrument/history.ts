@@ -76,7 +76,10 @@ export class History {
 function isSame(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  if (Array.isArray(a) || Array.isArray(b)) {
+    if (!Array.isArray(a) || !Array.isArray(b) || a.length !== b.length) return false;
+    return a.every((part, i) => isSame(part, b[i]));
+  }
   const keys = Object.keys(a);
   return (
     keys.length === Object.keys(b).length &&

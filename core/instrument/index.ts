@@ -1,5 +1,6 @@
 export { changeAbout, changeRules, together } from "./about-edits";
-export { changeUnit, type FoundParam, findParam, listParams, listUnits } from "./address";
+export { changeUnit, type FoundParam, findParam, findUnit, listParams, listUnits } from "./address";
+export { byIdentity } from "./by-identity";
 export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {

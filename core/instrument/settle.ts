@@ -71,8 +71,8 @@ export class Settler {
     private readonly complete = false,
   ) {}
 
-  /** The value put right; GONE where nothing can stand for it. */
-  settle(shape: Shape, value: unknown): unknown {
+  /** The value put right; GONE where nothing can stand for it. `before`: what stood there, settled, so that members of lists that are still there are not looked at again. */
+  settle(shape: Shape, value: unknown, before?: unknown): unknown {
     if (typeof value === "object" && value !== null && this.trusted(value)) return value;
     switch (shape.type) {
       case "number":
@@ -93,22 +93,22 @@ export class Settler {
       case "maybe": {
         if (value === null) return null;
         if (value === undefined) return this.standIn(shape, value);
-        const settled = this.settle(shape.of, value);
+        const settled = this.settle(shape.of, value, before);
         return settled === GONE ? null : settled;
       }
       case "list":
-        return this.list(shape, value);
+        return this.list(shape, value, before);
       case "object":
-        return isObject(value) ? this.object(shape, value) : this.standIn(shape, value);
+        return isObject(value) ? this.object(shape, value, before) : this.standIn(shape, value);
       case "unit":
         return this.unit(shape, value);
     }
   }
 
   /** Settles what lies one step further in. */
-  at(step: string | number, shape: Shape, value: unknown): unknown {
+  at(step: string | number, shape: Shape, value: unknown, before?: unknown): unknown {
     this.place.push(step);
-    const settled = this.settle(shape, value);
+    const settled = this.settle(shape, value, before);
     this.place.pop();
     return settled;
   }
@@ -150,8 +150,9 @@ export class Settler {
     return settled;
   }
 
-  private list(shape: ListShape, value: unknown): unknown {
+  private list(shape: ListShape, value: unknown, before: unknown): unknown {
     if (!Array.isArray(value)) return this.standIn(shape, value);
+    if (Array.isArray(before) && keepsKeys(shape, value, before)) return this.changed(shape, value, before);
     let items: readonly unknown[] = value;
     if (items.length > shape.most) {
       this.report(
@@ -176,6 +177,22 @@ export class Settler {
     if (settled.length < shape.least) return this.standIn(shape, value);
     const rest = same ? value : settled;
     return this.byRule(shape, rest);
+  }
+
+  /** A list whose members are those of before, each in its place: only what differs is looked at. */
+  private changed(shape: ListShape, value: readonly unknown[], before: readonly unknown[]): unknown {
+    let settled: unknown[] | null = null;
+    for (let i = 0; i < value.length; i++) {
+      if (value[i] === before[i]) continue;
+      const item = this.at(i, shape.of, value[i], before[i]);
+      if (item === value[i]) continue;
+      settled ??= [...value];
+      settled[i] = item;
+    }
+    return this.byRule(
+      shape,
+      settled?.some((item) => item === GONE) ? settled.filter((i) => i !== GONE) : (settled ?? value),
+    );
   }
 
   /** A member with an id that can be one and that no other has. */
@@ -211,10 +228,15 @@ export class Settler {
     return broken.settled;
   }
 
-  private object(shape: ObjectShape, value: Json): unknown {
+  private object(shape: ObjectShape, value: Json, before?: unknown): unknown {
     let settled: Record<string, unknown> | null = null;
     for (const field in shape.fields) {
-      const part = this.at(field, shape.fields[field] as Shape, Object.hasOwn(value, field) ? value[field] : undefined);
+      const part = this.at(
+        field,
+        shape.fields[field] as Shape,
+        Object.hasOwn(value, field) ? value[field] : undefined,
+        isObject(before) ? before[field] : undefined,
+      );
       if (part === GONE) return GONE;
       if (part === value[field] && Object.hasOwn(value, field)) continue;
       settled ??= this.known(shape.fields, value);
@@ -276,6 +298,17 @@ export class Settler {
     const missing = unitSpec(kind).params.filter((p) => !Object.hasOwn(params, p.id));
     return missing.length === 0 ? params : { ...params, ...Object.fromEntries(missing.map((p) => [p.id, p.default])) };
   }
+}
+
+/** Whether the members of a list are known by the same keys as those of another, place for place, so that none is there twice. */
+function keepsKeys({ key }: ListShape, value: readonly unknown[], before: readonly unknown[]): boolean {
+  if (value.length !== before.length) return false;
+  for (let i = 0; i < value.length; i++) {
+    const [item, old] = [value[i], before[i]];
+    if (item === old) continue;
+    if (key !== null && (!isObject(item) || !isObject(old) || item[key] !== old[key])) return false;
+  }
+  return true;
 }
 
 const shapeOfParam = (spec: ParamSpec): Shape =>

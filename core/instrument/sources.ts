@@ -1,3 +1,4 @@
+import { byIdentity } from "./by-identity";
 import type { Instrument } from "./instrument";
 
 /** A source of modulation: its name in routes, what people read, whether it also goes below zero, and if each voice has its own. */
@@ -55,8 +56,19 @@ export function controllerOf(source: string): number | null {
   return number < 128 ? number : null;
 }
 
-/** All sources of a document, in the order in which lists show them; of the controllers the usual ones and those in use. */
-export function listSources(instrument: Instrument): SourceSpec[] {
+/** All sources of a document, in the order in which lists show them; of the controllers the usual ones and those in use. The very same list as long as none is another. */
+export function listSources(instrument: Instrument): readonly SourceSpec[] {
+  const sources = sourcesOf(instrument);
+  const same =
+    sources.length === listed.length &&
+    sources.every((s, i) => s.id === listed[i]?.id && s.label === listed[i].label && s.perVoice === listed[i].perVoice);
+  if (!same) listed = sources;
+  return listed;
+}
+
+let listed: readonly SourceSpec[] = [];
+
+const sourcesOf = byIdentity((instrument: Instrument): readonly SourceSpec[] => {
   const used = instrument.routes.flatMap((r) => [controllerOf(r.source), controllerOf(r.scale ?? "")]);
   const controllers = [...new Set([...Object.keys(NAMED).map(Number), ...used.filter((n) => n !== null)])];
   return [
@@ -77,4 +89,4 @@ export function listSources(instrument: Instrument): SourceSpec[] {
         stepped: true,
       })),
   ];
-}
+});

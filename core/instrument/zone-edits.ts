@@ -1,12 +1,29 @@
+import { byIdentity } from "./by-identity";
 import type { Edit } from "./edit";
 import type { Instrument, Loop, Sample, Zone } from "./instrument";
 
-/** Every zone of a document, in order. */
-export const listZones = (instrument: Instrument): Zone[] =>
-  instrument.layers.flatMap((layer) => layer.groups.flatMap((group) => group.zones));
+let listed: { readonly lists: readonly (readonly Zone[])[]; readonly zones: readonly Zone[] } = {
+  lists: [],
+  zones: [],
+};
+
+const zonesOfLayers = byIdentity((layers: Instrument["layers"]): readonly Zone[] => {
+  const lists = layers.flatMap((layer) => layer.groups.map((group) => group.zones));
+  // An edit of something else leaves the zones what they were.
+  const same = lists.length === listed.lists.length && lists.every((list, i) => list === listed.lists[i]);
+  if (!same) listed = { lists, zones: lists.length === 1 ? (lists[0] ?? []) : lists.flat() };
+  return listed.zones;
+});
+
+/** Every zone of a document, in order; the very same list as long as no zone changes. */
+export const listZones = (instrument: Instrument): readonly Zone[] => zonesOfLayers(instrument.layers);
+
+const notesOf = byIdentity((samples: Instrument["samples"]): readonly Sample[] =>
+  samples.filter((s) => s.use === "note"),
+);
 
 /** The samples that are there to be played, impulses left aside. */
-export const listNotes = (instrument: Instrument): Sample[] => instrument.samples.filter((s) => s.use === "note");
+export const listNotes = (instrument: Instrument): readonly Sample[] => notesOf(instrument.samples);
 
 /** The content of every sample that a zone plays or an effect uses. */
 export const usedSamples = (instrument: Instrument): Set<string> =>
@@ -15,17 +32,33 @@ export const usedSamples = (instrument: Instrument): Set<string> =>
     ...instrument.effects.flatMap((u) => (u.sample === undefined ? [] : [u.sample])),
   ]);
 
-const mapZones = (doc: Instrument, change: (zone: Zone) => Zone | null): Instrument => ({
-  ...doc,
-  layers: doc.layers.map((layer) => ({
-    ...layer,
-    groups: layer.groups.map((group) => {
-      const zones = group.zones.flatMap((zone) => change(zone) ?? []);
-      const same = zones.length === group.zones.length && zones.every((zone, i) => zone === group.zones[i]);
-      return same ? group : { ...group, zones };
-    }),
-  })),
-});
+/** A list with some zones changed or left out (null); the very same list where nothing changes. */
+function changedZones(zones: readonly Zone[], change: (zone: Zone) => Zone | null): readonly Zone[] {
+  let next: Zone[] | null = null;
+  for (let i = 0; i < zones.length; i++) {
+    const zone = zones[i] as Zone;
+    const changed = change(zone);
+    if (changed === zone && next === null) continue;
+    next ??= zones.slice(0, i);
+    if (changed) next.push(changed);
+  }
+  return next ?? zones;
+}
+
+/** The document with some zones changed or left out; what has none of them stays the very same. */
+function mapZones(doc: Instrument, change: (zone: Zone) => Zone | null): Instrument {
+  let same = true;
+  const layers = doc.layers.map((layer) => {
+    const groups = layer.groups.map((group) => {
+      const zones = changedZones(group.zones, change);
+      return zones === group.zones ? group : { ...group, zones };
+    });
+    if (groups.every((group, i) => group === layer.groups[i])) return layer;
+    same = false;
+    return { ...layer, groups };
+  });
+  return same ? doc : { ...doc, layers };
+}
 
 /** A zone put in order: ranges within 0–127 (velocity 1–127) and not reversed, the loop inside the sound, its fade no longer than there is material. */
 export function settleZone(zone: Zone, frames: number): Zone {

@@ -24,7 +24,7 @@ import { useSearch } from "./use-search";
 
 /** Cut: from a take to samples. */
 export function CutStation() {
-  const { takes } = useInstrument();
+  const takes = useInstrument((i) => i.takes);
   const takeId = useView((v) => v.takeId);
   const navigate = useNavigate();
   const take = takes.find((t) => t.id === takeId) ?? takes[0] ?? null;

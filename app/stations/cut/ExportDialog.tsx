@@ -38,7 +38,7 @@ interface ExportDialogProps {
 
 /** Writes slices as files: into a folder where the browser can, else as one zip. */
 export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) {
-  const { naming } = useInstrument();
+  const naming = useInstrument((i) => i.naming);
   const [format, setFormat] = useState<string>("wav24");
   const names = namesOfSlices(naming, take, slices);
   const options = optionsOf(format);

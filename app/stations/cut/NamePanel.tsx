@@ -20,7 +20,7 @@ const PROBLEMS = {
 
 /** The pattern by which the kept slices are named, with every name that it gives. */
 export function NamePanel({ take }: { take: Take }) {
-  const { naming } = useInstrument();
+  const naming = useInstrument((i) => i.naming);
   const kept = useMemo(() => take.slices.filter((s) => s.keep), [take.slices]);
   const names = useMemo(() => proposeNames(naming, take, kept), [naming, take, kept]);
   const problems = names.filter((n) => n.problem !== "").length;

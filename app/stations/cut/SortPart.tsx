@@ -11,7 +11,7 @@ import { applySorting, correctDetune, detuneOf } from "./slice-edits";
 
 /** Sorting of the kept slices into notes, strengths and repeats, and their common detuning. */
 export function SortPart({ take }: { take: Take }) {
-  const { shots } = useInstrument();
+  const shots = useInstrument((i) => i.shots);
   const [list, setList] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);
   const kept = take.slices.filter((s) => s.keep);

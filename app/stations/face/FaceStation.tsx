@@ -25,7 +25,7 @@ import { FacePage } from "./FacePage";
 
 /** Face: what whoever plays the instrument sees and touches. */
 export function FaceStation() {
-  const instrument = useInstrument();
+  const instrument = useInstrument((i) => i);
   const [trying, setTrying] = useState(false);
   const selected = useView((v) => v.faceItem);
   const { face } = instrument;

@@ -32,10 +32,10 @@ const said = (done: Promise<unknown>): Promise<unknown> =>
 export function LibraryPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const open = useInstrument();
+  const openId = useInstrument((i) => i.id);
   const [filter, setFilter] = useState("");
   const entries = useQuery({
-    queryKey: [...KEY, open.id],
+    queryKey: [...KEY, openId],
     queryFn: async () => session.save().then(() => documentWorker().listInstruments()),
     staleTime: 0,
   });
@@ -142,13 +142,13 @@ export function LibraryPage() {
               key={entry.id}
               className={cx(
                 "grid grid-cols-[1fr_90px_80px_76px_150px_84px] items-center gap-3 border-rule border-b px-3.5",
-                entry.id === open.id && "bg-tint-cobalt",
+                entry.id === openId && "bg-tint-cobalt",
               )}
             >
               <button type="button" onClick={() => void show(entry.id)} className="min-w-0 py-2.5 text-left">
                 <b className="block truncate font-display font-semibold text-l">{entry.name}</b>
                 <span className="block truncate text-ink-soft">
-                  {entry.id === open.id ? "open now" : entry.maker || "no maker"}
+                  {entry.id === openId ? "open now" : entry.maker || "no maker"}
                 </span>
               </button>
               <span className="num text-right text-[12px]">{plural(entry.zones, "zone")}</span>
@@ -170,8 +170,8 @@ export function LibraryPage() {
                 <Button
                   look="quiet"
                   aria-label={`Delete ${entry.name}`}
-                  hint={entry.id === open.id ? "It is open: open another first" : "Delete"}
-                  disabled={entry.id === open.id}
+                  hint={entry.id === openId ? "It is open: open another first" : "Delete"}
+                  disabled={entry.id === openId}
                   className="px-1.5"
                   onClick={() => void said(remove(entry))}
                 >

@@ -32,10 +32,10 @@ const COURSES: Readonly<Record<LoopMode, string>> = {
 
 /** Loop: start, end and sustain loop of a zone. */
 export function LoopStation() {
-  const instrument = useInstrument();
   const navigate = useNavigate();
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = listZones(instrument);
+  const zones = useInstrument(listZones);
+  const samples = useInstrument((i) => i.samples);
   const zone = zones.find((z) => zoneIds.has(z.id)) ?? zones[0];
   if (!zone) {
     return (
@@ -49,17 +49,17 @@ export function LoopStation() {
       </Station>
     );
   }
-  return <LoopZone key={zone.id} zone={zone} zones={zones} instrument={instrument} />;
+  return <LoopZone key={zone.id} zone={zone} zones={zones} samples={samples} />;
 }
 
-function LoopZone({ zone, zones, instrument }: { zone: Zone; zones: readonly Zone[]; instrument: Instrument }) {
-  const sample = instrument.samples.find((s) => s.sha === zone.sample);
+function LoopZone({ zone, zones, samples }: { zone: Zone; zones: readonly Zone[]; samples: Instrument["samples"] }) {
+  const sample = samples.find((s) => s.sha === zone.sample);
   const wave = useWave(zone.sample, true);
   const rate = sample?.rate ?? 44100;
   const frames = sample?.frames ?? zone.end;
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
-  const names = new Map(instrument.samples.map((s) => [s.sha, s.name]));
+  const names = new Map(samples.map((s) => [s.sha, s.name]));
   const index = zones.indexOf(zone);
   const go = (by: number) => {
     const next = zones[(index + by + zones.length) % zones.length];

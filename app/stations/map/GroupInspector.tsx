@@ -46,7 +46,9 @@ const rename = (label: string, text: string, set: (name: string) => void) => (
 
 /** Layers, their groups and sets, and the microphones: what there is when no zone is selected. */
 export function Structure() {
-  const { layers, sets, mics } = useInstrument();
+  const layers = useInstrument((i) => i.layers);
+  const sets = useInstrument((i) => i.sets);
+  const mics = useInstrument((i) => i.mics);
   return (
     <>
       <h2 className="mb-2 font-display font-semibold text-l">Layers and groups</h2>
@@ -119,7 +121,7 @@ const Remove = ({ what, onClick, disabled }: { what: string; onClick: () => void
 );
 
 function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
-  const { sets } = useInstrument();
+  const sets = useInstrument((i) => i.sets);
   return (
     <Section
       title={plural(

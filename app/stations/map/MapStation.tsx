@@ -1,8 +1,10 @@
 import { useNavigate } from "react-router";
-import { listNotes, listZones } from "../../../core/instrument";
+import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
+import { mappedKeys } from "../../../core/mapping";
 import { Empty, Station } from "../../shell/Station";
 import { settleAxis } from "../../state/key-axis";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
+import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
@@ -11,19 +13,21 @@ import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
 
+const factsOf = byIdentity((zones: readonly Zone[]) => ({
+  roots: new Set(zones.map((z) => z.root)).size,
+  layers: new Set(zones.map((z) => z.velLow * 128 + z.velHigh)).size,
+  repeats: zones.reduce((most, z) => Math.max(most, z.repeat), 0),
+}));
+
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
-  const instrument = useInstrument();
-  const notes = listNotes(instrument);
+  const notes = useInstrument(listNotes);
   const navigate = useNavigate();
-  const zones = listZones(instrument);
-  const roots = new Set(zones.map((z) => z.root)).size;
-  const layers = new Set(zones.map((z) => `${z.velLow}-${z.velHigh}`)).size;
-  const repeats = Math.max(0, ...zones.map((z) => z.repeat));
+  const zones = useInstrument(listZones);
+  const { roots, layers, repeats } = factsOf(zones);
   const fit = () => {
-    const low = Math.min(...zones.map((z) => z.keyLow));
-    const high = Math.max(...zones.map((z) => z.keyHigh));
-    setView(settleAxis(low - 2, high - low + 5));
+    const keys = session.instrument && mappedKeys(session.instrument);
+    if (keys) setView(settleAxis(keys.low - 2, keys.high - keys.low + 5));
   };
   return (
     <Station

@@ -1,11 +1,19 @@
 import { Trash2 } from "lucide-react";
 import { useCallback } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
-import { changeZones, listZones, moveZones, removeZones, type Zone } from "../../../core/instrument";
+import {
+  byIdentity,
+  changeZones,
+  type Instrument,
+  listZones,
+  moveZones,
+  removeZones,
+  type Zone,
+} from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition, useWave } from "../../state/audio-queries";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
@@ -70,16 +78,20 @@ const LIMITS: Partial<Record<NumberField, [number, number]>> = {
   repeat: [1, 1000],
 };
 
+const samplesBySha = byIdentity((samples: Instrument["samples"]) => new Map(samples.map((s) => [s.sha, s])));
+
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
-  const instrument = useInstrument();
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = listZones(instrument).filter((z) => zoneIds.has(z.id));
+  const zones = useInstrumentParts((i) => listZones(i).filter((z) => zoneIds.has(z.id)));
+  const samples = useInstrument((i) => i.samples);
+  const mics = useInstrument((i) => i.mics);
+  const layers = useInstrument((i) => i.layers);
   const [first] = zones;
   if (!first) return <Structure />;
-  const names = new Map(instrument.samples.map((s) => [s.sha, s]));
+  const names = samplesBySha(samples);
   const sample = names.get(first.sample);
-  const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
+  const layer = layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
   const field = (id: NumberField, label: string, width = 58) => (
     <ZoneField key={id} id={id} label={label} width={width} zones={zones} />
@@ -145,12 +157,12 @@ export function ZoneInspector() {
             onChange={(oneShot) => session.commit(changeZones(zoneIds, "Set one-shot", (z) => ({ ...z, oneShot })))}
           />
         </Row>
-        {instrument.mics.length > 0 && (
+        {mics.length > 0 && (
           <Row label="Mic" help="The microphone that recorded it">
             <Choice
               label="Microphone"
               value={first.mic ?? "none"}
-              options={[{ id: "none", label: "none" }, ...instrument.mics.map((u) => ({ id: u.id, label: u.name }))]}
+              options={[{ id: "none", label: "none" }, ...mics.map((u) => ({ id: u.id, label: u.name }))]}
               onChange={(id) =>
                 session.commit(
                   changeZones(zoneIds, "Set microphone", (z) => ({ ...z, mic: id === "none" ? null : id })),
@@ -174,7 +186,7 @@ export function ZoneInspector() {
             <Choice
               label="Group"
               value={`${layer.id}/${group.id}`}
-              options={instrument.layers.flatMap((l) =>
+              options={layers.flatMap((l) =>
                 l.groups.map((g) => ({ id: `${l.id}/${g.id}`, label: `${l.name}: ${g.name}` })),
               )}
               onChange={(id) => {

@@ -3,7 +3,6 @@ import { type KeyAxis, keyX } from "../../state/key-axis";
 
 /** Zones of one place on the field: they differ only in their repeat. */
 export interface Stack {
-  readonly key: string;
   readonly zones: readonly Zone[];
   readonly x: number;
   readonly y: number;
@@ -25,19 +24,18 @@ export const velocityAt = (y: number, height: number): number =>
 
 /** Where each stack of zones lies on the field, in the order of the document. */
 export function layStacks(zones: readonly Zone[], axis: KeyAxis, height: number): Stack[] {
-  const stacks = new Map<string, Zone[]>();
+  const stacks = new Map<number, Zone[]>();
   for (const zone of zones) {
-    const key = `${zone.keyLow}-${zone.keyHigh}/${zone.velLow}-${zone.velHigh}`;
+    const key = ((zone.keyLow * 128 + zone.keyHigh) * 128 + zone.velLow) * 128 + zone.velHigh;
     const stack = stacks.get(key);
     if (stack) stack.push(zone);
     else stacks.set(key, [zone]);
   }
-  return [...stacks].map(([key, members]) => {
+  return [...stacks.values()].map((members) => {
     const [zone] = members as [Zone];
     const x = keyX(axis, zone.keyLow);
     const y = velocityY(zone.velHigh, height);
     return {
-      key,
       zones: members.sort((a, b) => a.repeat - b.repeat),
       x,
       y,

@@ -1,13 +1,13 @@
 import { Plus, Trash2 } from "lucide-react";
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import { routeProblem } from "../../../core/engine";
 import {
   addRoute,
   addUnit,
+  byIdentity,
   changeRoute,
-  type FoundParam,
+  type Instrument,
   listParams,
-  listSources,
   newUnit,
   type Route,
   removeRoute,
@@ -19,7 +19,7 @@ import { amountRange, formatAmount, type NumberParam, parseAmount } from "../../
 import { Station } from "../../shell/Station";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { useInstrument, useInstrumentParts, useParam, useSources } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { ParamControl, Section } from "../../widgets/ParamControl";
@@ -32,13 +32,11 @@ import { RouteDetails } from "./RouteDetails";
 
 /** Motion: envelope, LFO, routes and macros. */
 export function MotionStation() {
-  const instrument = useInstrument();
-  const [layer] = instrument.layers;
-  const targets = useMemo(
-    () => listParams(instrument).filter((p) => p.spec.type === "number" && p.spec.mod !== "none"),
-    [instrument],
-  );
-  const sources = useMemo(() => listSources(instrument), [instrument]);
+  const layer = useInstrument((i) => i.layers[0]);
+  const routes = useInstrument((i) => i.routes);
+  const macros = useInstrument((i) => i.macros.length);
+  const targets = useTargets();
+  const sources = useSources();
   const add = () =>
     session.commit(
       addRoute({
@@ -51,7 +49,7 @@ export function MotionStation() {
   return (
     <Station
       title="Motion"
-      facts={`${plural(instrument.routes.length, "route")} · ${plural(instrument.macros.length, "macro")}`}
+      facts={`${plural(routes.length, "route")} · ${plural(macros, "macro")}`}
       actions={
         <Button look="primary" onClick={add} hint="Adds a route from a source to a parameter">
           <Plus size={14} aria-hidden /> Add route
@@ -73,13 +71,13 @@ export function MotionStation() {
           <span />
           <span />
         </div>
-        {instrument.routes.length === 0 && (
+        {routes.length === 0 && (
           <p className="py-3 text-ink-soft">
             Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter by an
             amount.
           </p>
         )}
-        {instrument.routes.map((route) => (
+        {routes.map((route) => (
           <RouteRow key={route.id} route={route} targets={targets} sources={sources} />
         ))}
       </section>
@@ -87,19 +85,40 @@ export function MotionStation() {
   );
 }
 
-function RouteRow({
+/** What routes can move, as a list of names that stays as it is while only values change. */
+function useTargets(): readonly Target[] {
+  const found = useInstrumentParts((i) => targetsOf(i).map((p) => `${p.address}\n${p.label}`));
+  return useMemo(
+    () =>
+      found.map((text) => {
+        const [id = "", label = ""] = text.split("\n");
+        return { id, label };
+      }),
+    [found],
+  );
+}
+
+interface Target {
+  readonly id: string;
+  readonly label: string;
+}
+
+const targetsOf = byIdentity((instrument: Instrument) =>
+  listParams(instrument).filter((p) => p.spec.type === "number" && p.spec.mod !== "none"),
+);
+
+const RouteRow = memo(function RouteRow({
   route,
   targets,
   sources,
 }: {
   route: Route;
-  targets: readonly FoundParam[];
+  targets: readonly Target[];
   sources: readonly SourceSpec[];
 }) {
-  const instrument = useInstrument();
-  const target = targets.find((p) => p.address === route.target);
+  const target = useParam(route.target);
   const spec = target?.spec as NumberParam | undefined;
-  const problem = routeProblem(instrument, route);
+  const problem = useInstrument((i) => routeProblem(i, route));
   const most = spec ? amountRange(spec) : 1;
   const set = (amount: number, gesture: string | null) =>
     session.commit(changeRoute(route.id, { amount: Math.min(most, Math.max(-most, amount)) }), gesture);
@@ -133,7 +152,7 @@ function RouteRow({
         <Choice
           label="Target"
           value={route.target}
-          options={targets.map((p) => ({ id: p.address, label: p.label }))}
+          options={targets}
           onChange={(address) =>
             session.commit(
               changeRoute(route.id, {
@@ -173,10 +192,10 @@ function RouteRow({
       {problem && <p className="pb-1 pl-[60px] text-ochre text-s">This route does nothing: {problem}.</p>}
     </div>
   );
-}
+});
 
 function Macros() {
-  const { macros } = useInstrument();
+  const macros = useInstrument((i) => i.macros);
   const add = () =>
     session.commit(
       addUnit("macros", newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)),

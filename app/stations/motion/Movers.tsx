@@ -62,7 +62,8 @@ function Mover({
 
 /** The layer's amp envelope and the envelopes for routes, one at a time. */
 export function Envelopes({ layer }: { layer: Layer }) {
-  const { envelopes, layers } = useInstrument();
+  const envelopes = useInstrument((i) => i.envelopes);
+  const layers = useInstrument((i) => i.layers);
   const [chosen, choose] = useState("");
   const unit = envelopes.find((u) => u.id === chosen);
   const amps = layers.map((l) => ({ id: `amp:${l.id}`, label: layers.length > 1 ? `${l.name}: amp` : "Amp envelope" }));
@@ -99,7 +100,7 @@ export function Envelopes({ layer }: { layer: Layer }) {
 
 /** The LFOs, one at a time. */
 export function Lfos() {
-  const { lfos } = useInstrument();
+  const lfos = useInstrument((i) => i.lfos);
   const [chosen, choose] = useState("");
   const unit = lfos.find((u) => u.id === chosen) ?? lfos[0];
   const add = () => {

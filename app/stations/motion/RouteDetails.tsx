@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { type Curve, changeRoute, listSources, type Route } from "../../../core/instrument";
+import { type Curve, changeRoute, type Route } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { useSources } from "../../state/use-session";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
@@ -51,14 +51,13 @@ const nameOf = (curve: Curve | null): string =>
 
 /** What else a route has: the curve of its source, another source that scales it, and how fast it follows. */
 export function RouteDetails({ route }: { route: Route }) {
-  const instrument = useInstrument();
+  const sources = useSources();
   const curve = nameOf(route.curve);
   // Its lists are many: they are made once somebody looks.
   const [open, setOpen] = useState(false);
   const said = [
     route.curve && CURVES.find((c) => c.id === curve)?.label.toLowerCase(),
-    route.scale &&
-      `scaled by ${listSources(instrument).find((s) => s.id === route.scale)?.label ?? "a source that is gone"}`,
+    route.scale && `scaled by ${sources.find((s) => s.id === route.scale)?.label ?? "a source that is gone"}`,
     route.smooth !== null && `smoothed over ${formatNumber("seconds", route.smooth)}`,
   ].filter(Boolean);
   return (
@@ -72,7 +71,7 @@ export function RouteDetails({ route }: { route: Route }) {
 }
 
 function Fields({ route, curve }: { route: Route; curve: string }) {
-  const instrument = useInstrument();
+  const sources = useSources();
   return (
     <>
       <div className="grid max-w-[520px] grid-cols-2 gap-x-6 pb-2">
@@ -91,7 +90,7 @@ function Fields({ route, curve }: { route: Route; curve: string }) {
           <Choice
             label="Scale of the route"
             value={route.scale ?? "none"}
-            options={[{ id: "none", label: "nothing" }, ...listSources(instrument)]}
+            options={[{ id: "none", label: "nothing" }, ...sources]}
             onChange={(id) => session.commit(changeRoute(route.id, { scale: id === "none" ? null : id }))}
             className="flex-1"
           />

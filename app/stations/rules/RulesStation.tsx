@@ -13,7 +13,7 @@ import { ScriptEditor } from "./ScriptEditor";
 
 /** Rules: a script that sees every note before a sample is chosen. */
 export function RulesStation() {
-  const { rules } = useInstrument();
+  const rules = useInstrument((i) => i.rules);
   const problem = useStore(engine.store, (s) => s.ruleProblem);
   const begin = () => {
     session.keepBefore("a script ran");

@@ -15,7 +15,7 @@ import { bouncePhrase, exportPackage, exportPlayer } from "./exports";
 
 /** Ship: say what it is, check it, hand it over. */
 export function ShipStation() {
-  const instrument = useInstrument();
+  const instrument = useInstrument((i) => i);
   const navigate = useNavigate();
   const { phrase, tempo } = useView();
   const picker = useRef<HTMLInputElement>(null);

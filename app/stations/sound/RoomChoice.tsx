@@ -10,7 +10,7 @@ const LONGEST_ROOM = 10;
 
 /** Which sound the recorded room is: one of the instrument's impulses, or any other of its samples. */
 export function RoomChoice({ unit }: { unit: Unit }) {
-  const { samples } = useInstrument();
+  const samples = useInstrument((i) => i.samples);
   const room = (s: Sample) => s.use === "impulse";
   const possible = samples.filter((s) => room(s) || s.frames / s.rate <= LONGEST_ROOM);
   const impulses = [...possible].sort((a, b) => Number(room(b)) - Number(room(a)));

@@ -1,9 +1,9 @@
 import { useCallback, useState } from "react";
 import { type FilterSettings, filterResponse } from "../../../core/dsp";
-import { findParam, type Layer, type Unit } from "../../../core/instrument";
+import type { Layer, Unit } from "../../../core/instrument";
 import { UNITS, unitSpec } from "../../../core/params";
 import { Station } from "../../shell/Station";
-import { useInstrument } from "../../state/use-session";
+import { useInstrument, useUnit } from "../../state/use-session";
 import { Choice } from "../../widgets/Choice";
 import { cx } from "../../widgets/class-names";
 import { type Draw, Drawing } from "../../widgets/Drawing";
@@ -14,22 +14,23 @@ import { TuningPart } from "./TuningPart";
 
 /** Sound: the chain that makes the tone, from the source to the room. */
 export function SoundStation() {
-  const instrument = useInstrument();
-  const [layerId, setLayerId] = useState(instrument.layers[0]?.id ?? "");
-  const layer = instrument.layers.find((l) => l.id === layerId) ?? instrument.layers[0];
+  const layers = useInstrument((i) => i.layers);
+  const effects = useInstrument((i) => i.effects);
+  const [layerId, setLayerId] = useState(layers[0]?.id ?? "");
+  const layer = layers.find((l) => l.id === layerId) ?? layers[0];
   if (!layer) return <Station title="Sound">{null}</Station>;
   const at = `layers/${layer.id}`;
   const zones = layer.groups.reduce((n, g) => n + g.zones.length, 0);
   return (
     <Station
       title="Sound"
-      facts={`${layer.name} · ${zones} zones → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${instrument.effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
+      facts={`${layer.name} · ${zones} zones → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
       actions={
-        instrument.layers.length > 1 && (
+        layers.length > 1 && (
           <Choice
             label="Layer"
             value={layer.id}
-            options={instrument.layers.map((l) => ({ id: l.id, label: l.name }))}
+            options={layers.map((l) => ({ id: l.id, label: l.name }))}
             onChange={setLayerId}
             className="w-32"
           />
@@ -68,7 +69,7 @@ export function SoundStation() {
         </Card>
         <div className="flex flex-col gap-px bg-rule">
           <Strip layer={layer} />
-          {instrument.effects.map((effect, i) => (
+          {effects.map((effect, i) => (
             <Card
               key={effect.id}
               number={layer.stages.length + 4 + i}
@@ -124,8 +125,8 @@ const RATE = 48000;
 
 /** The filter's response in decibels over frequency. */
 function FilterPlot({ address }: { address: string }) {
-  const instrument = useInstrument();
-  const read = (id: string) => findParam(instrument, `${address}/${id}`)?.value;
+  const unit = useUnit(address);
+  const read = (id: string) => unit?.params[id];
   const { mode, slope, character } = {
     mode: String(read("mode")) as FilterSettings["mode"],
     slope: String(read("slope")) as FilterSettings["slope"],

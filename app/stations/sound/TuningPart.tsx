@@ -34,7 +34,7 @@ async function load(files: readonly File[]): Promise<void> {
 
 /** The tuning: equal temperament, or a Scala file. */
 export function TuningPart() {
-  const { tuning } = useInstrument();
+  const tuning = useInstrument((i) => i.tuning);
   const input = useRef<HTMLInputElement>(null);
   return (
     <Section title="Tuning">

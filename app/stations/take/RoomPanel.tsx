@@ -14,7 +14,7 @@ import { Cancelled, withProgress } from "../../workers/audio-worker";
 
 /** The room: recorded by a sweep or a clap, and made an impulse for the recorded room among the effects. */
 export function RoomPanel({ take }: { take: Take | null }) {
-  const { samples } = useInstrument();
+  const samples = useInstrument((i) => i.samples);
   const recording = useStore(recorder.store, (s) => s.recording !== null || s.busy);
   const navigate = useNavigate();
   const [busy, setBusy] = useState(false);

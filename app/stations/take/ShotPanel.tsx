@@ -24,7 +24,7 @@ const STATES = { open: "to do", done: "done", skipped: "skipped" } as const;
 
 /** The shot list: built by range or by hand, and walked hands-free while it is recorded. */
 export function ShotPanel() {
-  const { shots } = useInstrument();
+  const shots = useInstrument((i) => i.shots);
   const running = useStore(shotSession.store, (s) => s.running);
   const recording = useStore(recorder.store, (s) => s.recording !== null || s.busy);
   const navigate = useNavigate();

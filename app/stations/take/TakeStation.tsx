@@ -29,7 +29,8 @@ const PANELS = [
 
 /** Take: record, to a list or freely, open and look over the recordings. */
 export function TakeStation() {
-  const { takes, shots } = useInstrument();
+  const takes = useInstrument((i) => i.takes);
+  const shots = useInstrument((i) => i.shots);
   const takeId = useView((v) => v.takeId);
   const panel = useView((v) => v.takePanel);
   const running = useStore(shotSession.store, (s) => s.running);

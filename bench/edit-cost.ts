@@ -1,0 +1,106 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { CDPSession, Page } from "playwright-core";
+import { sha256Of, writePackage, writeWav } from "../core/formats";
+import { addSamples, newInstrument, newSample, newZone, placeZones, together } from "../core/instrument";
+import { openBrowser, visit } from "../e2e/browser";
+import { serve } from "../e2e/serve";
+import { type Figure, round } from "./figure";
+
+const KEYS = 100;
+const LAYERS = 10;
+const REPEATS = 5;
+const MOVES = 150;
+
+/** A package of one sound and 5,000 zones. */
+function bigPackage(): Uint8Array {
+  const wave = Float32Array.from({ length: 44100 }, (_, i) => 0.3 * Math.sin(i * 0.05) * Math.exp(-i / 9000));
+  const file = writeWav({ rate: 44100, channels: [wave] }, 24);
+  const sha = sha256Of(file);
+  const zones = Array.from({ length: KEYS * LAYERS * REPEATS }, (_, i) => {
+    const key = 10 + (i % KEYS);
+    const layer = Math.floor(i / KEYS) % LAYERS;
+    return newZone({
+      id: `z${i}`,
+      sample: sha,
+      end: wave.length,
+      root: key,
+      keyLow: key,
+      keyHigh: key,
+      velLow: 1 + layer * 12,
+      velHigh: layer === LAYERS - 1 ? 127 : 12 + layer * 12,
+      repeat: 1 + Math.floor(i / (KEYS * LAYERS)),
+    });
+  });
+  const instrument = together("", [
+    addSamples([newSample({ sha, name: "one", frames: wave.length })]),
+    placeZones("main", "main", zones, true),
+  ]).apply(newInstrument("many", "Many zones"));
+  return writePackage(instrument, () => file);
+}
+
+/** Time that the page's thread has worked, in milliseconds. */
+async function worked(cdp: CDPSession): Promise<number> {
+  const { metrics } = await cdp.send("Performance.getMetrics");
+  return (metrics.find((m) => m.name === "TaskDuration")?.value ?? 0) * 1000;
+}
+
+/** What each of many pointer moves costs the page, in milliseconds, until what it changed is on screen. */
+async function costs(page: Page, cdp: CDPSession, x: number, y: number): Promise<number[]> {
+  const found: number[] = [];
+  for (let i = 0; i < MOVES; i++) {
+    const before = await worked(cdp);
+    await page.mouse.move(x + ((i * 7) % 90) - 45, y + ((i * 11) % 60) - 30);
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done))));
+    found.push((await worked(cdp)) - before);
+  }
+  return found;
+}
+
+const share = (values: readonly number[], part: number): number =>
+  [...values].sort((a, b) => a - b)[Math.floor((values.length - 1) * part)] ?? 0;
+
+/** One pointer move that drags zones of an instrument with 5,000, on the page's thread, while it is being stored as it is in any longer drag. */
+export async function editCost(): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), "vise-edit-"));
+  const path = join(folder, "many.vise");
+  writeFileSync(path, bigPackage());
+  const { server, address } = await serve();
+  const browser = await openBrowser();
+  try {
+    const { page } = await visit(browser);
+    await page.goto(`${address}/library`);
+    await page.getByTestId("import-package").setInputFiles(path);
+    await page.getByRole("heading", { name: "Keys × velocity" }).waitFor({ timeout: 60000 });
+    const field = await page.getByTestId("zone-field").boundingBox();
+    if (!field) throw new Error("there is no field of zones");
+    await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+    const cdp = await page.context().newCDPSession(page);
+    await cdp.send("Performance.enable");
+    const [x, y] = [field.x + field.width / 2 + 3, field.y + field.height / 2];
+    // What looking costs, and a pointer that moves over it and changes nothing.
+    const idle = share(await costs(page, cdp, x, y), 0.5);
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    const dragged = await costs(page, cdp, x, y);
+    await page.mouse.up();
+    await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+    const median = share(dragged, 0.5) - idle;
+    const slow = share(dragged, 0.95) - idle;
+    return [
+      { name: "edit-cost, median", value: round(median, 1), hold: 8, pass: median <= 8 },
+      { name: "edit-cost, 95 of 100", value: round(slow, 1), hold: 8, pass: slow <= 8 },
+    ].map(({ name, value, hold, pass }) => ({
+      name: `${name}: a pointer move with ${KEYS * LAYERS * REPEATS} zones, while it is being stored`,
+      value,
+      unit: "ms",
+      hold: `≤ ${hold} ms`,
+      pass,
+    }));
+  } finally {
+    await browser.close();
+    await server.close();
+    rmSync(folder, { recursive: true });
+  }
+}
