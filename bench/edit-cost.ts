@@ -14,7 +14,7 @@ const REPEATS = 5;
 const MOVES = 150;
 
 /** A package of one sound and 5,000 zones. */
-function bigPackage(): Uint8Array {
+export function bigPackage(): Uint8Array {
   const wave = Float32Array.from({ length: 44100 }, (_, i) => 0.3 * Math.sin(i * 0.05) * Math.exp(-i / 9000));
   const file = writeWav({ rate: 44100, channels: [wave] }, 24);
   const sha = sha256Of(file);
@@ -51,7 +51,8 @@ async function costs(page: Page, cdp: CDPSession, x: number, y: number): Promise
   const found: number[] = [];
   for (let i = 0; i < MOVES; i++) {
     const before = await worked(cdp);
-    await page.mouse.move(x + ((i * 7) % 90) - 45, y + ((i * 11) % 60) - 30);
+    // A key further with each, so that every move changes something.
+    await page.mouse.move(x + ((i * 3) % 7) * 23 - 69, y + ((i * 11) % 60) - 30);
     await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done))));
     found.push((await worked(cdp)) - before);
   }
@@ -70,7 +71,7 @@ export async function editCost(): Promise<Figure[]> {
   const browser = await openBrowser();
   try {
     const { page } = await visit(browser);
-    await page.goto(`${address}/library`);
+    await page.goto(`${address}/ship`);
     await page.getByTestId("import-package").setInputFiles(path);
     await page.getByRole("heading", { name: "Keys × velocity" }).waitFor({ timeout: 60000 });
     const field = await page.getByTestId("zone-field").boundingBox();

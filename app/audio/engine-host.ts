@@ -8,6 +8,7 @@ import {
   type NoteTrace,
   type Plan,
   planDelta,
+  recompile,
   sameStructure,
 } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
@@ -55,7 +56,7 @@ const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken
 /** Milliseconds until the engine takes a changed script. */
 const RULES_AFTER = 250;
 /** A plan that was handed over in so many milliseconds goes at once; others wait a while, at the most so long. */
-const LIGHT = 6;
+const LIGHT = 1.5;
 const MOST_WAIT = 400;
 /** Milliseconds between two looks at the engine, and after which it is dead if it has said nothing meanwhile. */
 const LOOK = 1000;
@@ -92,8 +93,8 @@ export class EngineHost {
   private starting: Promise<void> | null = null;
   private instrument: Instrument | null = null;
   private sentInstrument: Instrument | null = null;
-  /** The plan that the audio thread has. */
-  private sentPlan: Plan | null = null;
+  /** The plan that the audio thread has, and what it was made of. */
+  private planned: { readonly instrument: Instrument; readonly plan: Plan } | null = null;
   private rulesText = "";
   private readonly loading: SampleLoading;
   private heardAt = 0;
@@ -159,7 +160,7 @@ export class EngineHost {
     node.onprocessorerror = () => void this.revive(node, "the sound engine failed");
     node.connect(context.destination);
     this.node = node;
-    this.sentPlan = null;
+    this.planned = null;
     this.rulesText = "";
     this.loading.begin(context.sampleRate);
     this.heardAt = performance.now();
@@ -266,7 +267,7 @@ export class EngineHost {
     // A script that is being typed is seldom whole.
     if (sameButRules(before, instrument)) return RULES_AFTER;
     // A plan of thousands of zones takes longer to hand over than a drag has from one picture to the next.
-    return this.handing > LIGHT ? Math.min(MOST_WAIT, this.handing * 6) : 0;
+    return this.handing > LIGHT ? Math.min(MOST_WAIT, this.handing * 16) : 0;
   }
 
   /** Hands over at once what waits. */
@@ -289,12 +290,12 @@ export class EngineHost {
       void this.takeRules(null);
     }
     const began = performance.now();
-    const plan = compile(instrument);
-    const { rules, ...delta } = planDelta(plan, this.sentPlan);
-    this.sentPlan = plan;
+    const plan = this.planned ? recompile(instrument, this.planned) : compile(instrument);
+    const delta = planDelta(plan, this.planned?.plan ?? null);
+    this.planned = { instrument, plan };
     this.send({ type: "plan", plan: delta });
     this.handing = performance.now() - began;
-    void this.takeRules(rules);
+    void this.takeRules(plan.rules);
     this.loading.show(instrument);
   }
 

@@ -68,7 +68,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private receive(message: ToEngine): void {
     switch (message.type) {
       case "plan":
-        this.plan = applyDelta({ ...message.plan, rules: null }, this.plan);
+        this.plan = applyDelta(message.plan, this.plan);
         this.engine.setPlan(this.plan);
         return;
       case "rules":

@@ -4,7 +4,7 @@ import type { RuleProblem } from "../../core/rules";
 /** Everything that is sent to the engine's worklet. */
 export type ToEngine =
   /** What the plan has that the one sent before had not; the first has everything. */
-  | { readonly type: "plan"; readonly plan: Omit<PlanDelta, "rules"> }
+  | { readonly type: "plan"; readonly plan: PlanDelta }
   | { readonly type: "rules"; readonly rules: Plan["rules"] }
   | { readonly type: "base"; readonly base: readonly number[] }
   | { readonly type: "sample"; readonly sha: string; readonly packed: PackedSample }

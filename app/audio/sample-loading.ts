@@ -25,9 +25,10 @@ export class SampleLoading {
   private wanted: readonly Wanted[] = [];
   /** What the audio thread has: samples by content and use, and each zone as it was when its path was sent. */
   private readonly sent = new Set<string>();
-  private laid = new Map<string, Zone>();
+  private readonly laid = new Map<string, Zone>();
+  private zones: readonly Zone[] = [];
   /** Zones whose path is to be sent, by their sample. */
-  private due = new Map<string, Zone[]>();
+  private readonly due = new Map<string, Map<string, Zone>>();
   /** Samples that could not be read, so that they are told once. */
   private readonly unread = new Set<string>();
   private busy = false;
@@ -43,8 +44,7 @@ export class SampleLoading {
   begin(rate: number): void {
     this.rate = rate;
     this.thread++;
-    this.sent.clear();
-    this.laid.clear();
+    this.forget();
   }
 
   /** The audio thread has the plan of an instrument now: it forgets samples that the plan no longer lists, and lacks what is new. */
@@ -53,22 +53,48 @@ export class SampleLoading {
     this.instrument = instrument;
     const holding = instrument.play.params.memory as Holding;
     // What is held in another way is handed over again.
-    if (holding !== this.holding) this.sent.clear();
+    if (holding !== this.holding) this.forget();
     this.holding = holding;
     this.wanted = wantedBy(instrument);
     const keys = new Set(this.wanted.map(keyOf));
     for (const key of this.sent) if (!keys.has(key)) this.sent.delete(key);
-    const laid = new Map<string, Zone>();
-    this.due = new Map();
-    for (const zone of listZones(instrument)) {
-      const was = this.laid.get(zone.id);
-      if (was && this.sent.has(noteKey(zone.sample)) && (was === zone || sameReading(was, zone)))
-        laid.set(zone.id, was);
-      else this.due.set(zone.sample, [...(this.due.get(zone.sample) ?? []), zone]);
-    }
-    this.laid = laid;
+    this.takeZones(listZones(instrument));
     this.tellProgress();
     void this.run();
+  }
+
+  /** Finds out which zones' paths are due. Of thousands that are as before only those are looked at that aren't. */
+  private takeZones(zones: readonly Zone[]): void {
+    const before = this.zones;
+    this.zones = zones;
+    const fresh: Zone[] = [];
+    const gone = new Set<string>();
+    for (let i = 0; i < Math.max(zones.length, before.length); i++) {
+      const [zone, old] = [zones[i], before[i]];
+      if (zone === old) continue;
+      if (zone) fresh.push(zone);
+      if (!old) continue;
+      gone.add(old.id);
+      this.due.get(old.sample)?.delete(old.id);
+    }
+    for (const zone of fresh) {
+      gone.delete(zone.id);
+      const was = this.laid.get(zone.id);
+      if (was && sameReading(was, zone)) continue;
+      this.laid.delete(zone.id);
+      const waiting = this.due.get(zone.sample);
+      if (waiting) waiting.set(zone.id, zone);
+      else this.due.set(zone.sample, new Map([[zone.id, zone]]));
+    }
+    for (const id of gone) this.laid.delete(id);
+  }
+
+  /** Everything is to be sent anew. */
+  private forget(): void {
+    this.sent.clear();
+    this.laid.clear();
+    this.due.clear();
+    this.zones = [];
   }
 
   private tellProgress(): void {
@@ -84,7 +110,7 @@ export class SampleLoading {
 
   /** Loads what is wanted next: first what was changed, for somebody is at it. False where nothing is left. */
   private async step(): Promise<boolean> {
-    const changed = [...this.due.keys()].find((sha) => this.sent.has(noteKey(sha)));
+    const changed = [...this.due].find(([sha, zones]) => zones.size > 0 && this.sent.has(noteKey(sha)))?.[0];
     if (changed !== undefined) {
       await this.load({ sha: changed, use: "note" }, () => this.loadPaths(changed));
       return true;
@@ -142,10 +168,11 @@ export class SampleLoading {
 
   /** The next zones of a sample whose paths are due. */
   private take(sha: string): readonly Zone[] {
-    const zones = this.due.get(sha) ?? [];
-    if (zones.length > MOST_PATHS) this.due.set(sha, zones.slice(MOST_PATHS));
-    else this.due.delete(sha);
-    return zones.slice(0, MOST_PATHS);
+    const waiting = this.due.get(sha) ?? new Map<string, Zone>();
+    const zones = [...waiting.values()].slice(0, MOST_PATHS);
+    for (const { id } of zones) waiting.delete(id);
+    if (waiting.size === 0) this.due.delete(sha);
+    return zones;
   }
 
   private sendPaths(paths: Extract<ToEngine, { type: "paths" }>["paths"], zones: readonly Zone[]): void {

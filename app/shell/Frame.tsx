@@ -1,8 +1,9 @@
 import { type DragEvent, useMemo, useState } from "react";
 import { Outlet, useNavigate } from "react-router";
+import { useCommands } from "../state/commands";
 import { filesOfDrop } from "../state/dropped-files";
 import { openFiles } from "../state/files";
-import { listCommands } from "./commands";
+import { frameCommands } from "./commands";
 import { Keybed } from "./Keybed";
 import { useKeyboard } from "./keyboard";
 import { Notices } from "./Notices";
@@ -16,8 +17,11 @@ import { Wheels } from "./Wheels";
 /** The frame around every station; files can be dropped anywhere on it. */
 export function Frame() {
   const navigate = useNavigate();
-  const commands = useMemo(() => listCommands((to) => void navigate(to)), [navigate]);
-  useKeyboard(commands);
+  useCommands(
+    "Everywhere",
+    useMemo(() => frameCommands((to) => void navigate(to)), [navigate]),
+  );
+  useKeyboard();
   const [dropping, setDropping] = useState(false);
   const over = (event: DragEvent) => {
     if (!event.dataTransfer.types.includes("Files")) return;
@@ -44,7 +48,7 @@ export function Frame() {
         <TracePanel />
       </footer>
       <Notices />
-      <Overlays commands={commands} />
+      <Overlays />
       {dropping && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-m border-2 border-cobalt border-dashed bg-tint-cobalt opacity-90">
           <p className="font-display text-xl">Drop recordings to make takes, a package to open it</p>

@@ -2,61 +2,103 @@ import { Command as Palette } from "cmdk";
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
-import type { Command } from "./commands";
+import { chordText } from "../state/chords";
+import { useScopes } from "../state/commands";
 import { LittleController } from "./LittleController";
 import { useOverlays } from "./overlays";
 
 const close = () => useOverlays.setState({ open: null });
 
 /** The panels over the work: shortcuts, command palette, little controller. */
-export function Overlays({ commands }: { commands: readonly Command[] }) {
+export function Overlays() {
   const open = useOverlays((o) => o.open);
   return (
     <>
       <Panel title="Shortcuts" open={open === "shortcuts"}>
-        <dl className="grid max-h-[60vh] grid-cols-[110px_1fr] gap-y-1 overflow-y-auto">
-          <dt className="num">A W S E D …</dt>
-          <dd>Play notes; with Shift softly</dd>
-          {commands
-            .filter((c) => c.keys)
-            .map((c) => (
-              <div key={c.id} className="contents">
-                <dt className="num">{c.keys}</dt>
-                <dd>{c.label}</dd>
-              </div>
-            ))}
-        </dl>
+        <Shortcuts />
       </Panel>
       <Panel title="Find a command" open={open === "palette"} bare>
-        <Palette label="Commands" className="w-[480px]">
-          <Palette.Input
-            autoFocus
-            placeholder="What would you like to do?"
-            className="h-10 w-full border-rule border-b bg-transparent px-4 text-l outline-none"
-          />
-          <Palette.List className="max-h-80 overflow-y-auto p-1">
-            <Palette.Empty className="p-3 text-ink-soft">No command has that in its name.</Palette.Empty>
-            {commands.map((c) => (
-              <Palette.Item
-                key={c.id}
-                value={c.label}
-                onSelect={() => {
-                  close();
-                  c.run();
-                }}
-                className="flex h-8 items-center justify-between rounded-[2px] px-3 data-[selected=true]:bg-tint-cobalt"
-              >
-                {c.label}
-                <span className="num text-ink-faint text-s">{c.keys}</span>
-              </Palette.Item>
-            ))}
-          </Palette.List>
-        </Palette>
+        <CommandPalette />
       </Panel>
       <Panel title="Little controller" open={open === "midi"} modal={false}>
         <LittleController />
       </Panel>
     </>
+  );
+}
+
+/** Every command that has keys, by where it can be used. */
+function Shortcuts() {
+  const scopes = useScopes((s) => s.scopes);
+  return (
+    <div className="max-h-[64vh] columns-2 gap-8 overflow-y-auto">
+      {scopes.map((scope) => {
+        const keyed = scope.commands.filter((c) => c.chords);
+        if (keyed.length === 0) return null;
+        return (
+          <section key={scope.name} className="mb-3 break-inside-avoid">
+            <h3 className="mb-1 text-ink-soft text-s">{scope.name}</h3>
+            <dl className="grid grid-cols-[104px_minmax(0,270px)] gap-y-0.5">
+              {keyed.map((c) => (
+                <div key={c.id} className="contents">
+                  <dt className="num">{chordText(c.chords?.[0] ?? "")}</dt>
+                  <dd>{c.label}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        );
+      })}
+      <section className="mb-3 break-inside-avoid">
+        <h3 className="mb-1 text-ink-soft text-s">Playing</h3>
+        <p>The letters from the left, by where they lie, play notes; with Shift softly.</p>
+      </section>
+    </div>
+  );
+}
+
+/** Finds any command by its name and does it; what can't be done at present says why. */
+function CommandPalette() {
+  const scopes = useScopes((s) => s.scopes);
+  return (
+    <Palette label="Commands" className="w-[520px]">
+      <Palette.Input
+        autoFocus
+        placeholder="What would you like to do?"
+        className="h-10 w-full border-rule border-b bg-transparent px-4 text-l outline-none"
+      />
+      <Palette.List className="max-h-[56vh] overflow-y-auto p-1">
+        <Palette.Empty className="p-3 text-ink-soft">No command has that in its name.</Palette.Empty>
+        {scopes.map((scope) => (
+          <Palette.Group
+            key={scope.name}
+            heading={scope.name}
+            className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-ink-soft [&_[cmdk-group-heading]]:text-s"
+          >
+            {scope.commands.map((c) => {
+              const why = c.why?.() ?? null;
+              return (
+                <Palette.Item
+                  key={c.id}
+                  value={`${scope.name} ${c.label}`}
+                  disabled={why !== null}
+                  onSelect={() => {
+                    close();
+                    c.run();
+                  }}
+                  className="flex h-8 items-center justify-between gap-3 rounded-[2px] px-3 data-[disabled=true]:text-ink-soft data-[selected=true]:bg-tint-cobalt"
+                >
+                  <span className="truncate">{c.label}</span>
+                  <span className="num shrink-0 truncate text-ink-soft text-s">
+                    {why ?? (c.chords?.[0] ? chordText(c.chords[0]) : "")}
+                  </span>
+                </Palette.Item>
+              );
+            })}
+          </Palette.Group>
+        ))}
+      </Palette.List>
+    </Palette>
   );
 }
 

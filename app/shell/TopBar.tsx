@@ -60,7 +60,7 @@ export function TopBar() {
           hint={
             undoName ? `Undo: ${undoName}` : "Nothing to undo: steps last until the page is left; versions last longer"
           }
-          keys="Ctrl Z"
+          keys="Mod+Z"
           disabled={!undoName}
           onClick={() => session.undo()}
           className="rounded-r-none"
@@ -70,7 +70,7 @@ export function TopBar() {
         <Button
           aria-label="Redo"
           hint={redoName ? `Redo: ${redoName}` : "Nothing to redo"}
-          keys="Ctrl Shift Z"
+          keys="Mod+Shift+Z"
           disabled={!redoName}
           onClick={() => session.redo()}
           className="-ml-px rounded-l-none"

@@ -87,7 +87,7 @@ export function Wheels() {
           <br />
           wheel&nbsp;<span className="num">{Math.round(wheel * 127)}</span>
         </span>
-        <Hint text="The computer keyboard plays from here: A W S E D F … ; Z and X move it by an octave">
+        <Hint text="The computer keyboard plays from here: the letters from the left; Page Up and Page Down move it by an octave, with Shift by a semitone">
           <button
             type="button"
             className="num rounded-[2px] bg-well px-1 text-left hover:text-ink"

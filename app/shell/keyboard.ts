@@ -1,49 +1,58 @@
 import { useEffect } from "react";
 import { ComputerKeys } from "../audio/computer-keys";
 import { engine } from "../audio/engine";
-import { session } from "../state/session";
+import { chordOf, isMac } from "../state/chords";
+import { commandOf } from "../state/commands";
 import { useView } from "../state/view";
-import type { Command } from "./commands";
 
-const typesText = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    target.closest("input, textarea, [contenteditable], [role=dialog], [role=listbox]") !== null);
+/** Inputs into which nothing is written. */
+const NO_TEXT = /^(checkbox|radio|range|button|color|file)$/;
+/** Chords that also work while something is written. */
+const ALWAYS: ReadonlySet<string> = new Set(["Mod+K"]);
+const UNDOING: ReadonlySet<string> = new Set(["Mod+Z", "Mod+Shift+Z", "Mod+Y"]);
 
-/** Listens to the computer keyboard: notes, shortcuts. Nothing while text is typed. */
-export function useKeyboard(commands: readonly Command[]): void {
+/** Whether what has the focus takes the keys itself: text, lists that are open, dialogs. */
+function takesKeys(target: EventTarget | null, chord: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target instanceof HTMLInputElement) {
+    if (NO_TEXT.test(target.type)) return false;
+    // A field in which nothing is written yet has nothing to undo of its own.
+    return !(UNDOING.has(chord) && target.dataset.clean === "true");
+  }
+  return (
+    target.isContentEditable ||
+    target.closest("textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu]") !== null
+  );
+}
+
+/** Whether a key does something to the control that has the focus: Space and Enter press a button, arrows move a slider. */
+function belongsToControl(target: EventTarget | null, chord: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (chord === "Space" || chord === "Enter")
+    return (
+      target.closest("button, a, summary, input, [role=slider], [role=option], [role=tab], [role=switch]") !== null
+    );
+  return /^(Shift\+)?(Arrow|Page|Home|End)/.test(chord) && target.closest("[role=slider], [role=tablist]") !== null;
+}
+
+/** Listens to the computer keyboard: notes and commands. Nothing while text is typed. */
+export function useKeyboard(): void {
   useEffect(() => {
     const notes = new ComputerKeys(engine, () => useView.getState().octave);
+    const mac = isMac();
     const down = (event: KeyboardEvent) => {
-      const ctrl = event.ctrlKey || event.metaKey;
-      if (ctrl && event.code === "KeyK") {
-        event.preventDefault();
-        commands.find((c) => c.id === "palette")?.run();
-        return;
-      }
-      if (typesText(event.target)) return;
-      if (ctrl && event.code === "KeyZ") {
-        event.preventDefault();
-        if (event.shiftKey) session.redo();
-        else session.undo();
-        return;
-      }
-      if (ctrl || event.altKey || notes.down(event) || event.repeat) return;
-      const onControl =
-        event.target instanceof HTMLElement && event.target.closest("button, a, [role=slider], [role=option]") !== null;
-      const keys =
-        event.key === " "
-          ? "Space"
-          : event.key === "?"
-            ? "?"
-            : event.key.length === 1
-              ? event.key.toUpperCase()
-              : event.key;
-      if (keys === "Space" && onControl) return;
-      const command = commands.find((c) => c.keys === keys);
+      if (event.defaultPrevented || event.isComposing) return;
+      const chord = chordOf(event, mac);
+      if (!ALWAYS.has(chord) && takesKeys(event.target, chord)) return;
+      const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+      if (plain && notes.down(event)) return;
+      if (belongsToControl(event.target, chord)) return;
+      // Where digits need Shift, as on French keyboards, their keys are meant all the same.
+      const digit = plain ? /^Digit(\d)$/.exec(event.code)?.[1] : undefined;
+      const command = commandOf(chord) ?? (digit === undefined ? null : commandOf(digit));
       if (!command) return;
       event.preventDefault();
-      command.run();
+      if (!event.repeat || command.repeats) command.run();
     };
     const up = (event: KeyboardEvent) => notes.up(event);
     const leave = () => notes.release();
@@ -55,5 +64,5 @@ export function useKeyboard(commands: readonly Command[]): void {
       removeEventListener("keyup", up);
       removeEventListener("blur", leave);
     };
-  }, [commands]);
+  }, []);
 }

@@ -1,6 +1,14 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
-import { type Instrument, listNotes, listZones, newInstrument, type Unit } from "../../core/instrument";
+import {
+  byIdentity,
+  type Instrument,
+  listNotes,
+  listZones,
+  newInstrument,
+  type Unit,
+  type Zone,
+} from "../../core/instrument";
 import { grouped, plural } from "../widgets/plural";
 
 /** How far a station is: empty, begun, done. */
@@ -15,16 +23,28 @@ export interface StationInfo {
   readonly state: (instrument: Instrument) => { readonly text: string; readonly progress: Progress };
 }
 
+const USUAL = newInstrument("usual", "");
+
+/** Lowest and highest key of zones, and how many have loops; computed once for each list of them. */
+const factsOf = byIdentity((zones: readonly Zone[]) => {
+  let [low, high, loops] = [128, -1, 0];
+  for (const zone of zones) {
+    if (zone.keyLow < low) low = zone.keyLow;
+    if (zone.keyHigh > high) high = zone.keyHigh;
+    if (zone.loop) loops++;
+  }
+  return { low, high, loops };
+});
+
 /** Whether any unit that makes the tone has been set otherwise than it begins, added or removed. */
 function isShaped({ layers, effects }: Instrument): boolean {
-  const usual = newInstrument("usual", "");
-  const plain = usual.layers[0];
+  const plain = USUAL.layers[0];
   const same = (a: Unit, b: Unit | undefined) =>
     b !== undefined && a.kind === b.kind && Object.entries(a.params).every(([id, value]) => b.params[id] === value);
   const units = (list: readonly Unit[], others: readonly Unit[]) =>
     list.length === others.length && list.every((u, i) => same(u, others[i]));
   return (
-    !units(effects, usual.effects) ||
+    !units(effects, USUAL.effects) ||
     layers.some((l) => !plain || !units([l.source, ...l.stages, l.amp], [plain.source, ...plain.stages, plain.amp]))
   );
 }
@@ -71,8 +91,7 @@ export const STATIONS: readonly StationInfo[] = [
     state: (instrument) => {
       const zones = listZones(instrument);
       if (zones.length === 0) return { text: "empty", progress: "empty" };
-      const low = Math.min(...zones.map((z) => z.keyLow));
-      const high = Math.max(...zones.map((z) => z.keyHigh));
+      const { low, high } = factsOf(zones);
       return { text: `${grouped(zones.length)} · ${nameOfNote(low)}–${nameOfNote(high)}`, progress: "full" };
     },
   },
@@ -83,7 +102,7 @@ export const STATIONS: readonly StationInfo[] = [
     question: "How does a finite sample sound without end?",
     state: (instrument) => {
       const zones = listZones(instrument);
-      const loops = zones.filter((z) => z.loop).length;
+      const { loops } = factsOf(zones);
       return {
         text: `${grouped(loops)} of ${grouped(zones.length)}`,
         progress: loops === 0 ? "empty" : loops < zones.length ? "half" : "full",

@@ -132,5 +132,5 @@ export async function openPackageFile(
 /** Removes a take from the instrument; undo brings it back, for its sound stays stored. */
 export function dropTake(id: string, name: string): void {
   session.commit(removeTake(id));
-  tell("good", `The take ${name} was removed.`, { label: "Undo", run: () => session.undo() });
+  tell("good", `The take ${name} was removed.`, { label: "Undo", run: session.undoer() });
 }

@@ -47,7 +47,7 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const gone = before.size > 0 ? ` They take the place of ${plural(before.size, "zone")}.` : "";
   tell("good", `${placement.zones.length} samples placed. ${shape}${gone}`, {
     label: "Undo",
-    run: () => session.undo(),
+    run: session.undoer(),
   });
   if (placement.leftOut.length > 0) {
     const names = placement.leftOut.slice(0, 3).map((l) => `${l.sample.name} (${l.reason})`);

@@ -3,6 +3,7 @@ import { type Edit, type Fault, faultText, History, type Instrument } from "../.
 import { keepVersion, type Loaded, type Saved, saveInstrument, sweepParts } from "../storage/library";
 import { settings } from "../storage/stores";
 import { documentWorker, type Failed } from "../workers/document-worker";
+import { isDrag } from "./gesture";
 import { type Held, tabs as realTabs, type Tabs } from "./instrument-locks";
 
 /** The instrument that is open, with its history and whether it is saved. */
@@ -22,6 +23,8 @@ const AT_LAST = 900;
 /** Pauses between tries to store, where it fails. */
 const FIRST_PAUSE = 1000;
 const LONGEST_PAUSE = 60000;
+/** Milliseconds after which typing or turning begins a new undo step. */
+const PAUSE = 1200;
 const LAST_OPEN = "open";
 
 const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
@@ -61,6 +64,7 @@ export class Session {
   private stored: Saved | null = null;
   private held: Held | null = null;
   private openings = 0;
+  private gesture = { name: "", at: 0, turn: 0 };
 
   constructor(private readonly tabs: Pick<Tabs, "hold" | "takeOver" | "listen" | "say"> = realTabs) {
     tabs.listen((message) => {
@@ -84,7 +88,32 @@ export class Session {
       const [first] = faults;
       if (first) this.refused(`${edit.name}: ${faultText(first)}.`);
     };
-    this.move(history.commit(edit, gesture, refuse), gesture === null);
+    this.move(history.commit(edit, gesture && this.within(gesture), refuse), gesture === null);
+  }
+
+  /** Takes a gesture back that is still going on, such as a drag that was given up. */
+  abandon(gesture: string): void {
+    const { history } = this.store.getState();
+    if (history && !this.store.getState().reading) this.move(history.abandon(gesture), true);
+  }
+
+  /** Typing, key presses and turns of a wheel belong together until there is a pause; a drag until it ends. */
+  private within(gesture: string): string {
+    if (isDrag(gesture)) return gesture;
+    const now = performance.now();
+    const goesOn = this.gesture.name === gesture && now - this.gesture.at < PAUSE;
+    this.gesture = { name: gesture, at: now, turn: goesOn ? this.gesture.turn : this.gesture.turn + 1 };
+    return `${gesture} ${this.gesture.turn}`;
+  }
+
+  /** How to undo what was done last, for a notice that speaks of it: once something else was done since, it says so instead. */
+  undoer(): () => void {
+    const step = this.store.getState().history?.lastStep ?? null;
+    return () => {
+      const { history } = this.store.getState();
+      if (step !== null && history?.lastStep === step) this.undo();
+      else this.refused("This isn’t what was done last any more: undo steps back through what came after it first.");
+    };
   }
 
   undo(): void {

@@ -1,5 +1,6 @@
 import { Tooltip } from "radix-ui";
 import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { chordText } from "../state/chords";
 import { cx } from "./class-names";
 
 interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
@@ -8,6 +9,7 @@ interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
   readonly pressed?: boolean;
   /** What it does, shown on hover and focus. */
   readonly hint?: string;
+  /** The chord that does the same. */
   readonly keys?: string;
   readonly children: ReactNode;
 }
@@ -56,7 +58,7 @@ export function Hint({ text, keys, children }: { text: string; keys?: string | u
           className="z-50 max-w-64 rounded-m border border-rule-strong bg-ink px-2 py-1 text-s text-sheet"
         >
           {text}
-          {keys && <span className="num ml-2 opacity-75">{keys}</span>}
+          {keys && <span className="num ml-2 opacity-75">{chordText(keys)}</span>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>

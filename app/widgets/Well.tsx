@@ -58,6 +58,7 @@ export function Well({ label, text, onType, onStep, width = 78, disabled, mixed,
       disabled={disabled}
       value={draft ?? (mixed ? "mixed" : text)}
       style={{ width }}
+      data-clean={draft === null || draft === text}
       spellCheck={false}
       onChange={(event) => setDraft(event.target.value)}
       onFocus={(event) => event.target.select()}

@@ -3,7 +3,7 @@ export { Engine, type EngineOptions, type EngineStatus } from "./engine";
 export type { EmitNote, NoteRules } from "./note-rules";
 export { renderSong, type SongRender } from "./offline";
 export { PHRASES, type Phrase, phraseEvents, phraseFor } from "./phrases";
-export { baseValues, compile, idleReason, type Plan, routeProblem, sameStructure } from "./plan";
+export { baseValues, compile, idleReason, type Plan, recompile, routeProblem, sameStructure } from "./plan";
 export { applyDelta, type PlanDelta, planDelta } from "./plan-delta";
 export { type Range, reachOfRoutes } from "./reach";
 export { frameReader, type Holding, type PackedSample, packSample, storedAt } from "./stored-sample";

@@ -4,71 +4,97 @@ import type { GroupPlan, LayerPlan, Plan } from "./plan";
 /** Zones that stand as they did in the group of the same id before, or new ones. */
 type Run = { readonly from: number; readonly count: number } | { readonly zones: readonly Zone[] };
 
-/**
- * A plan as it is sent to the audio thread: zones that it has already are not sent again, for reading thousands of them takes that thread longer than
- * it has. What differs is told by identity.
- */
-export interface PlanDelta extends Omit<Plan, "layers" | "samples"> {
-  readonly layers: readonly (Omit<LayerPlan, "groups"> & { readonly groups: readonly GroupDelta[] })[];
-  /** Null: as before. */
-  readonly samples: readonly string[] | null;
-}
 interface GroupDelta extends Omit<GroupPlan, "zones"> {
   readonly zones: readonly Run[];
+}
+interface LayerDelta {
+  /** What is as it was before, by the layer's id; null where it is another. */
+  readonly layer: string | Omit<LayerPlan, "groups">;
+  readonly groups: readonly GroupDelta[];
+}
+
+/**
+ * A plan as it is sent to the audio thread: what that has already is not sent again, for reading thousands of zones takes it longer than it has.
+ * What differs is told by identity.
+ */
+export interface PlanDelta {
+  /** Parts that are other than before. */
+  readonly parts: Partial<Omit<Plan, "layers">>;
+  readonly layers: readonly LayerDelta[];
 }
 
 const groupsOf = (plan: Plan | null): Map<string, readonly Zone[]> =>
   new Map(plan?.layers.flatMap((layer) => layer.groups.map((g) => [`${layer.id}/${g.id}`, g.zones] as const)));
 
-const sameList = (a: readonly string[], b: readonly string[] | undefined): boolean =>
-  a === b || (a.length === b?.length && a.every((value, i) => value === b[i]));
+const sameList = (a: readonly unknown[], b: unknown): boolean =>
+  Array.isArray(b) && a.length === b.length && a.every((value, i) => value === b[i]);
+
+const samePart = (a: unknown, b: unknown): boolean => a === b || (Array.isArray(a) && sameList(a, b));
 
 /** What of a plan the audio thread lacks that has `sent`. */
 export function planDelta(plan: Plan, sent: Plan | null): PlanDelta {
-  const before = groupsOf(sent);
+  const zones = groupsOf(sent);
+  const layers = new Map(sent?.layers.map((layer) => [layer.id, layer]));
+  const { layers: _, ...parts } = plan;
   return {
-    ...plan,
-    samples: sameList(plan.samples, sent?.samples) ? null : plan.samples,
-    layers: plan.layers.map((layer) => ({
-      ...layer,
-      groups: layer.groups.map((g) => ({ ...g, zones: runsOf(g.zones, before.get(`${layer.id}/${g.id}`) ?? []) })),
-    })),
+    parts: Object.fromEntries(
+      Object.entries(parts).filter(([key, part]) => !sent || !samePart(part, sent[key as keyof Plan])),
+    ),
+    layers: plan.layers.map(({ groups, ...layer }) => {
+      const before = layers.get(layer.id);
+      const same = before && (Object.keys(layer) as (keyof typeof layer)[]).every((key) => layer[key] === before[key]);
+      return {
+        layer: same ? layer.id : layer,
+        groups: groups.map((g) => ({ ...g, zones: runsOf(g.zones, zones.get(`${layer.id}/${g.id}`) ?? []) })),
+      };
+    }),
   };
 }
 
 function runsOf(zones: readonly Zone[], before: readonly Zone[]): readonly Run[] {
   const runs: ({ from: number; count: number } | { zones: Zone[] })[] = [];
   let places: Map<Zone, number> | null = null;
-  /** Where the next zone stood if it stands beside this one as it did before. */
-  let next = 0;
-  for (const [i, zone] of zones.entries()) {
-    let place: number | undefined = next;
-    if (before[next] !== zone) {
-      places ??= new Map(before.map((z, at) => [z, at]));
-      place = places.get(zone);
+  for (let i = 0, next = 0; i < zones.length; ) {
+    // As long as they stand beside one another as they did before.
+    let count = 0;
+    while (i + count < zones.length && before[next + count] !== undefined && zones[i + count] === before[next + count])
+      count++;
+    if (count > 0) {
+      runs.push({ from: next, count });
+      i += count;
+      next += count;
+      continue;
+    }
+    const zone = zones[i] as Zone;
+    places ??= new Map(before.map((z, at) => [z, at]));
+    const place = places.get(zone);
+    if (place !== undefined) {
+      next = place;
+      continue;
     }
     const last = runs.at(-1);
-    if (place === undefined) {
-      if (last && "zones" in last) last.zones.push(zone);
-      else runs.push({ zones: [zone] });
-    } else if (last && "from" in last && last.from + last.count === place) last.count++;
-    else runs.push({ from: place, count: 1 });
+    if (last && "zones" in last) last.zones.push(zone);
+    else runs.push({ zones: [zone] });
     // Most often one zone among many was changed where it stands.
-    next = (place ?? i) + 1;
+    i++;
+    next++;
   }
   return runs;
 }
 
 /** The plan of a delta, for whoever has the one that it was made against. */
-export function applyDelta(delta: PlanDelta, have: Plan | null): Plan {
+export function applyDelta({ parts, layers }: PlanDelta, have: Plan | null): Plan {
   const before = groupsOf(have);
   return {
-    ...delta,
-    samples: delta.samples ?? have?.samples ?? [],
-    layers: delta.layers.map((layer) => ({
-      ...layer,
-      groups: layer.groups.map((g) => ({ ...g, zones: zonesOf(g.zones, before.get(`${layer.id}/${g.id}`) ?? []) })),
-    })),
+    ...(have as Plan),
+    ...parts,
+    layers: layers.map(({ layer, groups }) => {
+      const whole = typeof layer === "string" ? (have?.layers.find((l) => l.id === layer) as LayerPlan) : layer;
+      return {
+        ...whole,
+        groups: groups.map((g) => ({ ...g, zones: zonesOf(g.zones, before.get(`${whole.id}/${g.id}`) ?? []) })),
+      };
+    }),
   };
 }
 

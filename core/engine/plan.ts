@@ -233,6 +233,39 @@ const lineOf = (curve: readonly { x: number; y: number; bend: number }[] | null 
     ? { x: curve.map((p) => p.x), y: curve.map((p) => p.y), bend: curve.map((p) => p.bend) }
     : null;
 
+/** Whether two documents differ in nothing but their zones. */
+const sameButZones = (a: Instrument, b: Instrument): boolean =>
+  (Object.keys(a) as (keyof Instrument)[]).every((key) => key === "layers" || a[key] === b[key]) &&
+  a.layers.length === b.layers.length &&
+  a.layers.every((layer, l) => {
+    const other = b.layers[l] as Layer;
+    return (
+      (Object.keys(layer) as (keyof Layer)[]).every((key) => key === "groups" || layer[key] === other[key]) &&
+      layer.groups.length === other.groups.length &&
+      layer.groups.every((g, i) => g.id === other.groups[i]?.id && g.settings === other.groups[i]?.settings)
+    );
+  });
+
+/** The plan of a document, made from that of an earlier one where only zones differ: of thousands, most often one is dragged. */
+export function recompile(
+  instrument: Instrument,
+  before: { readonly instrument: Instrument; readonly plan: Plan },
+): Plan {
+  if (!sameButZones(instrument, before.instrument)) return compile(instrument);
+  const { plan } = before;
+  const known = new Set(plan.samples);
+  // All samples are known, or at least those that are played.
+  const whole = instrument.samples.every((s) => known.has(s.sha));
+  if (!whole && listZones(instrument).some((z) => !known.has(z.sample))) return compile(instrument);
+  return {
+    ...plan,
+    layers: plan.layers.map((layer, l) => ({
+      ...layer,
+      groups: layer.groups.map((g, i) => ({ ...g, zones: instrument.layers[l]?.groups[i]?.zones ?? [] })),
+    })),
+  };
+}
+
 /** Compiles a document into what the engine plays. Routes that can have no effect are left out. */
 export function compile(instrument: Instrument): Plan {
   const params = listParams(instrument);

@@ -4,6 +4,8 @@ import type { Instrument } from "./instrument";
 import type { Fault } from "./settle";
 
 interface Step {
+  /** Its own number, which it keeps when it is undone and done again. */
+  readonly serial: number;
   readonly name: string;
   readonly merge: string | null;
   readonly before: Instrument;
@@ -11,6 +13,8 @@ interface Step {
 
 /** Most steps that are kept; structure is shared, so a step costs only what it changed. */
 const MOST_STEPS = 500;
+
+let steps = 0;
 
 /** An instrument with its past and future: an immutable value. */
 export class History {
@@ -48,7 +52,20 @@ export class History {
     if (joins) {
       return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], []);
     }
-    return new History(next, [...this.past, { name: edit.name, merge, before: this.present }].slice(-MOST_STEPS), []);
+    const step: Step = { serial: ++steps, name: edit.name, merge, before: this.present };
+    return new History(next, [...this.past, step].slice(-MOST_STEPS), []);
+  }
+
+  /** Number of the step that undoing would take back; null where there is none. */
+  get lastStep(): number | null {
+    return this.past.at(-1)?.serial ?? null;
+  }
+
+  /** The history as it was before a gesture, if that is what was done last. */
+  abandon(gesture: string): History {
+    const last = this.past.at(-1);
+    if (!last?.merge?.startsWith(`${gesture}|`)) return this;
+    return new History(last.before, this.past.slice(0, -1), []);
   }
 
   /** Every state that undoing and redoing can lead to, the present one included. */

@@ -38,7 +38,7 @@ export function keepSamples(
   if (update && mapped.size > 0) {
     tell("good", `${mapped.size} samples on the keys now sound as they are cut here.`, {
       label: "Undo",
-      run: () => session.undo(),
+      run: session.undoer(),
     });
     return;
   }

@@ -68,6 +68,6 @@ export function applySorting(take: Take, name: string, { roles, over }: SortedSl
   const rest = over > 0 ? ` ${over} entries have no sound.` : over < 0 ? ` ${-over} sounds are left as they were.` : "";
   tell(over === 0 ? "good" : "doubt", `${name}: ${roles.size} sounds sorted.${rest}`, {
     label: "Undo",
-    run: () => session.undo(),
+    run: session.undoer(),
   });
 }

@@ -69,7 +69,7 @@ export async function normalise(take: Take, slices: readonly Slice[], how: Norma
       tell(
         "good",
         `${values.length} sounds normalised: ${Math.min(...values).toFixed(1)} to ${Math.max(...values).toFixed(1)} dB.`,
-        { label: "Undo", run: () => session.undo() },
+        { label: "Undo", run: session.undoer() },
       );
   } catch (error) {
     if (!(error instanceof Cancelled))

@@ -13,11 +13,18 @@ import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
 
-const factsOf = byIdentity((zones: readonly Zone[]) => ({
-  roots: new Set(zones.map((z) => z.root)).size,
-  layers: new Set(zones.map((z) => z.velLow * 128 + z.velHigh)).size,
-  repeats: zones.reduce((most, z) => Math.max(most, z.repeat), 0),
-}));
+const factsOf = byIdentity((zones: readonly Zone[]) => {
+  const roots = new Uint8Array(128);
+  const layers = new Uint8Array(128 * 128);
+  let repeats = 0;
+  for (const { root, velLow, velHigh, repeat } of zones) {
+    roots[root] = 1;
+    layers[velLow * 128 + velHigh] = 1;
+    if (repeat > repeats) repeats = repeat;
+  }
+  const count = (marks: Uint8Array) => marks.reduce((sum, mark) => sum + mark, 0);
+  return { roots: count(roots), layers: count(layers), repeats };
+});
 
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
@@ -44,7 +51,7 @@ export function MapStation() {
               Fit
             </Button>
           )}
-          {zones.length > 0 && <SpreadMenu zones={zones} />}
+          {zones.length > 0 && <SpreadMenu />}
           <Button
             look="primary"
             disabled={notes.length === 0}

@@ -1,9 +1,10 @@
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
-import { changeZones, type Zone } from "../../../core/instrument";
+import { changeZones, listZones } from "../../../core/instrument";
 import { type SpreadMode, spreadRoots } from "../../../core/mapping";
 import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
@@ -18,10 +19,31 @@ const MODES: readonly { id: SpreadMode; label: string }[] = [
 ];
 
 /** Spreads the roots over the keys between the limits. */
-export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
+export const SpreadMenu = memo(function SpreadMenu() {
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button>Spread</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          sideOffset={6}
+          collisionPadding={8}
+          className="z-40 w-72 rounded-m border border-ink bg-sheet p-4"
+        >
+          <SpreadForm />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+});
+
+/** It begins with the keys that are mapped when it is opened. */
+function SpreadForm() {
+  const zones = useInstrument(listZones);
   const [mode, setMode] = useState<SpreadMode>("nearest");
-  const [low, setLow] = useState(Math.min(...zones.map((z) => z.keyLow)));
-  const [high, setHigh] = useState(Math.max(...zones.map((z) => z.keyHigh)));
+  const [low, setLow] = useState(() => zones.reduce((least, z) => Math.min(least, z.keyLow), 127));
+  const [high, setHigh] = useState(() => zones.reduce((most, z) => Math.max(most, z.keyHigh), 0));
   const spread = () => {
     const ranges = spreadRoots(
       zones.map((z) => z.root),
@@ -51,48 +73,32 @@ export function SpreadMenu({ zones }: { zones: readonly Zone[] }) {
     </Row>
   );
   const outside = zones.filter((z) => z.root < Math.min(low, high) || z.root > Math.max(low, high)).length;
-  const opened = (open: boolean) => {
-    if (!open) return;
-    setLow(Math.min(...zones.map((z) => z.keyLow)));
-    setHigh(Math.max(...zones.map((z) => z.keyHigh)));
-  };
   return (
-    <Popover.Root onOpenChange={opened}>
-      <Popover.Trigger asChild>
-        <Button>Spread</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          collisionPadding={8}
-          className="z-40 w-72 rounded-m border border-ink bg-sheet p-4"
-        >
-          <h2 className="mb-2 font-display font-semibold">Spread the roots</h2>
-          <Row label="Keys between">
-            <Choice
-              label="Spread mode"
-              value={mode}
-              options={MODES}
-              onChange={(id) => setMode(id as SpreadMode)}
-              className="flex-1"
-            />
-          </Row>
-          {key("Lowest key", low, setLow)}
-          {key("Highest key", high, setHigh)}
-          <p className="my-2 text-ink-soft text-s">
-            {mode === "none"
-              ? "Only the roots sound; the keys between them stay silent."
-              : "Of zones that share velocity and repeat, none covers a key twice, and no key between two roots is left out."}
-            {outside > 0 &&
-              ` ${plural(outside, "zone lies", "zones lie")} with ${outside === 1 ? "its root" : "their roots"} outside the limits and ${outside === 1 ? "stays" : "stay"} as ${outside === 1 ? "it is" : "they are"}.`}
-          </p>
-          <Popover.Close asChild>
-            <Button look="primary" onClick={spread}>
-              Spread
-            </Button>
-          </Popover.Close>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <>
+      <h2 className="mb-2 font-display font-semibold">Spread the roots</h2>
+      <Row label="Keys between">
+        <Choice
+          label="Spread mode"
+          value={mode}
+          options={MODES}
+          onChange={(id) => setMode(id as SpreadMode)}
+          className="flex-1"
+        />
+      </Row>
+      {key("Lowest key", low, setLow)}
+      {key("Highest key", high, setHigh)}
+      <p className="my-2 text-ink-soft text-s">
+        {mode === "none"
+          ? "Only the roots sound; the keys between them stay silent."
+          : "Of zones that share velocity and repeat, none covers a key twice, and no key between two roots is left out."}
+        {outside > 0 &&
+          ` ${plural(outside, "zone lies", "zones lie")} with ${outside === 1 ? "its root" : "their roots"} outside the limits and ${outside === 1 ? "stays" : "stay"} as ${outside === 1 ? "it is" : "they are"}.`}
+      </p>
+      <Popover.Close asChild>
+        <Button look="primary" onClick={spread}>
+          Spread
+        </Button>
+      </Popover.Close>
+    </>
   );
 }

@@ -4,6 +4,7 @@ import { changeZones, type Zone } from "../../../core/instrument";
 import { engine } from "../../audio/engine";
 import { newGesture } from "../../state/gesture";
 import { keyAt } from "../../state/key-axis";
+import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
 import { type Draw, Drawing } from "../../widgets/Drawing";
@@ -24,6 +25,17 @@ interface Drag {
 
 const CURSORS = { body: "grab", left: "ew-resize", right: "ew-resize", top: "ns-resize", bottom: "ns-resize" } as const;
 
+/** What a function gives, computed when it is first asked for. */
+function once<T>(compute: () => T): () => T {
+  let known: { readonly value: T } | null = null;
+  return () => {
+    known ??= { value: compute() };
+    return known.value;
+  };
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
 /** The key × velocity field: its columns are the keybed's keys. Click selects and sounds, drag moves, edges resize. */
 export function ZoneField({ zones }: { zones: readonly Zone[] }) {
   const { keyLow, keyCount, zoneIds } = useView();
@@ -33,18 +45,27 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
   const [cursor, setCursor] = useState("default");
   const drag = useRef<Drag | null>(null);
   const axis = useMemo(() => ({ low: keyLow, count: keyCount, width }), [keyLow, keyCount, width]);
-  const stacks = useMemo(() => layStacks(zones, axis, height), [zones, axis, height]);
+  // All stacks together are only needed for what lies under the pointer.
+  const stacks = useMemo(() => once(() => layStacks(zones, axis, height)), [zones, axis, height]);
+  // What is selected lies over the rest: while it is dragged the rest stays as it was painted.
+  const { chosen, rest } = partZones(zones, zoneIds);
+  const restStacks = useMemo(() => layStacks(rest, axis, height), [rest, axis, height]);
+  const chosenStacks = useMemo(() => layStacks(chosen, axis, height), [chosen, axis, height]);
   const played = useMemo(() => {
-    if (!trace || held.size === 0) return new Set<string>();
+    if (!trace || held.size === 0) return NONE;
     return new Set(trace.at.filter((z) => z.reason === 0).map((z) => zones[z.zone]?.id ?? ""));
   }, [trace, held, zones]);
 
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
       paintGround(pen, w, h, axis, colours);
-      paintStacks(pen, stacks, { selected: zoneIds, played, axis }, colours);
+      paintStacks(pen, restStacks, { selected: NONE, played, axis }, colours);
     },
-    [axis, stacks, zoneIds, played],
+    [axis, restStacks, played],
+  );
+  const drawChosen = useCallback<Draw>(
+    (pen, _w, _h, colours) => paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis }, colours),
+    [axis, chosenStacks, zoneIds, played],
   );
 
   const place = (event: PointerEvent) => {
@@ -53,7 +74,7 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
   };
   const down = (event: PointerEvent) => {
     const { x, y } = place(event);
-    const hit = hitField(stacks, x, y);
+    const hit = hitField(stacks(), x, y);
     if (!hit) {
       setView({ zoneIds: new Set() });
       return;
@@ -79,7 +100,7 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
     const { x, y } = place(event);
     const from = drag.current;
     if (!from) {
-      const hit = hitField(stacks, x, y);
+      const hit = hitField(stacks(), x, y);
       setCursor(hit ? CURSORS[hit.part] : "default");
       return;
     }
@@ -119,7 +140,13 @@ export function ZoneField({ zones }: { zones: readonly Zone[] }) {
         onPointerCancel={() => {
           drag.current = null;
         }}
-      />
+      >
+        <Drawing
+          draw={drawChosen}
+          label={`${chosen.length} selected`}
+          className="pointer-events-none !absolute inset-0"
+        />
+      </Drawing>
     </div>
   );
 }

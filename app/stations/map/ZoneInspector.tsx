@@ -1,5 +1,5 @@
 import { Trash2 } from "lucide-react";
-import { useCallback } from "react";
+import { memo, useCallback } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
 import {
   byIdentity,
@@ -12,8 +12,9 @@ import {
 } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition, useWave } from "../../state/audio-queries";
+import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
-import { useInstrument, useInstrumentParts } from "../../state/use-session";
+import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
@@ -83,7 +84,7 @@ const samplesBySha = byIdentity((samples: Instrument["samples"]) => new Map(samp
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = useInstrumentParts((i) => listZones(i).filter((z) => zoneIds.has(z.id)));
+  const zones = useInstrument((i) => partZones(listZones(i), zoneIds).chosen);
   const samples = useInstrument((i) => i.samples);
   const mics = useInstrument((i) => i.mics);
   const layers = useInstrument((i) => i.layers);
@@ -94,7 +95,14 @@ export function ZoneInspector() {
   const layer = layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
   const field = (id: NumberField, label: string, width = 58) => (
-    <ZoneField key={id} id={id} label={label} width={width} zones={zones} />
+    <ZoneField
+      key={id}
+      id={id}
+      label={label}
+      width={width}
+      value={first[id]}
+      mixed={zones.some((z) => z[id] !== first[id])}
+    />
   );
   return (
     <>
@@ -214,44 +222,46 @@ export function ZoneInspector() {
   );
 }
 
-function ZoneField({
+/** A number that the selected zones share. */
+const ZoneField = memo(function ZoneField({
   id,
   label,
   width,
-  zones,
+  value,
+  mixed,
 }: {
   id: NumberField;
   label: string;
   width: number;
-  zones: readonly Zone[];
+  value: number;
+  mixed: boolean;
 }) {
   const spec = FIELDS[id];
-  const [first] = zones;
-  if (!first) return null;
   const [low, high] = LIMITS[id] ?? [0, 127];
-  const ids = new Set(zones.map((z) => z.id));
   const within = (x: number) => Math.min(high, Math.max(low, x));
+  const change = (next: (x: number) => number, gesture: string | null) => {
+    const { zoneIds } = useView.getState();
+    session.commit(
+      changeZones(zoneIds, spec.what, (z) => ({ ...z, [id]: within(next(z[id])) })),
+      gesture,
+    );
+  };
   return (
     <Well
       label={label}
-      text={spec.format(first[id])}
-      mixed={zones.some((z) => z[id] !== first[id])}
+      text={spec.format(value)}
+      mixed={mixed}
       width={width}
       onType={(text) => {
-        const value = spec.parse(text);
-        if (value === null) return false;
-        session.commit(changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(value) })));
+        const typed = spec.parse(text);
+        if (typed === null) return false;
+        change(() => typed, null);
         return true;
       }}
-      onStep={(steps) =>
-        session.commit(
-          changeZones(ids, spec.what, (z) => ({ ...z, [id]: within(z[id] + steps * spec.step) })),
-          "step",
-        )
-      }
+      onStep={(steps) => change((x) => x + steps * spec.step, "step")}
     />
   );
-}
+});
 
 function ZoneWave({ zone }: { zone: Zone }) {
   const wave = useWave(zone.sample);

@@ -1,0 +1,123 @@
+import { type PointerEvent, useRef } from "react";
+import { newGesture } from "../state/gesture";
+import { session } from "../state/session";
+
+/** A drag that goes on: where it began, how far it is, and its name as a gesture, under which its edits are one undo step. */
+export interface Drag<D> {
+  readonly data: D;
+  readonly gesture: string;
+  /** Distance from where it began, in pixels, and that of the last move alone. */
+  readonly dx: number;
+  readonly dy: number;
+  readonly stepX: number;
+  readonly stepY: number;
+}
+
+interface DragHandlers<D> {
+  /** What the drag needs to know of its beginning; null where none begins. */
+  readonly start: (event: PointerEvent<HTMLElement>, gesture: string) => D | null;
+  readonly move: (drag: Drag<D>, event: PointerEvent<HTMLElement>) => void;
+  /** It has ended where the pointer was let go. */
+  readonly end?: (drag: Drag<D>, event: PointerEvent<HTMLElement>) => void;
+  /** The pointer was let go where it went down. */
+  readonly click?: (drag: Drag<D>, event: PointerEvent<HTMLElement>) => void;
+  /** Whatever became of it, also when it was given up. */
+  readonly over?: () => void;
+  /** Pixels within which a drag is still a click. */
+  readonly slack?: number;
+}
+
+/** What is spread on an element that can be dragged. */
+export interface DragProps {
+  readonly onPointerDown: (event: PointerEvent<HTMLElement>) => void;
+  readonly onPointerMove: (event: PointerEvent<HTMLElement>) => void;
+  readonly onPointerUp: (event: PointerEvent<HTMLElement>) => void;
+  readonly onPointerCancel: (event: PointerEvent<HTMLElement>) => void;
+  readonly onLostPointerCapture: (event: PointerEvent<HTMLElement>) => void;
+}
+
+interface Going<D> {
+  readonly data: D;
+  readonly gesture: string;
+  readonly pointer: number;
+  readonly from: { readonly x: number; readonly y: number };
+  at: { x: number; y: number };
+  moved: boolean;
+  readonly stop: () => void;
+}
+
+/**
+ * One drag after the other with one pointer each: it ends when the pointer is let go or lost; Escape gives it up, and what it changed in the
+ * instrument is as it was.
+ */
+export function useDrag<D>({ start, move, end, click, over, slack = 0 }: DragHandlers<D>): DragProps {
+  const going = useRef<Going<D> | null>(null);
+  const finish = () => {
+    going.current?.stop();
+    going.current = null;
+    over?.();
+  };
+  const seen = (event: PointerEvent<HTMLElement>): Drag<D> | null => {
+    const { current } = going;
+    if (current?.pointer !== event.pointerId) return null;
+    const [x, y] = [event.clientX, event.clientY];
+    const drag = {
+      data: current.data,
+      gesture: current.gesture,
+      dx: x - current.from.x,
+      dy: y - current.from.y,
+      stepX: x - current.at.x,
+      stepY: y - current.at.y,
+    };
+    return drag;
+  };
+  const lost = (event: PointerEvent<HTMLElement>) => {
+    if (going.current?.pointer === event.pointerId) finish();
+  };
+  return {
+    onPointerDown: (event) => {
+      if (event.button !== 0 || going.current) return;
+      const gesture = newGesture();
+      const data = start(event, gesture);
+      if (data === null) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      const giveUp = (key: KeyboardEvent) => {
+        if (key.key !== "Escape") return;
+        key.preventDefault();
+        key.stopPropagation();
+        session.abandon(gesture);
+        finish();
+      };
+      addEventListener("keydown", giveUp, { capture: true });
+      const at = { x: event.clientX, y: event.clientY };
+      going.current = {
+        data,
+        gesture,
+        pointer: event.pointerId,
+        from: at,
+        at,
+        moved: false,
+        stop: () => removeEventListener("keydown", giveUp, { capture: true }),
+      };
+    },
+    onPointerMove: (event) => {
+      const drag = seen(event);
+      const { current } = going;
+      if (!drag || !current) return;
+      if (!current.moved && Math.hypot(drag.dx, drag.dy) < Math.max(1, slack)) return;
+      current.moved = true;
+      current.at = { x: event.clientX, y: event.clientY };
+      move(drag, event);
+    },
+    onPointerUp: (event) => {
+      const drag = seen(event);
+      const { current } = going;
+      if (!drag || !current) return;
+      if (current.moved) end?.(drag, event);
+      else click?.(drag, event);
+      finish();
+    },
+    onPointerCancel: lost,
+    onLostPointerCapture: lost,
+  };
+}
