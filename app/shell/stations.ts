@@ -28,7 +28,8 @@ const USUAL = newInstrument("usual", "");
 /** Lowest and highest key of zones, and how many have loops; computed once for each list of them. */
 const factsOf = byIdentity((zones: readonly Zone[]) => {
   let [low, high, loops] = [128, -1, 0];
-  for (const zone of zones) {
+  for (let i = 0; i < zones.length; i++) {
+    const zone = zones[i] as Zone;
     if (zone.keyLow < low) low = zone.keyLow;
     if (zone.keyHigh > high) high = zone.keyHigh;
     if (zone.loop) loops++;

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useState } from "react";
 import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
 import { setParam } from "../../core/instrument";
 import {
@@ -150,5 +150,16 @@ export function Section({
       </div>
       {children}
     </section>
+  );
+}
+
+/** What need not be seen always: it is made once somebody opens it. */
+export function Fold({ title, children }: { title: string; children: React.ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer py-1">{title}</summary>
+      {open && children}
+    </details>
   );
 }

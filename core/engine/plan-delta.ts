@@ -56,9 +56,9 @@ function runsOf(zones: readonly Zone[], before: readonly Zone[]): readonly Run[]
   let places: Map<Zone, number> | null = null;
   for (let i = 0, next = 0; i < zones.length; ) {
     // As long as they stand beside one another as they did before.
+    const most = Math.min(zones.length - i, before.length - next);
     let count = 0;
-    while (i + count < zones.length && before[next + count] !== undefined && zones[i + count] === before[next + count])
-      count++;
+    while (count < most && zones[i + count] === before[next + count]) count++;
     if (count > 0) {
       runs.push({ from: next, count });
       i += count;

@@ -95,7 +95,8 @@ function isSame(a: unknown, b: unknown): boolean {
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
   if (Array.isArray(a) || Array.isArray(b)) {
     if (!Array.isArray(a) || !Array.isArray(b) || a.length !== b.length) return false;
-    return a.every((part, i) => isSame(part, b[i]));
+    for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && !isSame(a[i], b[i])) return false;
+    return true;
   }
   const keys = Object.keys(a);
   return (
@@ -107,6 +108,7 @@ function isSame(a: unknown, b: unknown): boolean {
 function deepFreeze<T>(value: T): T {
   if (typeof value !== "object" || value === null || Object.isFrozen(value)) return value;
   Object.freeze(value);
-  for (const part of Object.values(value)) deepFreeze(part);
+  if (Array.isArray(value)) for (let i = 0; i < value.length; i++) deepFreeze(value[i]);
+  else for (const key in value) deepFreeze(value[key]);
   return value;
 }

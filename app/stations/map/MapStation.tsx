@@ -5,7 +5,7 @@ import { Empty, Station } from "../../shell/Station";
 import { settleAxis } from "../../state/key-axis";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { plural } from "../../widgets/plural";
@@ -17,21 +17,33 @@ const factsOf = byIdentity((zones: readonly Zone[]) => {
   const roots = new Uint8Array(128);
   const layers = new Uint8Array(128 * 128);
   let repeats = 0;
-  for (const { root, velLow, velHigh, repeat } of zones) {
+  for (let i = 0; i < zones.length; i++) {
+    const { root, velLow, velHigh, repeat } = zones[i] as Zone;
     roots[root] = 1;
     layers[velLow * 128 + velHigh] = 1;
     if (repeat > repeats) repeats = repeat;
   }
-  const count = (marks: Uint8Array) => marks.reduce((sum, mark) => sum + mark, 0);
   return { roots: count(roots), layers: count(layers), repeats };
 });
+
+function count(marks: Uint8Array): number {
+  let sum = 0;
+  for (let i = 0; i < marks.length; i++) sum += marks[i] as number;
+  return sum;
+}
+
+/** What is mapped, in figures. */
+function Facts() {
+  const zones = useInstrument((i) => listZones(i).length);
+  const { roots, layers, repeats } = useInstrumentParts((i) => factsOf(listZones(i)));
+  return `${plural(zones, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
+}
 
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
   const notes = useInstrument(listNotes);
   const navigate = useNavigate();
-  const zones = useInstrument(listZones);
-  const { roots, layers, repeats } = factsOf(zones);
+  const mapped = useInstrument((i) => listZones(i).length > 0);
   const fit = () => {
     const keys = session.instrument && mappedKeys(session.instrument);
     if (keys) setView(settleAxis(keys.low - 2, keys.high - keys.low + 5));
@@ -39,19 +51,15 @@ export function MapStation() {
   return (
     <Station
       title="Keys × velocity"
-      facts={
-        zones.length > 0
-          ? `${plural(zones.length, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`
-          : null
-      }
+      facts={mapped && <Facts />}
       actions={
         <>
-          {zones.length > 0 && (
+          {mapped && (
             <Button hint="Shows all mapped keys" onClick={fit}>
               Fit
             </Button>
           )}
-          {zones.length > 0 && <SpreadMenu />}
+          {mapped && <SpreadMenu />}
           <Button
             look="primary"
             disabled={notes.length === 0}
@@ -64,8 +72,8 @@ export function MapStation() {
       }
       inspector={<ZoneInspector />}
     >
-      {zones.length > 0 ? (
-        <ZoneField zones={zones} />
+      {mapped ? (
+        <ZoneField />
       ) : (
         <Empty title="No key has a sound yet">
           {notes.length > 0 ? (

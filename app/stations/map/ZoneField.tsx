@@ -1,11 +1,12 @@
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
-import { changeZones, type Zone } from "../../../core/instrument";
+import { changeZones, listZones, type Zone } from "../../../core/instrument";
 import { engine } from "../../audio/engine";
 import { newGesture } from "../../state/gesture";
 import { keyAt } from "../../state/key-axis";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { useSize } from "../../widgets/use-size";
@@ -37,7 +38,8 @@ function once<T>(compute: () => T): () => T {
 const NONE: ReadonlySet<string> = new Set();
 
 /** The key × velocity field: its columns are the keybed's keys. Click selects and sounds, drag moves, edges resize. */
-export function ZoneField({ zones }: { zones: readonly Zone[] }) {
+export function ZoneField() {
+  const zones = useInstrument(listZones);
   const { keyLow, keyCount, zoneIds } = useView();
   const held = useStore(engine.store, (s) => s.held);
   const trace = useStore(engine.store, (s) => s.trace);

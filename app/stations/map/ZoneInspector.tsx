@@ -8,18 +8,19 @@ import {
   listZones,
   moveZones,
   removeZones,
+  type Unit,
   type Zone,
 } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition, useWave } from "../../state/audio-queries";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { type Draw, Drawing } from "../../widgets/Drawing";
-import { Row, Section } from "../../widgets/ParamControl";
+import { Fold, Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
 import { drawWave, fillGain } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
@@ -79,6 +80,54 @@ const LIMITS: Partial<Record<NumberField, [number, number]>> = {
   repeat: [1, 1000],
 };
 
+interface Field {
+  readonly id: NumberField;
+  readonly label: string;
+  readonly width: number;
+}
+interface FieldRow {
+  readonly label: string;
+  readonly help?: string;
+  readonly fields: readonly [Field, Field?];
+}
+
+const field = (id: NumberField, label: string, width = 58): Field => ({ id, label, width });
+
+const ANSWERS: readonly FieldRow[] = [
+  { label: "Keys", fields: [field("keyLow", "Lowest key"), field("keyHigh", "Highest key")] },
+  {
+    label: "Key fades",
+    help: "Keys over which it fades in and out, by equal power",
+    fields: [field("keyFadeLow", "Lower key fade"), field("keyFadeHigh", "Upper key fade")],
+  },
+  { label: "Root", help: "The key at which the sample sounds as it was recorded", fields: [field("root", "Root")] },
+  { label: "Velocity", fields: [field("velLow", "Lowest velocity"), field("velHigh", "Highest velocity")] },
+  {
+    label: "Vel. fades",
+    help: "Velocities over which it fades in and out, by equal power",
+    fields: [field("velFadeLow", "Lower velocity fade"), field("velFadeHigh", "Upper velocity fade")],
+  },
+  {
+    label: "Repeat",
+    help: "Its turn among the round robins of the same key and velocity",
+    fields: [field("repeat", "Repeat")],
+  },
+];
+const SOUNDS: readonly FieldRow[] = [
+  {
+    label: "Tuning",
+    help: "Correction in cents, so that the root is in tune; beside it what was measured, against the root",
+    fields: [field("tune", "Tuning", 82)],
+  },
+  {
+    label: "Tracking",
+    help: "How far the pitch follows the keys: 100 % fully, 0 % not at all",
+    fields: [field("track", "Key tracking", 82)],
+  },
+  { label: "Level", fields: [field("gain", "Zone level", 82)] },
+  { label: "Pan", fields: [field("pan", "Zone pan", 82)] },
+];
+
 const samplesBySha = byIdentity((samples: Instrument["samples"]) => new Map(samples.map((s) => [s.sha, s])));
 
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
@@ -94,16 +143,28 @@ export function ZoneInspector() {
   const sample = names.get(first.sample);
   const layer = layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
-  const field = (id: NumberField, label: string, width = 58) => (
-    <ZoneField
-      key={id}
-      id={id}
-      label={label}
-      width={width}
-      value={first[id]}
-      mixed={zones.some((z) => z[id] !== first[id])}
-    />
-  );
+  const mixed = (id: NumberField | undefined) => id !== undefined && zones.some((z) => z[id] !== first[id]);
+  const measured = zones.length === 1 && sample?.pitch != null ? (sample.pitch - first.root) * 100 : null;
+  const row = (fields: FieldRow) => {
+    const [one, other] = fields.fields;
+    return (
+      <NumberRow
+        key={fields.label}
+        row={fields}
+        value={first[one.id]}
+        mixed={mixed(one.id)}
+        otherValue={other ? first[other.id] : 0}
+        otherMixed={mixed(other?.id)}
+        aside={
+          one.id === "root"
+            ? String(first.root)
+            : one.id === "tune" && measured !== null
+              ? `was ${measured.toFixed(1)}`
+              : ""
+        }
+      />
+    );
+  };
   return (
     <>
       <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
@@ -113,73 +174,15 @@ export function ZoneInspector() {
         group {group?.name} · layer {layer?.name}
       </p>
       {zones.length === 1 ? (
-        <ZoneWave zone={first} />
+        <ZoneWave sample={first.sample} start={first.start} end={first.end} />
       ) : (
         <RepeatList zones={zones} nameOf={(z) => names.get(z.sample)?.name ?? "a missing sample"} />
       )}
-      <Section title="Answers to">
-        <Row label="Keys">
-          {field("keyLow", "Lowest key")} – {field("keyHigh", "Highest key")}
-        </Row>
-        <Row label="Key fades" help="Keys over which it fades in and out, by equal power">
-          {field("keyFadeLow", "Lower key fade")} – {field("keyFadeHigh", "Upper key fade")}
-        </Row>
-        <Row label="Root" help="The key at which the sample sounds as it was recorded">
-          {field("root", "Root")} <span className="num text-ink-faint text-s">{first.root}</span>
-        </Row>
-        <Row label="Velocity">
-          {field("velLow", "Lowest velocity")} – {field("velHigh", "Highest velocity")}
-        </Row>
-        <Row label="Vel. fades" help="Velocities over which it fades in and out, by equal power">
-          {field("velFadeLow", "Lower velocity fade")} – {field("velFadeHigh", "Upper velocity fade")}
-        </Row>
-        <Row label="Repeat" help="Its turn among the round robins of the same key and velocity">
-          {field("repeat", "Repeat")}
-        </Row>
-      </Section>
+      <Section title="Answers to">{ANSWERS.map(row)}</Section>
       <Section title="Sounds as">
-        <Row label="Tuning" help="Correction in cents, so that the root is in tune">
-          {field("tune", "Tuning", 82)}
-          {sample?.pitch != null && zones.length === 1 && (
-            <span className="num text-ink-faint text-s" title="What was measured, against the root">
-              was {((sample.pitch - first.root) * 100).toFixed(1)}
-            </span>
-          )}
-        </Row>
-        <Row label="Tracking" help="How far the pitch follows the keys: 100 % fully, 0 % not at all">
-          {field("track", "Key tracking", 82)}
-        </Row>
-        <Row label="Level">{field("gain", "Zone level", 82)}</Row>
-        <Row label="Pan">{field("pan", "Zone pan", 82)}</Row>
-        <Row label="Plays">
-          <Toggle
-            label="Reversed"
-            on={first.reverse}
-            onChange={(reverse) => session.commit(changeZones(zoneIds, "Set direction", (z) => ({ ...z, reverse })))}
-          />
-        </Row>
-        <Row label="Let go" help="A one-shot plays on to its end when the key is let go">
-          <Toggle
-            label="One-shot"
-            on={first.oneShot}
-            onChange={(oneShot) => session.commit(changeZones(zoneIds, "Set one-shot", (z) => ({ ...z, oneShot })))}
-          />
-        </Row>
-        {mics.length > 0 && (
-          <Row label="Mic" help="The microphone that recorded it">
-            <Choice
-              label="Microphone"
-              value={first.mic ?? "none"}
-              options={[{ id: "none", label: "none" }, ...mics.map((u) => ({ id: u.id, label: u.name }))]}
-              onChange={(id) =>
-                session.commit(
-                  changeZones(zoneIds, "Set microphone", (z) => ({ ...z, mic: id === "none" ? null : id })),
-                )
-              }
-              className="flex-1"
-            />
-          </Row>
-        )}
+        {SOUNDS.map(row)}
+        <Switches reverse={first.reverse} oneShot={first.oneShot} />
+        {mics.length > 0 && <MicRow mics={mics} mic={first.mic} />}
         <Row label="Loop">
           <span className="num text-[12px]">
             {first.loop
@@ -190,24 +193,10 @@ export function ZoneInspector() {
       </Section>
       {layer && group && (
         <Section title="Group">
-          <Row label="Belongs to">
-            <Choice
-              label="Group"
-              value={`${layer.id}/${group.id}`}
-              options={layers.flatMap((l) =>
-                l.groups.map((g) => ({ id: `${l.id}/${g.id}`, label: `${l.name}: ${g.name}` })),
-              )}
-              onChange={(id) => {
-                const [layerId = "", groupId = ""] = id.split("/");
-                session.commit(moveZones(zoneIds, layerId, groupId));
-              }}
-              className="flex-1"
-            />
-          </Row>
-          <details>
-            <summary className="cursor-pointer py-1">What the group’s zones share</summary>
+          <GroupRow value={`${layer.id}/${group.id}`} />
+          <Fold title="What the group’s zones share">
             <GroupSettings layer={layer} group={group} />
-          </details>
+          </Fold>
         </Section>
       )}
       <Button
@@ -221,6 +210,91 @@ export function ZoneInspector() {
     </>
   );
 }
+
+/** A line of the inspector with one number or a range of two. */
+const NumberRow = memo(function NumberRow({
+  row: { label, help, fields },
+  value,
+  mixed,
+  otherValue,
+  otherMixed,
+  aside,
+}: {
+  row: FieldRow;
+  value: number;
+  mixed: boolean;
+  otherValue: number;
+  otherMixed: boolean;
+  aside: string;
+}) {
+  const [one, other] = fields;
+  return (
+    <Row label={label} help={help}>
+      <ZoneField {...one} value={value} mixed={mixed} />
+      {other && (
+        <>
+          {" – "}
+          <ZoneField {...other} value={otherValue} mixed={otherMixed} />
+        </>
+      )}
+      {aside && <span className="num text-ink-faint text-s">{aside}</span>}
+    </Row>
+  );
+});
+
+const set = (what: string, fields: Partial<Zone>) =>
+  session.commit(changeZones(useView.getState().zoneIds, what, (z) => ({ ...z, ...fields })));
+
+const Switches = memo(function Switches({ reverse, oneShot }: { reverse: boolean; oneShot: boolean }) {
+  return (
+    <>
+      <Row label="Plays">
+        <Toggle label="Reversed" on={reverse} onChange={(on) => set("Set direction", { reverse: on })} />
+      </Row>
+      <Row label="Let go" help="A one-shot plays on to its end when the key is let go">
+        <Toggle label="One-shot" on={oneShot} onChange={(on) => set("Set one-shot", { oneShot: on })} />
+      </Row>
+    </>
+  );
+});
+
+/** The group that the zones belong to, and where else they could. */
+const GroupRow = memo(function GroupRow({ value }: { value: string }) {
+  const groups = useInstrumentParts((i) =>
+    i.layers.flatMap((l) => l.groups.map((g) => `${l.id}/${g.id}\n${l.name}: ${g.name}`)),
+  );
+  return (
+    <Row label="Belongs to">
+      <Choice
+        label="Group"
+        value={value}
+        options={groups.map((text) => {
+          const [id = "", label = ""] = text.split("\n");
+          return { id, label };
+        })}
+        onChange={(id) => {
+          const [layerId = "", groupId = ""] = id.split("/");
+          session.commit(moveZones(useView.getState().zoneIds, layerId, groupId));
+        }}
+        className="flex-1"
+      />
+    </Row>
+  );
+});
+
+const MicRow = memo(function MicRow({ mics, mic }: { mics: readonly Unit[]; mic: string | null }) {
+  return (
+    <Row label="Mic" help="The microphone that recorded it">
+      <Choice
+        label="Microphone"
+        value={mic ?? "none"}
+        options={[{ id: "none", label: "none" }, ...mics.map((u) => ({ id: u.id, label: u.name }))]}
+        onChange={(id) => set("Set microphone", { mic: id === "none" ? null : id })}
+        className="flex-1"
+      />
+    </Row>
+  );
+});
 
 /** A number that the selected zones share. */
 const ZoneField = memo(function ZoneField({
@@ -263,8 +337,8 @@ const ZoneField = memo(function ZoneField({
   );
 });
 
-function ZoneWave({ zone }: { zone: Zone }) {
-  const wave = useWave(zone.sample);
+const ZoneWave = memo(function ZoneWave({ sample, start, end }: Pick<Zone, "sample" | "start" | "end">) {
+  const wave = useWave(sample);
   const data = wave.data;
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
@@ -279,29 +353,38 @@ function ZoneWave({ zone }: { zone: Zone }) {
       type="button"
       aria-label="Hear the sample"
       title="Hear the sample as it was recorded"
-      onClick={() => void audition(zone.sample, zone.start, zone.end)}
+      onClick={() => void audition(sample, start, end)}
       className="mb-3 block w-full"
     >
       <Drawing draw={draw} label="Waveform of the sample" className="h-16 w-full" />
     </button>
   );
-}
+});
 
-function RepeatList({ zones, nameOf }: { zones: readonly Zone[]; nameOf: (zone: Zone) => string }) {
-  return (
-    <ul className="mb-3 max-h-28 overflow-y-auto" aria-label="Selected zones">
-      {zones.slice(0, 60).map((zone) => (
-        <li key={zone.id}>
-          <button
-            type="button"
-            onClick={() => setView({ zoneIds: new Set([zone.id]) })}
-            className="num flex w-full justify-between gap-2 rounded-[2px] px-1 text-left text-[12px] hover:bg-well"
-          >
-            <span className="truncate">{nameOf(zone)}</span>
-            <span className="shrink-0 text-ink-soft">repeat {zone.repeat}</span>
-          </button>
-        </li>
-      ))}
-    </ul>
-  );
-}
+/** The selected zones, to pick one of. */
+const RepeatList = memo(
+  function RepeatList({ zones, nameOf }: { zones: readonly Zone[]; nameOf: (zone: Zone) => string }) {
+    return (
+      <ul className="mb-3 max-h-28 overflow-y-auto" aria-label="Selected zones">
+        {zones.slice(0, 60).map((zone) => (
+          <li key={zone.id}>
+            <button
+              type="button"
+              onClick={() => setView({ zoneIds: new Set([zone.id]) })}
+              className="num flex w-full justify-between gap-2 rounded-[2px] px-1 text-left text-[12px] hover:bg-well"
+            >
+              <span className="truncate">{nameOf(zone)}</span>
+              <span className="shrink-0 text-ink-soft">repeat {zone.repeat}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    );
+  },
+  // While they are dragged they are the same zones.
+  (a, b) =>
+    a.zones.length === b.zones.length &&
+    a.zones.every(
+      (z, i) => z.id === b.zones[i]?.id && z.repeat === b.zones[i].repeat && z.sample === b.zones[i].sample,
+    ),
+);
