@@ -72,7 +72,7 @@ export const bad: readonly Scenario[] = [
       const input = page.getByTestId("open-files");
       for (const [path, message] of cases) {
         await input.setInputFiles(path);
-        const notice = page.getByRole("alert").filter({ hasText: message });
+        const notice = page.locator("[data-kind]").filter({ hasText: message });
         await notice.waitFor();
         if (!path.endsWith("half.wav")) await notice.getByRole("button", { name: "Close" }).click();
       }

@@ -137,7 +137,7 @@ export const cutting: readonly Scenario[] = [
         .nth(2)
         .click({ modifiers: ["Shift"] });
       await page.getByRole("heading", { name: "2 slices" }).waitFor();
-      await page.getByRole("button", { name: "Merge" }).click();
+      await page.getByRole("button", { name: "Join", exact: true }).click();
       await page.getByRole("button", { name: "Make 16 samples" }).click();
       await page.getByRole("button", { name: "Place them on keys" }).click();
       await page.getByRole("heading", { name: "Keys × velocity" }).waitFor();

@@ -58,7 +58,7 @@ export const path: readonly Scenario[] = [
       await page.getByRole("button", { name: "Find sounds" }).click();
       await page.getByRole("button", { name: "Make 48 samples" }).waitFor();
       assert.equal(
-        await page.getByRole("table", { name: "Slices" }).getAttribute("aria-rowcount"),
+        await page.getByRole("grid", { name: "Slices" }).getAttribute("aria-rowcount"),
         "55",
         "48 sounds and 6 bumps and slips are listed under their heading",
       );

@@ -150,7 +150,7 @@ export const recording: readonly Scenario[] = [
       );
       // A room made of it would be another: it is refused, with the reason.
       await page.getByRole("tab", { name: "Room" }).click();
-      await page.getByRole("alert").filter({ hasText: "play it again" }).waitFor();
+      await page.locator("[data-kind]").filter({ hasText: "play it again" }).waitFor();
       assert.ok(await page.getByRole("button", { name: "It holds the sweep" }).isDisabled());
     },
   },

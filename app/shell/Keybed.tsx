@@ -1,4 +1,4 @@
-import { type PointerEvent, useRef, type WheelEvent } from "react";
+import { type PointerEvent, useRef } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { byIdentity, listZones, type Zone } from "../../core/instrument";
@@ -7,6 +7,7 @@ import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
 import { useInstrument } from "../state/use-session";
 import { setView, useView } from "../state/view";
 import { useSize } from "../widgets/use-size";
+import { useWheel } from "../widgets/use-wheel";
 
 const HEIGHT = 103;
 const BLACK = 62;
@@ -49,14 +50,16 @@ export function Keybed() {
     if (playing.current !== null) engine.noteOff(playing.current);
     playing.current = null;
   };
-  const wheel = (event: WheelEvent) => {
-    const bounds = event.currentTarget.getBoundingClientRect();
+  useWheel(box, (event, notches) => {
+    event.preventDefault();
+    const bounds = box.current?.getBoundingClientRect();
+    if (!bounds || notches === 0) return;
     const at = (event.clientX - bounds.left) / width;
     if (event.ctrlKey || event.metaKey) {
-      const count = keyCount * (event.deltaY > 0 ? 1.12 : 0.89);
+      const count = keyCount * 1.12 ** notches;
       setView(settleAxis(keyLow + at * (keyCount - count), count));
-    } else setView(settleAxis(keyLow + Math.sign(event.deltaX || event.deltaY) * 2, keyCount));
-  };
+    } else setView(settleAxis(keyLow + notches * 2, keyCount));
+  });
   return (
     <div
       ref={box}
@@ -70,7 +73,7 @@ export function Keybed() {
       onPointerMove={(event) => play(event, false)}
       onPointerUp={release}
       onPointerCancel={release}
-      onWheel={wheel}
+      onLostPointerCapture={release}
     >
       <svg width={width} height={HEIGHT} aria-hidden>
         {Array.from({ length: keyCount }, (_, i) => keyLow + i).map((key) => {

@@ -1,5 +1,5 @@
 import { CircleAlert, CircleCheck, TriangleAlert, X } from "lucide-react";
-import { useEffect } from "react";
+import { Progress, Toast } from "radix-ui";
 import { closeNotice, type Notice, useJobs, useNotices } from "../state/notices";
 import { Button } from "../widgets/Button";
 
@@ -10,68 +10,67 @@ const COLOURS = {
   error: "border-vermilion text-vermilion",
 } as const;
 
-/** What there is to tell, and the job that is under way, above the trace panel. */
+/** Milliseconds that a notice stays; it waits while the pointer or the focus is on it. */
+const STAYS = 7000;
+const STAYS_TO_ACT = 12000;
+
+/** What there is to tell, and the jobs that are under way, above the trace panel. */
 export function Notices() {
   const notices = useNotices((n) => n.notices);
   const jobs = useJobs((j) => j.jobs);
   return (
-    <div
-      className="pointer-events-none fixed right-3 bottom-[112px] z-30 flex w-[360px] flex-col gap-2"
-      aria-live="polite"
-    >
+    <Toast.Provider label="Notice" swipeDirection="right">
       {notices.map((notice) => (
         <NoticeCard key={notice.id} notice={notice} />
       ))}
-      {jobs.map((job) => (
-        <div key={job.id} role="status" className="pointer-events-auto rounded-m border border-cobalt bg-sheet p-3">
-          <div className="flex items-center justify-between gap-3">
-            <span className="truncate">
-              {job.label} <span className="num text-ink-soft">{Math.round(job.share * 100)} %</span>
-            </span>
-            <Button onClick={job.cancel}>Cancel</Button>
+      <div className="pointer-events-none fixed right-3 bottom-[112px] z-30 flex max-h-[calc(100vh-180px)] w-[360px] flex-col justify-end gap-2 overflow-y-auto">
+        <Toast.Viewport className="flex flex-col gap-2 outline-none" label="Notices ({hotkey})" />
+        {jobs.map((job) => (
+          <div key={job.id} className="pointer-events-auto rounded-m border border-cobalt bg-sheet p-3">
+            <div className="flex items-center justify-between gap-3">
+              <span id={`job-${job.id}`} className="truncate">
+                {job.label}
+              </span>
+              <span className="num shrink-0 text-ink-soft">{Math.round(job.share * 100)} %</span>
+              <Button onClick={job.cancel}>Cancel</Button>
+            </div>
+            <Progress.Root
+              value={Math.round(job.share * 100)}
+              aria-labelledby={`job-${job.id}`}
+              className="mt-2 h-[3px] bg-well"
+            >
+              <Progress.Indicator className="h-full bg-cobalt" style={{ width: `${job.share * 100}%` }} />
+            </Progress.Root>
           </div>
-          <div className="mt-2 h-[3px] bg-well">
-            <div className="h-full bg-cobalt" style={{ width: `${job.share * 100}%` }} />
-          </div>
-        </div>
-      ))}
-    </div>
+        ))}
+      </div>
+    </Toast.Provider>
   );
 }
 
+/** It is spoken once, when it comes. */
 function NoticeCard({ notice }: { notice: Notice }) {
   const { id, kind, text, action } = notice;
-  useEffect(() => {
-    if (kind === "error") return;
-    const timer = setTimeout(() => closeNotice(id), action ? 12000 : 7000);
-    return () => clearTimeout(timer);
-  }, [id, kind, action]);
   const Icon = ICONS[kind];
   return (
-    <div
-      role={kind === "error" ? "alert" : "status"}
+    <Toast.Root
+      type={kind === "error" ? "foreground" : "background"}
+      duration={kind === "error" ? Number.POSITIVE_INFINITY : action ? STAYS_TO_ACT : STAYS}
+      onOpenChange={(open) => !open && closeNotice(id)}
+      onSwipeEnd={(event) => event.preventDefault()}
+      data-kind={kind}
       className={`pointer-events-auto flex items-start gap-2 rounded-m border bg-sheet p-3 ${COLOURS[kind]}`}
     >
       <Icon size={16} aria-hidden className="mt-px shrink-0" />
-      <p className="min-w-0 flex-1 break-words text-ink">{text}</p>
+      <Toast.Description className="min-w-0 flex-1 break-words text-ink">{text}</Toast.Description>
       {action && (
-        <Button
-          onClick={() => {
-            closeNotice(id);
-            action.run();
-          }}
-        >
-          {action.label}
-        </Button>
+        <Toast.Action asChild altText={action.label}>
+          <Button onClick={action.run}>{action.label}</Button>
+        </Toast.Action>
       )}
-      <button
-        type="button"
-        aria-label="Close"
-        className="rounded-m p-0.5 text-ink-soft hover:bg-well"
-        onClick={() => closeNotice(id)}
-      >
+      <Toast.Close aria-label="Close" className="rounded-m p-0.5 text-ink-soft hover:bg-well">
         <X size={14} aria-hidden />
-      </button>
-    </div>
+      </Toast.Close>
+    </Toast.Root>
   );
 }

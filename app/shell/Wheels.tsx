@@ -1,9 +1,10 @@
-import { type PointerEvent, useRef } from "react";
+import type { PointerEvent } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { engine } from "../audio/engine";
 import { setView, useView } from "../state/view";
 import { Hint } from "../widgets/Button";
+import { useDrag } from "../widgets/use-drag";
 
 interface WheelProps {
   readonly label: string;
@@ -15,13 +16,22 @@ interface WheelProps {
   readonly colour: string;
 }
 
+const within = (value: number): number => Math.min(1, Math.max(0, value));
+
 function Wheel({ label, help, value, set, release, colour }: WheelProps) {
-  const dragging = useRef(false);
-  const move = (event: PointerEvent) => {
-    if (!dragging.current) return;
+  const put = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    set(Math.min(1, Math.max(0, 1 - (event.clientY - box.top - 4) / (box.height - 9))));
+    set(within(1 - (event.clientY - box.top - 4) / (box.height - 9)));
   };
+  const drag = useDrag<number>({
+    start: (event) => {
+      put(event);
+      return value;
+    },
+    move: (_, event) => put(event),
+    giveUp: (before) => set(before),
+    over: () => release?.(),
+  });
   return (
     <Hint text={help}>
       <div
@@ -29,23 +39,16 @@ function Wheel({ label, help, value, set, release, colour }: WheelProps) {
         tabIndex={0}
         aria-label={label}
         aria-orientation="vertical"
+        aria-valuemin={0}
+        aria-valuemax={100}
         aria-valuenow={Math.round(value * 100)}
         className="relative h-[78px] w-5 touch-none rounded-[2px] border border-rule-strong bg-well"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          dragging.current = true;
-          move(event);
-        }}
-        onPointerMove={move}
-        onPointerUp={() => {
-          dragging.current = false;
-          release?.();
-        }}
+        {...drag}
         onKeyDown={(event) => {
           const by = { ArrowUp: 0.05, ArrowDown: -0.05 }[event.key];
           if (by === undefined) return;
           event.preventDefault();
-          set(Math.min(1, Math.max(0, value + by)));
+          set(within(value + by));
         }}
         onDoubleClick={() => set(release ? 0.5 : 0)}
       >

@@ -3,7 +3,7 @@ import { type Edit, type Fault, faultText, History, type Instrument } from "../.
 import { keepVersion, type Loaded, type Saved, saveInstrument, sweepParts } from "../storage/library";
 import { settings } from "../storage/stores";
 import { documentWorker, type Failed } from "../workers/document-worker";
-import { isDrag } from "./gesture";
+import { isDrag, onAbandon } from "./gesture";
 import { type Held, tabs as realTabs, type Tabs } from "./instrument-locks";
 
 /** The instrument that is open, with its history and whether it is saved. */
@@ -322,3 +322,4 @@ export class Session {
 }
 
 export const session = new Session();
+onAbandon((gesture) => session.abandon(gesture));

@@ -11,6 +11,8 @@ export interface View {
   readonly snap: boolean;
   /** What Take shows. */
   readonly takePanel: "takes" | "shots" | "room";
+  /** How Map shows the zones. */
+  readonly mapPanel: "field" | "list";
   readonly zoneIds: ReadonlySet<string>;
   readonly faceItem: string | null;
   /** First key of the key axis, and how many keys it shows. */
@@ -30,6 +32,7 @@ export const useView = create<View>(() => ({
   sliceIds: new Set<string>(),
   snap: true,
   takePanel: "takes",
+  mapPanel: "field",
   zoneIds: new Set<string>(),
   faceItem: null,
   keyLow: 41,

@@ -1,5 +1,7 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, useRef } from "react";
 import { newGesture } from "../state/gesture";
+import { useDrag } from "./use-drag";
+import { useValueWheel } from "./use-wheel";
 
 interface DialProps {
   readonly label: string;
@@ -14,6 +16,7 @@ interface DialProps {
 }
 
 const SWEEP = 270;
+const within = (travel: number): number => Math.min(1, Math.max(0, travel));
 const point = (radius: number, travel: number): string => {
   const angle = ((travel * SWEEP - SWEEP / 2 - 90) * Math.PI) / 180;
   return `${50 + radius * Math.cos(angle)} ${50 + radius * Math.sin(angle)}`;
@@ -21,32 +24,35 @@ const point = (radius: number, travel: number): string => {
 const arc = (radius: number, from: number, to: number): string =>
   `M${point(radius, from)}A${radius} ${radius} 0 ${(to - from) * SWEEP > 180 ? 1 : 0} 1 ${point(radius, to)}`;
 
-/** A dial drawn like a protractor: ticks around, an ink arc for the value, a hand. Drag up and down, wheel, arrow keys, double click. */
+/** A dial drawn like a protractor: ticks around, an ink arc for the value, a hand. Drag up and down, arrow keys, the wheel once it has the focus, double click. */
 export function Dial({ label, travel, text, size, set, reset, disabled, faded }: DialProps) {
-  const drag = useRef<{ y: number; travel: number; gesture: string } | null>(null);
-  const down = (event: PointerEvent) => {
-    if (disabled) return;
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { y: event.clientY, travel, gesture: newGesture() };
-  };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from) return;
-    from.travel += ((from.y - event.clientY) / 160) * (event.shiftKey ? 0.1 : 1);
-    from.y = event.clientY;
-    set(Math.min(1, Math.max(0, from.travel)), from.gesture);
-  };
+  const dial = useRef<HTMLDivElement>(null);
+  const drag = useDrag<{ travel: number; readonly before: number }>({
+    start: (event) => {
+      if (disabled) return null;
+      event.stopPropagation();
+      return { travel, before: travel };
+    },
+    move: ({ data, gesture, stepY }, event) => {
+      data.travel -= (stepY / 160) * (event.shiftKey ? 0.1 : 1);
+      set(within(data.travel), gesture);
+    },
+    giveUp: ({ before }) => set(before, newGesture()),
+  });
+  useValueWheel(dial, (notches, fine) => {
+    if (!disabled) set(within(travel + notches * (fine ? 0.002 : 0.02)), "wheel");
+  });
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.1 : 0.01;
     const by = { ArrowUp: step, ArrowRight: step, ArrowDown: -step, ArrowLeft: -step }[event.key];
     if (by === undefined || disabled) return;
     event.preventDefault();
     event.stopPropagation();
-    set(Math.min(1, Math.max(0, travel + by)), "keys");
+    set(within(travel + by), "keys");
   };
   return (
     <div
+      ref={dial}
       role="slider"
       tabIndex={disabled ? -1 : 0}
       aria-label={label}
@@ -55,14 +61,9 @@ export function Dial({ label, travel, text, size, set, reset, disabled, faded }:
       aria-valuemax={100}
       aria-valuetext={text}
       aria-disabled={disabled}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={() => {
-        drag.current = null;
-      }}
+      {...drag}
       onDoubleClick={disabled ? undefined : reset}
       onKeyDown={keys}
-      onWheel={(event) => !disabled && set(Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * 0.02)), "wheel")}
       style={{ width: size, height: size, touchAction: "none", opacity: faded ? 0.5 : 1 }}
     >
       <svg width={size} height={size} viewBox="0 0 100 100" aria-hidden="true">

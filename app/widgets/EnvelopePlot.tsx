@@ -1,11 +1,11 @@
-import { memo, type PointerEvent, useCallback, useRef } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback } from "react";
 import { bent } from "../../core/dsp";
-import { findParam, setParam } from "../../core/instrument";
-import type { NumberParam } from "../../core/params";
-import { newGesture } from "../state/gesture";
+import { setParam, together } from "../../core/instrument";
+import { formatNumber } from "../../core/params";
 import { session } from "../state/session";
 import { useUnit } from "../state/use-session";
 import { type Draw, Drawing } from "./Drawing";
+import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
 
 interface Times {
@@ -43,7 +43,6 @@ export const EnvelopePlot = memo(function EnvelopePlot({
 }) {
   const params = useUnit(address)?.params;
   const [box, { width, height }] = useSize<HTMLDivElement>();
-  const drag = useRef<{ corner: "a" | "d" | "r"; gesture: string } | null>(null);
   const read = (id: keyof Times) => Number(params?.[id] ?? 0);
   const bendOf = (id: string) => Number(params?.[id] ?? 0);
   const times: Times = {
@@ -92,43 +91,32 @@ export const EnvelopePlot = memo(function EnvelopePlot({
     },
     [delay, attack, hold, decay, sustain, release, attackBend, decayBend, releaseBend],
   );
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from || !box.current) return;
-    const bounds = box.current.getBoundingClientRect();
-    const x = (event.clientX - bounds.left) / bounds.width;
-    const level = 1 - (event.clientY - bounds.top - 6) / (bounds.height - 10);
-    const set = (id: keyof Times, value: number) => {
-      const { instrument: now } = session;
-      const found = now && findParam(now, `${address}/${id}`);
-      if (now && found)
-        session.commit(
-          setParam(now, `${address}/${id}`, Math.max((found.spec as NumberParam).min, value)),
-          from.gesture + id,
-        );
-    };
-    if (from.corner === "a") set("attack", seconds((x - c.from) / SHARES.attack, MOST.attack));
-    else if (from.corner === "r") set("release", seconds((x - c.held) / SHARES.release, MOST.release));
-    else {
-      set("decay", seconds((x - c.h) / SHARES.decay, MOST.decay));
-      set("sustain", level);
-    }
+  /** Sets several parameters of the envelope as one edit. */
+  const put = (values: Partial<Record<keyof Times, number>>, gesture: string) => {
+    const { instrument } = session;
+    if (!instrument) return;
+    const edits = Object.entries(values).map(([id, value]) => setParam(instrument, `${address}/${id}`, value));
+    const [first] = edits;
+    if (first) session.commit({ ...together(first.name, edits), merge: `envelope:${address}` }, gesture);
   };
-  const handle = (corner: "a" | "d" | "r", label: string, x: number, y: number) => (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      className="absolute size-3 -translate-x-1/2 -translate-y-1/2 touch-none rounded-full border-2 border-cobalt bg-sheet"
-      style={{ left: x * width, top: 6 + y * (height - 10) }}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { corner, gesture: newGesture() };
+  const place = (corner: Corner, x: number, level: number, gesture: string) => {
+    if (corner === "a") put({ attack: seconds((x - c.from) / SHARES.attack, MOST.attack) }, gesture);
+    else if (corner === "r") put({ release: seconds((x - c.held) / SHARES.release, MOST.release) }, gesture);
+    else put({ decay: seconds((x - c.h) / SHARES.decay, MOST.decay), sustain: level }, gesture);
+  };
+  const handle = (corner: Corner, label: string, text: string, x: number, y: number) => (
+    <Handle
+      label={label}
+      text={text}
+      x={x * width}
+      y={6 + y * (height - 10)}
+      onDrag={(event, gesture) => {
+        const bounds = box.current?.getBoundingClientRect();
+        if (!bounds) return;
+        const level = 1 - (event.clientY - bounds.top - 6) / (bounds.height - 10);
+        place(corner, (event.clientX - bounds.left) / bounds.width, level, gesture);
       }}
-      onPointerMove={move}
-      onPointerUp={() => {
-        drag.current = null;
-      }}
+      onStep={(across, up) => place(corner, x + across * 0.01, 1 - y + (corner === "d" ? up * 0.02 : 0), "keys")}
     />
   );
   return (
@@ -138,9 +126,59 @@ export const EnvelopePlot = memo(function EnvelopePlot({
         label={`Envelope: delay ${delay} s, attack ${attack} s, hold ${hold} s, decay ${decay} s, sustain ${sustain}, release ${release} s`}
         className="h-full w-full"
       />
-      {handle("a", "Attack", c.a, 0)}
-      {handle("d", "Decay and sustain", c.d, c.s)}
-      {handle("r", "Release", c.r, 1)}
+      {handle("a", "Attack", formatNumber("seconds", attack), c.a, 0)}
+      {handle(
+        "d",
+        "Decay and sustain",
+        `${formatNumber("seconds", decay)}, ${formatNumber("percent", sustain)}`,
+        c.d,
+        c.s,
+      )}
+      {handle("r", "Release", formatNumber("seconds", release), c.r, 1)}
     </div>
   );
 });
+
+type Corner = "a" | "d" | "r";
+
+/** A corner to drag, or to move by the arrow keys. */
+function Handle({
+  label,
+  text,
+  x,
+  y,
+  onDrag,
+  onStep,
+}: {
+  label: string;
+  text: string;
+  x: number;
+  y: number;
+  onDrag: (event: PointerEvent<HTMLElement>, gesture: string) => void;
+  onStep: (across: number, up: number) => void;
+}) {
+  const drag = useDrag<true>({ start: () => true, move: ({ gesture }, event) => onDrag(event, gesture) });
+  const keys = (event: KeyboardEvent) => {
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const times = event.shiftKey ? 5 : 1;
+    onStep((step[0] ?? 0) * times, (step[1] ?? 0) * times);
+  };
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(x)}
+      aria-valuetext={text}
+      title={`${label}: ${text}`}
+      className="absolute size-3 -translate-x-1/2 -translate-y-1/2 touch-none rounded-full border-2 border-cobalt bg-sheet"
+      style={{ left: x, top: y }}
+      onKeyDown={keys}
+      {...drag}
+    />
+  );
+}

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useAudition } from "../state/audio-queries";
-import type { WaveScale } from "./WaveView";
+import type { WaveScale } from "./wave-scale";
 import { type Span, settleSpan } from "./wave-span";
 
 interface PlayheadProps {

@@ -1,5 +1,7 @@
-import { type KeyboardEvent, type PointerEvent, useRef, type WheelEvent } from "react";
+import { type KeyboardEvent, useRef } from "react";
 import { newGesture } from "../state/gesture";
+import { useDrag } from "./use-drag";
+import { useValueWheel } from "./use-wheel";
 
 interface ScaleProps {
   readonly label: string;
@@ -15,34 +17,33 @@ interface ScaleProps {
   readonly reach?: readonly [number, number] | null;
 }
 
-/** A drafting scale to slide a value along: drag, wheel, arrow keys, double click to reset. Shift is fine. */
-export function Scale({ label, travel, text, set, reset, origin = 0, colour = "ink", reach }: ScaleProps) {
-  const drag = useRef<{ x: number; travel: number; gesture: string } | null>(null);
-  const wheel = useRef({ gesture: "", at: 0 });
-  const track = useRef<HTMLDivElement>(null);
+/** A press further than that from the mark brings it there. */
+const NEAR = 0.06;
+const within = (travel: number): number => Math.min(1, Math.max(0, travel));
 
-  const down = (event: PointerEvent) => {
-    if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, travel, gesture: newGesture() };
-    const box = track.current?.getBoundingClientRect();
-    if (!box || event.shiftKey) return;
-    const at = (event.clientX - box.left) / box.width;
-    if (Math.abs(at - travel) > 0.06) {
-      drag.current.travel = at;
-      set(Math.min(1, Math.max(0, at)), drag.current.gesture);
-    }
-  };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    const width = track.current?.clientWidth ?? 0;
-    if (!from || width === 0) return;
-    const step = ((event.clientX - from.x) / width) * (event.shiftKey ? 0.1 : 1);
-    if (step === 0) return;
-    from.travel += step;
-    from.x = event.clientX;
-    set(Math.min(1, Math.max(0, from.travel)), from.gesture);
-  };
+/** A drafting scale to slide a value along: drag, arrow keys, the wheel once it has the focus, double click to reset. Shift is fine. */
+export function Scale({ label, travel, text, set, reset, origin = 0, colour = "ink", reach }: ScaleProps) {
+  const track = useRef<HTMLDivElement>(null);
+  const drag = useDrag<{ travel: number; readonly before: number }>({
+    start: (event, gesture) => {
+      const from = { travel, before: travel };
+      const box = event.currentTarget.getBoundingClientRect();
+      const at = (event.clientX - box.left) / box.width;
+      if (!event.shiftKey && Math.abs(at - travel) > NEAR) {
+        from.travel = at;
+        set(within(at), gesture);
+      }
+      return from;
+    },
+    move: ({ data, gesture, stepX }, event) => {
+      const width = event.currentTarget.clientWidth;
+      if (width === 0 || stepX === 0) return;
+      data.travel += (stepX / width) * (event.shiftKey ? 0.1 : 1);
+      set(within(data.travel), gesture);
+    },
+    giveUp: ({ before }) => set(before, newGesture()),
+  });
+  useValueWheel(track, (notches, fine) => set(within(travel + notches * (fine ? 0.002 : 0.02)), "wheel"));
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.1 : 0.01;
     const by = { ArrowRight: step, ArrowUp: step, ArrowLeft: -step, ArrowDown: -step, PageUp: 0.1, PageDown: -0.1 }[
@@ -50,18 +51,10 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
     ];
     if (event.key === "Home") set(0, newGesture());
     else if (event.key === "End") set(1, newGesture());
-    else if (by !== undefined) set(Math.min(1, Math.max(0, travel + by)), "keys");
+    else if (by !== undefined) set(within(travel + by), "keys");
     else return;
     event.preventDefault();
     event.stopPropagation();
-  };
-  const turn = (event: WheelEvent) => {
-    if (performance.now() - wheel.current.at > 600) wheel.current.gesture = newGesture();
-    wheel.current.at = performance.now();
-    set(
-      Math.min(1, Math.max(0, travel - Math.sign(event.deltaY) * (event.shiftKey ? 0.002 : 0.02))),
-      wheel.current.gesture,
-    );
   };
   const from = Math.min(origin, travel);
   const percent = (x: number) => `${x * 100}%`;
@@ -71,16 +64,13 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
       role="slider"
       tabIndex={0}
       aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
       aria-valuenow={Math.round(travel * 1000) / 10}
       aria-valuetext={text}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={() => {
-        drag.current = null;
-      }}
+      {...drag}
       onDoubleClick={reset}
       onKeyDown={keys}
-      onWheel={turn}
       className="relative h-[22px] min-w-10 flex-1 touch-none cursor-ew-resize"
     >
       <div className="absolute inset-x-0 top-[10px] h-px bg-rule-strong" />

@@ -1,6 +1,6 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { newGesture } from "../state/gesture";
-import type { WaveScale } from "./WaveView";
+import type { KeyboardEvent } from "react";
+import { useDrag } from "./use-drag";
+import type { WaveScale } from "./wave-scale";
 
 interface WaveHandleProps {
   readonly scale: WaveScale;
@@ -29,20 +29,23 @@ export function WaveHandle({
   side,
   top = true,
 }: WaveHandleProps) {
-  const drag = useRef<{ x: number; frame: number; gesture: string } | null>(null);
+  const drag = useDrag<{ readonly frame: number; readonly perPixel: number; at: number }>({
+    start: (event) => {
+      event.stopPropagation();
+      return { frame, perPixel: scale.frame(1) - scale.frame(0), at: frame };
+    },
+    move: ({ data, gesture, dx }) => {
+      data.at = Math.round(data.frame + dx * data.perPixel);
+      set(data.at, gesture);
+    },
+    end: ({ gesture }, event) => {
+      event.stopPropagation();
+      settle?.(frame, gesture);
+    },
+    click: (_, event) => event.stopPropagation(),
+  });
   const x = scale.x(frame);
   if (x < -20 || x > scale.width + 20) return null;
-  const down = (event: PointerEvent) => {
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, frame, gesture: newGesture() };
-  };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from) return;
-    const perPixel = scale.frame(1) - scale.frame(0);
-    set(Math.round(from.frame + (event.clientX - from.x) * perPixel), from.gesture);
-  };
   const keys = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (by === undefined) return;
@@ -56,16 +59,12 @@ export function WaveHandle({
       role="slider"
       tabIndex={0}
       aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={scale.frames}
       aria-valuenow={frame}
       aria-valuetext={text}
       title={`${label}: ${text}`}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={(event) => {
-        event.stopPropagation();
-        if (drag.current && event.clientX !== drag.current.x) settle?.(frame, drag.current.gesture);
-        drag.current = null;
-      }}
+      {...drag}
       onKeyDown={keys}
       className="pointer-events-auto absolute inset-y-0 w-[11px] -translate-x-1/2 cursor-ew-resize touch-none"
       style={{ left: x }}

@@ -1,19 +1,14 @@
-import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, type WheelEvent } from "react";
-import { columnPeaks } from "../../core/audio";
+import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef } from "react";
 import { useCloseWave, type Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
 import { Playhead } from "./Playhead";
+import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
+import { useWheel } from "./use-wheel";
+import { drawWave, fillGain } from "./wave-draw";
 import { type Beats, drawBeats, drawRuler, rulersOf } from "./wave-ruler";
+import type { WaveScale } from "./wave-scale";
 import { type Span, settleSpan, zoomSpan } from "./wave-span";
-
-/** Turns frames into places on the screen and back. */
-export interface WaveScale {
-  readonly x: (frame: number) => number;
-  readonly frame: (x: number) => number;
-  readonly width: number;
-  readonly height: number;
-}
 
 interface WaveViewProps {
   /** The stored sound that is shown, so that the playhead knows it. */
@@ -59,12 +54,13 @@ export function WaveView({
   const scale = useMemo<WaveScale>(() => {
     const length = span.to - span.from;
     return {
+      frames,
       width: size.width,
       height: Math.max(1, size.height - top - OVERVIEW),
       x: (frame) => ((frame - span.from) / length) * size.width,
       frame: (x) => span.from + (x / Math.max(1, size.width)) * length,
     };
-  }, [span, size, top]);
+  }, [span, size, top, frames]);
 
   const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const draw = useCallback<Draw>(
@@ -81,49 +77,35 @@ export function WaveView({
     [span, rate, wave, under, over, scale, gain, beats, top],
   );
 
-  const wheel = (event: WheelEvent) => {
-    const bounds = event.currentTarget.getBoundingClientRect();
+  const surface = useRef<HTMLDivElement>(null);
+  useWheel(surface, (event) => {
+    event.preventDefault();
+    const bounds = surface.current?.getBoundingClientRect();
+    if (!bounds) return;
     const at = (event.clientX - bounds.left) / bounds.width;
     if (event.ctrlKey || event.metaKey || event.altKey)
-      onSpan(zoomSpan(span, event.deltaY > 0 ? 0.8 : 1.25, at, frames));
+      onSpan(zoomSpan(span, 1.25 ** (-event.deltaY / 100), at, frames));
     else {
       const by = ((event.deltaX || event.deltaY) / bounds.width) * (span.to - span.from);
       onSpan(settleSpan({ from: span.from + by, to: span.to + by }, frames));
     }
-  };
-  const drag = useRef<{ x: number; span: Span; moved: boolean } | null>(null);
-  const down = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.target instanceof HTMLElement && event.target.closest("[data-handle]")) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, span, moved: false };
-  };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from) return;
-    const by = event.clientX - from.x;
-    if (!from.moved && Math.abs(by) < 4) return;
-    from.moved = true;
-    const frame = (by / size.width) * (from.span.to - from.span.from);
-    onSpan(settleSpan({ from: from.span.from - frame, to: from.span.to - frame }, frames));
-  };
-  const up = (event: PointerEvent<HTMLDivElement>) => {
-    if (drag.current && !drag.current.moved) {
+  });
+  const drag = useDrag<Span>({
+    slack: 4,
+    start: (event) => (event.target instanceof HTMLElement && event.target.closest("[data-handle]") ? null : span),
+    move: ({ data, dx }) => {
+      const by = (dx / size.width) * (data.to - data.from);
+      onSpan(settleSpan({ from: data.from - by, to: data.to - by }, frames));
+    },
+    click: (_, event) => {
       const bounds = event.currentTarget.getBoundingClientRect();
       onPick?.(scale.frame(event.clientX - bounds.left), event);
-    }
-    drag.current = null;
-  };
+    },
+    giveUp: onSpan,
+  });
   return (
-    <div ref={box} className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
-      <div
-        className="relative min-h-0 flex-1 touch-none"
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={up}
-        onPointerCancel={() => {
-          drag.current = null;
-        }}
-      >
+    <div ref={box} className="flex min-h-0 flex-1 flex-col">
+      <div ref={surface} className="relative min-h-0 flex-1 touch-none" {...drag}>
         <Drawing draw={draw} label={label} className="h-full w-full" />
         <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
           {children?.(scale)}
@@ -153,20 +135,22 @@ function Overview({
     },
     [wave, frames, gain],
   );
-  const go = (event: PointerEvent) => {
-    if (event.buttons !== 1) return;
+  const go = (event: PointerEvent<HTMLElement>) => {
     const bounds = event.currentTarget.getBoundingClientRect();
     const centre = ((event.clientX - bounds.left) / bounds.width) * frames;
     const half = (span.to - span.from) / 2;
     onSpan(settleSpan({ from: centre - half, to: centre + half }, frames));
   };
+  const drag = useDrag<Span>({
+    start: (event) => {
+      go(event);
+      return span;
+    },
+    move: (_, event) => go(event),
+    giveUp: onSpan,
+  });
   return (
-    <div
-      className="relative shrink-0 touch-none border-rule border-t bg-ground"
-      style={{ height: OVERVIEW }}
-      onPointerDown={go}
-      onPointerMove={go}
-    >
+    <div className="relative shrink-0 touch-none border-rule border-t bg-ground" style={{ height: OVERVIEW }} {...drag}>
       <Drawing draw={draw} label="The whole sound; the frame marks what is shown above" className="h-full w-full" />
       <div
         className="pointer-events-none absolute inset-y-0 min-w-[3px] border-2 border-cobalt"
@@ -174,53 +158,4 @@ function Overview({
       />
     </div>
   );
-}
-
-/** The factor that makes a sound fill its box. */
-export function fillGain({ peaks }: Wave): number {
-  const coarsest = peaks.levels.at(-1) ?? new Float32Array(0);
-  const most = coarsest.reduce((m, x) => Math.max(m, Math.abs(x)), 0);
-  return most > 1e-5 ? 1 / most : 1;
-}
-
-/** Draws a waveform over a box; full scale times `gain` touches the edges. */
-export function drawWave(
-  pen: CanvasRenderingContext2D,
-  width: number,
-  height: number,
-  span: Span,
-  wave: Wave,
-  colours: Colours,
-  gain = 1,
-): void {
-  const columns = Math.max(1, Math.floor(width));
-  const table = new Float32Array(columns * 2);
-  columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.close);
-  const middle = height / 2;
-  const reach = (middle - 3) * gain;
-  pen.strokeStyle = colours.rule;
-  pen.beginPath();
-  pen.moveTo(0, Math.round(middle) + 0.5);
-  pen.lineTo(width, Math.round(middle) + 0.5);
-  pen.stroke();
-  pen.fillStyle = colours.ink;
-  const perColumn = (span.to - span.from) / columns;
-  const { close } = wave;
-  if (close && perColumn < 0.5) {
-    pen.strokeStyle = colours.ink;
-    pen.lineWidth = 1.3;
-    pen.beginPath();
-    for (let i = Math.floor(span.from); i <= Math.ceil(span.to); i++) {
-      pen.lineTo((i - span.from) / perColumn, middle - (close.values[i - close.from] ?? 0) * reach);
-    }
-    pen.stroke();
-    pen.lineWidth = 1;
-    return;
-  }
-  for (let c = 0; c < columns; c++) {
-    const low = table[2 * c] ?? 0;
-    const high = table[2 * c + 1] ?? 0;
-    const top = middle - high * reach;
-    pen.fillRect(c, top, 1, Math.max(0.7, (high - low) * reach));
-  }
 }

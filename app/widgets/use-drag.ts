@@ -1,6 +1,5 @@
 import { type PointerEvent, useRef } from "react";
-import { newGesture } from "../state/gesture";
-import { session } from "../state/session";
+import { abandonGesture, newGesture } from "../state/gesture";
 
 /** A drag that goes on: where it began, how far it is, and its name as a gesture, under which its edits are one undo step. */
 export interface Drag<D> {
@@ -21,6 +20,8 @@ interface DragHandlers<D> {
   readonly end?: (drag: Drag<D>, event: PointerEvent<HTMLElement>) => void;
   /** The pointer was let go where it went down. */
   readonly click?: (drag: Drag<D>, event: PointerEvent<HTMLElement>) => void;
+  /** Escape was pressed: what it changed in the instrument is as it was already, what it changed elsewhere isn't. */
+  readonly giveUp?: (data: D) => void;
   /** Whatever became of it, also when it was given up. */
   readonly over?: () => void;
   /** Pixels within which a drag is still a click. */
@@ -50,7 +51,10 @@ interface Going<D> {
  * One drag after the other with one pointer each: it ends when the pointer is let go or lost; Escape gives it up, and what it changed in the
  * instrument is as it was.
  */
-export function useDrag<D>({ start, move, end, click, over, slack = 0 }: DragHandlers<D>): DragProps {
+export function useDrag<D>(handlers: DragHandlers<D>): DragProps {
+  const { start, move, end, click, over, slack = 0 } = handlers;
+  const latest = useRef(handlers);
+  latest.current = handlers;
   const going = useRef<Going<D> | null>(null);
   const finish = () => {
     going.current?.stop();
@@ -85,7 +89,8 @@ export function useDrag<D>({ start, move, end, click, over, slack = 0 }: DragHan
         if (key.key !== "Escape") return;
         key.preventDefault();
         key.stopPropagation();
-        session.abandon(gesture);
+        abandonGesture(gesture);
+        latest.current.giveUp?.(data);
         finish();
       };
       addEventListener("keydown", giveUp, { capture: true });

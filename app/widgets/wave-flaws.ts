@@ -1,5 +1,5 @@
 import type { Colours } from "./Drawing";
-import type { WaveScale } from "./WaveView";
+import type { WaveScale } from "./wave-scale";
 
 /** What is wrong with a recording, in frames: where the input was at full scale, and where sound was lost. */
 interface Flaws {

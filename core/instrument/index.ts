@@ -73,11 +73,12 @@ export type { Shape } from "./shape";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";
 export {
   addSlice,
+  addSlices,
   addTake,
   changeSlices,
   changeTake,
-  deleteSlices,
   mergeIntoOne,
+  removeSlices,
   removeTake,
   setNaming,
   setShots,

@@ -11,7 +11,7 @@ import { History } from "./history";
 import type { Instrument } from "./instrument";
 import { migrate } from "./migrate";
 import { addRoute, removeUnit, setParam } from "./param-edits";
-import { addTake, changeSlices, deleteSlices, mergeIntoOne, splitSlice } from "./take-edits";
+import { addTake, changeSlices, mergeIntoOne, removeSlices, splitSlice } from "./take-edits";
 import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
 
 const sha = "ab".repeat(32);
@@ -227,7 +227,7 @@ describe("edits", () => {
         },
       ),
     );
-    const gone = deleteSlices("t", new Set(["a"]));
+    const gone = removeSlices("t", new Set(["a"]));
     expect(gone.name).toBe("Delete 1 slice");
   });
 

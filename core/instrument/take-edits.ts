@@ -91,9 +91,16 @@ export const mergeIntoOne = (takeId: string, ids: ReadonlySet<string>): Edit => 
 });
 
 /** Takes slices away altogether. */
-export const deleteSlices = (takeId: string, ids: ReadonlySet<string>): Edit => ({
-  name: `Delete ${ids.size} slice${ids.size === 1 ? "" : "s"}`,
+export const removeSlices = (takeId: string, ids: ReadonlySet<string>): Edit => ({
+  name: `Remove ${ids.size} slice${ids.size === 1 ? "" : "s"}`,
   apply: (doc) => mapTake(doc, takeId, (t) => ({ ...t, slices: t.slices.filter((s) => !ids.has(s.id)) })),
+});
+
+/** Adds slices where they belong in time. */
+export const addSlices = (takeId: string, slices: readonly Slice[]): Edit => ({
+  name: `Add ${slices.length} slice${slices.length === 1 ? "" : "s"}`,
+  apply: (doc) =>
+    mapTake(doc, takeId, (t) => ({ ...t, slices: [...t.slices, ...slices].sort((a, b) => a.start - b.start) })),
 });
 
 /** Adds a slice where it belongs in time. */

@@ -1,12 +1,15 @@
-import { useDeferredValue, useEffect, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
 import { audition, useWave } from "../../state/audio-queries";
+import { useCommands } from "../../state/commands";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
+import { between } from "../../widgets/between";
+import type { Choosing } from "../../widgets/DataTable";
 import { plural } from "../../widgets/plural";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { CutActions } from "./CutActions";
@@ -18,7 +21,7 @@ import type { Recut } from "./recut";
 import { SliceInspector } from "./SliceInspector";
 import { SlicePanels } from "./SlicePanels";
 import { SliceWave } from "./SliceWave";
-import { sliceKeys } from "./slice-keys";
+import { sliceCommands } from "./slice-commands";
 import { useLoopedAudition } from "./use-looped-audition";
 import { useSearch } from "./use-search";
 
@@ -43,12 +46,6 @@ export function CutStation() {
   return <CutTake key={take.id} take={take} takes={takes} />;
 }
 
-/** The slices between the last chosen one and another, both included, in the order that is shown. */
-function between(order: readonly string[], from: string | undefined, to: string): string[] {
-  const [a, b] = [from === undefined ? -1 : order.indexOf(from), order.indexOf(to)];
-  return a < 0 ? [to] : order.slice(Math.min(a, b), Math.max(a, b) + 1);
-}
-
 function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const navigate = useNavigate();
   const wave = useWave(take.sha);
@@ -62,11 +59,12 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const chosen = take.slices.filter((s) => sliceIds.has(s.id));
   const [first] = chosen;
   const toggleLoop = useLoopedAudition(take, first ?? null);
-  const keys = sliceKeys(take, sliceIds, cursor, toggleLoop);
+  const commands = useMemo(() => sliceCommands(take, cursor, toggleLoop), [take, cursor, toggleLoop]);
+  useCommands("Cut", commands);
 
-  const select = (id: string, more: "" | "one" | "range", order: readonly string[] = take.slices.map((s) => s.id)) => {
+  const select = (id: string, more: Choosing, order: readonly string[] = take.slices.map((s) => s.id)) => {
     const last = [...sliceIds].at(-1);
-    const next = new Set(more === "" ? [] : sliceIds);
+    const next = new Set(more === "" || more === "menu" ? [] : sliceIds);
     if (more === "range") for (const s of between(order, last, id)) next.add(s);
     else if (next.has(id)) next.delete(id);
     else next.add(id);
@@ -153,7 +151,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
               {listed && (
                 <SlicePanels
                   take={take}
-                  keys={keys}
+                  commands={commands}
                   onSelect={select}
                   onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
                 />

@@ -1,4 +1,4 @@
-import { changeSlices, deleteSlices, mergeIntoOne, type Slice, splitSlice, type Take } from "../../../core/instrument";
+import { changeSlices, mergeIntoOne, removeSlices, type Slice, splitSlice, type Take } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { audition } from "../../state/audio-queries";
 import { session } from "../../state/session";
@@ -57,7 +57,7 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
         >
           Hear
         </Button>
-        <Button className="!h-6 px-2" hint="Hear it again and again" keys="L" onClick={onLoop}>
+        <Button className="!h-6 px-2" hint="Hear it again and again" keys="Alt+Enter" onClick={onLoop}>
           Loop
         </Button>
         <Button
@@ -72,7 +72,7 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
           className="!h-6 px-2"
           disabled={!one || cursor === null || cursor <= first.start || cursor >= first.end}
           hint="Parts it where the wave was clicked last"
-          keys="/"
+          keys="Alt+S"
           onClick={() => cursor !== null && session.commit(splitSlice(take.id, first.id, cursor))}
         >
           Split
@@ -81,17 +81,17 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
           className="!h-6 px-2"
           disabled={one}
           hint="Makes one slice of all that are selected"
-          keys="+"
+          keys="Alt+J"
           onClick={() => session.commit(mergeIntoOne(take.id, ids))}
         >
-          Merge
+          Join
         </Button>
         <Button
           className="!h-6 px-2"
           hint="Takes it out of the list; a new search may find it again"
-          onClick={() => session.commit(deleteSlices(take.id, ids))}
+          onClick={() => session.commit(removeSlices(take.id, ids))}
         >
-          Delete
+          Remove
         </Button>
       </div>
       <PitchPart take={take} selected={selected} />

@@ -6,16 +6,14 @@ import { isWanted, matrixOf, nameOfStrength, oddOnes } from "../../../core/mappi
 import { useView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
 import { plural } from "../../widgets/plural";
-import type { SliceKeys } from "./slice-keys";
 
 interface SliceMatrixProps {
   readonly take: Take;
-  readonly keys: SliceKeys;
   readonly onSelect: (id: string, more: "" | "one" | "range") => void;
 }
 
 /** Notes × strengths × repeats: what is there, what is missing, and which repeat is odd. */
-export function SliceMatrix({ take, keys, onSelect }: SliceMatrixProps) {
+export function SliceMatrix({ take, onSelect }: SliceMatrixProps) {
   const sliceIds = useView((v) => v.sliceIds);
   const matrix = useMemo(() => matrixOf(take.slices, noteOfSlice), [take.slices]);
   const odd = useMemo(() => oddOnes(take.slices, noteOfSlice), [take.slices]);
@@ -35,14 +33,16 @@ export function SliceMatrix({ take, keys, onSelect }: SliceMatrixProps) {
         key={slice.id}
         type="button"
         data-cell={slice.id}
+        data-item={slice.id}
         aria-label={`${name}${slice.keep ? "" : ", left out"}${strange ? `, ${strange}` : ""}`}
         aria-pressed={sliceIds.has(slice.id)}
         title={strange ?? slice.doubt}
         onClick={(event) => onSelect(slice.id, event.ctrlKey || event.metaKey || event.shiftKey ? "one" : "")}
         onKeyDown={(event) => {
+          if (event.altKey) return;
           if (event.key === "ArrowRight") move(event.currentTarget, 1);
           else if (event.key === "ArrowLeft") move(event.currentTarget, -1);
-          else if (!keys(event, slice)) return;
+          else return;
           event.preventDefault();
           event.stopPropagation();
         }}

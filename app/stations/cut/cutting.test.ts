@@ -5,7 +5,8 @@ import { newSample, newSlice, newTake, type Slice } from "../../../core/instrume
 import { normalisingGains } from "../../../core/mapping";
 import { estimateBytes, sliceFile } from "../../workers/export-slice";
 import { recutOf } from "./recut";
-import { compareBy, remarkOf } from "./slice-order";
+import { columnsOf } from "./slice-columns";
+import { remarkOf } from "./slice-order";
 
 const slice = (id: string, change: Partial<Slice> = {}): Slice =>
   newSlice({ id, start: 100, end: 900, pitch: 60.1, confidence: 0.9, peak: -6, loudness: -20, ...change });
@@ -70,8 +71,13 @@ describe("the list", () => {
       row(slice("b", { strength: null, loudness: -30, note: 40 }), 2),
       row(slice("c", { strength: 1, loudness: -20, keep: false, doubt: "a bump" }), 3),
     ];
-    const by = (key: Parameters<typeof compareBy>[0]) =>
-      [...rows].sort((a, b) => compareBy(key, a, b)).map((r) => r.number);
+    const columns = columnsOf(take);
+    const by = (id: string) => {
+      const value = columns.find((c) => c.id === id)?.sort ?? (() => undefined);
+      const compare = (a: number | string | undefined, b: number | string | undefined) =>
+        a === b ? 0 : a === undefined ? 1 : b === undefined ? -1 : a < b ? -1 : 1;
+      return [...rows].sort((a, b) => compare(value(a), value(b))).map((r) => r.number);
+    };
     expect(by("strength")).toEqual([3, 1, 2]);
     expect(by("loudness")).toEqual([2, 3, 1]);
     expect(by("note")).toEqual([2, 1, 3]);

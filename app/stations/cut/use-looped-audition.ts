@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import type { Slice, Take } from "../../../core/instrument";
 import { audition, hush } from "../../state/audio-queries";
 
@@ -16,5 +16,6 @@ export function useLoopedAudition(take: Take, slice: Slice | null): () => void {
   useEffect(() => {
     if (!looped) setId(null);
   }, [looped]);
-  return () => setId(looped ? null : (slice?.id ?? null));
+  const chosen = slice?.id ?? null;
+  return useCallback(() => setId((now) => (now !== null && now === chosen ? null : chosen)), [chosen]);
 }

@@ -1,10 +1,12 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { changeFaceItem, type FaceItem, type Instrument, removeFaceItem } from "../../../core/instrument";
-import { newGesture } from "../../state/gesture";
+import type { KeyboardEvent, PointerEvent } from "react";
+import { changeFaceItem, type FaceItem, type Instrument } from "../../../core/instrument";
 import { session } from "../../state/session";
 import { setView } from "../../state/view";
+import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { FaceItemView } from "../../widgets/FaceItemView";
+import { type Drag, useDrag } from "../../widgets/use-drag";
+import { FACE_COMMANDS } from "./face-commands";
 
 const GRID = 4;
 const snap = (x: number): number => Math.round(x / GRID) * GRID;
@@ -55,7 +57,22 @@ interface PlacedItemProps extends Omit<FacePageProps, "selected"> {
 }
 
 function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps) {
-  const drag = useRef<{ x: number; y: number; item: FaceItem; resize: boolean; gesture: string } | null>(null);
+  const dragOf = (resize: boolean) => ({
+    slack: 3,
+    start: (event: PointerEvent<HTMLElement>) => {
+      event.stopPropagation();
+      setView({ faceItem: item.id });
+      return item;
+    },
+    move: ({ data, gesture, dx, dy }: Drag<FaceItem>) => {
+      const fields = resize
+        ? { width: snap(data.width + dx), height: snap(data.height + dy) }
+        : { x: snap(data.x + dx), y: snap(data.y + dy) };
+      session.commit(changeFaceItem(item.id, resize ? "Resize" : "Move", fields), gesture);
+    },
+  });
+  const moving = useDrag(dragOf(false));
+  const resizing = useDrag(dragOf(true));
   const style = { left: item.x, top: item.y, width: item.width, height: item.height };
   const view = <FaceItemView item={item} instrument={instrument} set={set} live={trying} />;
   if (trying) {
@@ -65,26 +82,8 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
       </div>
     );
   }
-  const down = (resize: boolean) => (event: PointerEvent) => {
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    setView({ faceItem: item.id });
-    drag.current = { x: event.clientX, y: event.clientY, item, resize, gesture: newGesture() };
-  };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from) return;
-    const dx = event.clientX - from.x;
-    const dy = event.clientY - from.y;
-    const fields = from.resize
-      ? { width: snap(from.item.width + dx), height: snap(from.item.height + dy) }
-      : { x: snap(from.item.x + dx), y: snap(from.item.y + dy) };
-    session.commit(changeFaceItem(item.id, from.resize ? "Resize" : "Move", fields), from.gesture);
-  };
-  const up = () => {
-    drag.current = null;
-  };
   const keys = (event: KeyboardEvent) => {
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
     const by = event.shiftKey ? 8 : 1;
     const step = {
       ArrowLeft: { x: item.x - by },
@@ -93,38 +92,36 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
       ArrowDown: { y: item.y + by },
     }[event.key];
     if (step) session.commit(changeFaceItem(item.id, "Move", step), "keys");
-    else if (event.key === "Delete") session.commit(removeFaceItem(item.id));
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
   return (
-    <div
-      role="button"
-      tabIndex={0}
-      aria-label={`${item.kind} ${item.text}`}
-      aria-pressed={selected}
-      style={style}
-      className={cx(
-        "absolute cursor-move touch-none outline-offset-2",
-        selected ? "outline-2 outline-cobalt" : "hover:outline hover:outline-rule-strong",
-        item.kind === "dial" && item.bind === null && "outline-1 outline-ochre outline-dashed",
-      )}
-      onPointerDown={down(false)}
-      onPointerMove={move}
-      onPointerUp={up}
-      onFocus={() => setView({ faceItem: item.id })}
-      onKeyDown={keys}
-    >
-      <div className="pointer-events-none h-full">{view}</div>
-      {selected && (
-        <div
-          className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet"
-          onPointerDown={down(true)}
-          onPointerMove={move}
-          onPointerUp={up}
-        />
-      )}
-    </div>
+    <WithMenu commands={FACE_COMMANDS}>
+      <div
+        role="button"
+        tabIndex={0}
+        aria-label={`${item.kind} ${item.text}`}
+        aria-pressed={selected}
+        style={style}
+        className={cx(
+          "absolute cursor-move touch-none outline-offset-2",
+          selected ? "outline-2 outline-cobalt" : "hover:outline hover:outline-rule-strong",
+          item.kind === "dial" && item.bind === null && "outline-1 outline-ochre outline-dashed",
+        )}
+        {...moving}
+        onFocus={() => setView({ faceItem: item.id })}
+        onContextMenu={() => setView({ faceItem: item.id })}
+        onKeyDown={keys}
+      >
+        <div className="pointer-events-none h-full">{view}</div>
+        {selected && (
+          <div
+            className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet"
+            {...resizing}
+          />
+        )}
+      </div>
+    </WithMenu>
   );
 }

@@ -11,6 +11,7 @@ import {
 } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
+import { useCommands } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
@@ -22,11 +23,13 @@ import { plural } from "../../widgets/plural";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { FacePage } from "./FacePage";
+import { FACE_COMMANDS } from "./face-commands";
 
 /** Face: what whoever plays the instrument sees and touches. */
 export function FaceStation() {
   const instrument = useInstrument((i) => i);
   const [trying, setTrying] = useState(false);
+  useCommands("Face", FACE_COMMANDS);
   const selected = useView((v) => v.faceItem);
   const { face } = instrument;
   const item = face.items.find((i) => i.id === selected) ?? null;

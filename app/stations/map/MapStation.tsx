@@ -1,17 +1,18 @@
 import { useNavigate } from "react-router";
 import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
-import { mappedKeys } from "../../../core/mapping";
 import { Empty, Station } from "../../shell/Station";
-import { settleAxis } from "../../state/key-axis";
+import { useCommands } from "../../state/commands";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
-import { session } from "../../state/session";
 import { useInstrument, useInstrumentParts } from "../../state/use-session";
-import { setView } from "../../state/view";
+import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { plural } from "../../widgets/plural";
+import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
+import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
+import { ZoneList } from "./ZoneList";
 
 const factsOf = byIdentity((zones: readonly Zone[]) => {
   const roots = new Uint8Array(128);
@@ -39,63 +40,76 @@ function Facts() {
   return `${plural(zones, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
 }
 
+const PANELS = [
+  { id: "field", label: "Field" },
+  { id: "list", label: "List" },
+] as const;
+
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
   const notes = useInstrument(listNotes);
   const navigate = useNavigate();
   const mapped = useInstrument((i) => listZones(i).length > 0);
-  const fit = () => {
-    const keys = session.instrument && mappedKeys(session.instrument);
-    if (keys) setView(settleAxis(keys.low - 2, keys.high - keys.low + 5));
-  };
+  const panel = useView((v) => v.mapPanel);
+  useCommands("Map", MAP_COMMANDS);
   return (
-    <Station
-      title="Keys × velocity"
-      facts={mapped && <Facts />}
-      actions={
-        <>
-          {mapped && (
-            <Button hint="Shows all mapped keys" onClick={fit}>
-              Fit
+    <Tabs shown={panel} onShow={(id) => setView({ mapPanel: id })}>
+      <Station
+        title="Keys × velocity"
+        facts={mapped && <Facts />}
+        actions={
+          <>
+            {mapped && <TabRow label="Show the zones as" tabs={PANELS} className="mr-2" />}
+            {mapped && (
+              <Button hint="Shows all mapped keys" onClick={fitKeys}>
+                Fit
+              </Button>
+            )}
+            {mapped && <SpreadMenu />}
+            <Button
+              look="primary"
+              disabled={notes.length === 0}
+              hint="Places every sample by its pitch, level and order, in place of what is mapped"
+              onClick={() => placeAll(notes, PLACE_DEFAULTS)}
+            >
+              Place {notes.length} samples
             </Button>
-          )}
-          {mapped && <SpreadMenu />}
-          <Button
-            look="primary"
-            disabled={notes.length === 0}
-            hint="Places every sample by its pitch, level and order, in place of what is mapped"
-            onClick={() => placeAll(notes, PLACE_DEFAULTS)}
-          >
-            Place {notes.length} samples
-          </Button>
-        </>
-      }
-      inspector={<ZoneInspector />}
-    >
-      {mapped ? (
-        <ZoneField />
-      ) : (
-        <Empty title="No key has a sound yet">
-          {notes.length > 0 ? (
-            <>
-              <p className="mb-4">
-                {notes.length} samples wait. Placing sorts them into notes, velocity layers and repeats by what was
-                measured.
-              </p>
-              <Button look="primary" onClick={() => placeAll(notes, PLACE_DEFAULTS)}>
-                Place samples
-              </Button>
-            </>
-          ) : (
-            <>
-              <p className="mb-4">Cut a take into samples first.</p>
-              <Button look="primary" onClick={() => void navigate("/cut")}>
-                Go to Cut
-              </Button>
-            </>
-          )}
-        </Empty>
-      )}
-    </Station>
+          </>
+        }
+        inspector={<ZoneInspector />}
+      >
+        {mapped ? (
+          <>
+            <TabPanel id="field">
+              <ZoneField />
+            </TabPanel>
+            <TabPanel id="list">
+              <ZoneList />
+            </TabPanel>
+          </>
+        ) : (
+          <Empty title="No key has a sound yet">
+            {notes.length > 0 ? (
+              <>
+                <p className="mb-4">
+                  {notes.length} samples wait. Placing sorts them into notes, velocity layers and repeats by what was
+                  measured.
+                </p>
+                <Button look="primary" onClick={() => placeAll(notes, PLACE_DEFAULTS)}>
+                  Place samples
+                </Button>
+              </>
+            ) : (
+              <>
+                <p className="mb-4">Cut a take into samples first.</p>
+                <Button look="primary" onClick={() => void navigate("/cut")}>
+                  Go to Cut
+                </Button>
+              </>
+            )}
+          </Empty>
+        )}
+      </Station>
+    </Tabs>
   );
 }

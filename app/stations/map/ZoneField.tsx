@@ -1,27 +1,27 @@
-import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { changeZones, listZones, type Zone } from "../../../core/instrument";
 import { engine } from "../../audio/engine";
-import { newGesture } from "../../state/gesture";
-import { keyAt } from "../../state/key-axis";
+import { keyAt, settleAxis } from "../../state/key-axis";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
+import { WithMenu } from "../../widgets/CommandMenu";
 import { type Draw, Drawing } from "../../widgets/Drawing";
+import { useDrag } from "../../widgets/use-drag";
 import { useSize } from "../../widgets/use-size";
-import { dragZone, type Hit, hitField, layStacks, velocityAt } from "./field-geometry";
+import { dragZone, type Hit, hitField, layStacks, stackBeside, velocityAt } from "./field-geometry";
+import { ZONE_COMMANDS } from "./map-commands";
 import { paintGround, paintStacks } from "./paint-zones";
 
-interface Drag {
+/** What a drag has taken hold of. */
+interface Grip {
   readonly hit: Hit;
   readonly ids: ReadonlySet<string>;
   readonly before: ReadonlyMap<string, Zone>;
   readonly key: number;
-  readonly gesture: string;
-  readonly x: number;
   readonly y: number;
-  moved: boolean;
 }
 
 const CURSORS = { body: "grab", left: "ew-resize", right: "ew-resize", top: "ns-resize", bottom: "ns-resize" } as const;
@@ -45,7 +45,6 @@ export function ZoneField() {
   const trace = useStore(engine.store, (s) => s.trace);
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const [cursor, setCursor] = useState("default");
-  const drag = useRef<Drag | null>(null);
   const axis = useMemo(() => ({ low: keyLow, count: keyCount, width }), [keyLow, keyCount, width]);
   // All stacks together are only needed for what lies under the pointer.
   const stacks = useMemo(() => once(() => layStacks(zones, axis, height)), [zones, axis, height]);
@@ -74,81 +73,98 @@ export function ZoneField() {
     const bounds = event.currentTarget.getBoundingClientRect();
     return { x: event.clientX - bounds.left, y: event.clientY - bounds.top };
   };
-  const down = (event: PointerEvent) => {
+  const drag = useDrag<Grip>({
+    slack: 4,
+    start: (event) => {
+      const { x, y } = place(event);
+      const hit = hitField(stacks(), x, y);
+      if (!hit) {
+        setView({ zoneIds: new Set() });
+        return null;
+      }
+      const more = event.shiftKey || event.ctrlKey || event.metaKey;
+      const own = hit.stack.zones.map((z) => z.id);
+      const known = own.some((id) => zoneIds.has(id));
+      const ids = more ? new Set([...zoneIds, ...own]) : known && zoneIds.size > 1 ? zoneIds : new Set(own);
+      if (more || !known || zoneIds.size === 1) setView({ zoneIds: ids });
+      const before = new Map(zones.filter((z) => ids.has(z.id)).map((z) => [z.id, z]));
+      return { hit, ids, before, key: keyAt(axis, x), y };
+    },
+    move: ({ data, gesture }, event) => {
+      const { x, y } = place(event);
+      const keys = keyAt(axis, x) - data.key;
+      const velocity = velocityAt(y, height);
+      session.commit(
+        changeZones(data.ids, data.hit.part === "body" ? "Move keys" : "Set range", (zone) =>
+          dragZone(data.before.get(zone.id) ?? zone, data.hit.part, keys, velocity),
+        ),
+        gesture,
+      );
+    },
+    // A click sounds the zone, at a velocity and key of its own.
+    click: ({ data }) => {
+      engine.noteOn(data.key, velocityAt(data.y, height));
+      setTimeout(() => engine.noteOff(data.key), 350);
+    },
+  });
+  /** Arrows go from zone to zone; with Shift they take along what they come by. */
+  const keys = (event: KeyboardEvent) => {
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!step || event.altKey || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const from = stacks().find((s) => s.zones.some((z) => zoneIds.has(z.id)));
+    const next = from ? stackBeside(stacks(), from, step[0] ?? 0, step[1] ?? 0) : stacks()[0];
+    if (!next) return;
+    const own = next.zones.map((z) => z.id);
+    setView({ zoneIds: new Set(event.shiftKey ? [...own, ...zoneIds] : own) });
+    // Into sight, with the keybed below it.
+    const [zone] = next.zones;
+    if (zone && (zone.keyLow < keyLow || zone.keyHigh >= keyLow + keyCount))
+      setView(settleAxis(zone.keyLow - keyCount / 2, keyCount));
+  };
+  /** A menu opens on what lies under the pointer. */
+  const menu = (event: MouseEvent) => {
+    const bounds = event.currentTarget.getBoundingClientRect();
+    const hit = hitField(stacks(), event.clientX - bounds.left, event.clientY - bounds.top);
+    if (hit && !hit.stack.zones.some((z) => zoneIds.has(z.id)))
+      setView({ zoneIds: new Set(hit.stack.zones.map((z) => z.id)) });
+  };
+  const hover = (event: PointerEvent<HTMLElement>) => {
+    if (event.buttons !== 0) return;
     const { x, y } = place(event);
     const hit = hitField(stacks(), x, y);
-    if (!hit) {
-      setView({ zoneIds: new Set() });
-      return;
-    }
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const more = event.shiftKey || event.ctrlKey || event.metaKey;
-    const own = hit.stack.zones.map((z) => z.id);
-    const known = own.some((id) => zoneIds.has(id));
-    const ids = more ? new Set([...zoneIds, ...own]) : known && zoneIds.size > 1 ? zoneIds : new Set(own);
-    if (more || !known || zoneIds.size === 1) setView({ zoneIds: ids });
-    drag.current = {
-      hit,
-      ids,
-      before: new Map(zones.filter((z) => ids.has(z.id)).map((z) => [z.id, z])),
-      key: keyAt(axis, x),
-      gesture: newGesture(),
-      x,
-      y,
-      moved: false,
-    };
-  };
-  const move = (event: PointerEvent) => {
-    const { x, y } = place(event);
-    const from = drag.current;
-    if (!from) {
-      const hit = hitField(stacks(), x, y);
-      setCursor(hit ? CURSORS[hit.part] : "default");
-      return;
-    }
-    if (!from.moved && Math.hypot(x - from.x, y - from.y) < 4) return;
-    from.moved = true;
-    const keys = keyAt(axis, x) - from.key;
-    const velocity = velocityAt(y, height);
-    session.commit(
-      changeZones(from.ids, from.hit.part === "body" ? "Move keys" : "Set range", (zone) =>
-        dragZone(from.before.get(zone.id) ?? zone, from.hit.part, keys, velocity),
-      ),
-      from.gesture,
-    );
-  };
-  const up = () => {
-    const from = drag.current;
-    drag.current = null;
-    if (!from || from.moved) return;
-    // A click sounds the zone, at a velocity and key of its own.
-    const [zone] = from.hit.stack.zones;
-    if (!zone) return;
-    const velocity = velocityAt(from.y, height);
-    engine.noteOn(from.key, velocity);
-    setTimeout(() => engine.noteOff(from.key), 350);
+    setCursor(hit ? CURSORS[hit.part] : "default");
   };
   return (
     <div ref={box} className="relative min-h-0 flex-1">
-      <Drawing
-        draw={draw}
-        label={`${zones.length} zones by key and velocity`}
-        data-testid="zone-field"
-        className="h-full w-full touch-none"
-        style={{ cursor }}
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={up}
-        onPointerCancel={() => {
-          drag.current = null;
-        }}
-      >
-        <Drawing
-          draw={drawChosen}
-          label={`${chosen.length} selected`}
-          className="pointer-events-none !absolute inset-0"
-        />
-      </Drawing>
+      <WithMenu commands={ZONE_COMMANDS}>
+        <div className="h-full w-full">
+          <Drawing
+            draw={draw}
+            label={`${zones.length} zones by key and velocity`}
+            data-testid="zone-field"
+            className="h-full w-full touch-none"
+            style={{ cursor }}
+            {...drag}
+            role="application"
+            tabIndex={0}
+            aria-label="Zones by key and velocity: arrows go from one to the next, Enter sounds it, Alt with arrows moves it; List shows the same as a table"
+            onKeyDown={keys}
+            onContextMenu={menu}
+            onPointerMove={(event) => {
+              hover(event);
+              drag.onPointerMove(event);
+            }}
+          >
+            <Drawing
+              draw={drawChosen}
+              label={`${chosen.length} selected`}
+              className="pointer-events-none !absolute inset-0"
+            />
+          </Drawing>
+        </div>
+      </WithMenu>
     </div>
   );
 }

@@ -22,8 +22,8 @@ import { Choice } from "../../widgets/Choice";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { Fold, Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
-import { drawWave, fillGain } from "../../widgets/WaveView";
 import { Well } from "../../widgets/Well";
+import { drawWave, fillGain } from "../../widgets/wave-draw";
 import { GroupSettings, Structure } from "./GroupInspector";
 
 type NumberField =

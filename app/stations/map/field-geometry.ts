@@ -69,6 +69,23 @@ export function hitField(stacks: readonly Stack[], x: number, y: number): Hit | 
   return null;
 }
 
+/** The stack that lies nearest in a direction from another; null where none does. */
+export function stackBeside(stacks: readonly Stack[], from: Stack, across: number, up: number): Stack | null {
+  let best: Stack | null = null;
+  let least = Number.POSITIVE_INFINITY;
+  for (const stack of stacks) {
+    const dx = stack.x + stack.width / 2 - (from.x + from.width / 2);
+    const dy = from.y + from.height / 2 - (stack.y + stack.height / 2);
+    const along = dx * across + dy * up;
+    if (along <= 0.5) continue;
+    // What lies aside counts more than what lies farther on.
+    const aside = Math.abs(dx * up) + Math.abs(dy * across);
+    const far = along + 3 * aside;
+    if (far < least) [best, least] = [stack, far];
+  }
+  return best;
+}
+
 /** A zone after its stack was dragged by so many keys, or one of its edges to a key or velocity. */
 export function dragZone(zone: Zone, part: Hit["part"], keys: number, velocity: number): Zone {
   switch (part) {

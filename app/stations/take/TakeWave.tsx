@@ -2,8 +2,9 @@ import { useCallback, useState } from "react";
 import type { Take } from "../../../core/instrument";
 import { audition, useWave } from "../../state/audio-queries";
 import type { Colours } from "../../widgets/Drawing";
-import { type WaveScale, WaveView } from "../../widgets/WaveView";
+import { WaveView } from "../../widgets/WaveView";
 import { paintFlaws } from "../../widgets/wave-flaws";
+import type { WaveScale } from "../../widgets/wave-scale";
 import type { Span } from "../../widgets/wave-span";
 
 /** A take's waveform, with the places where it clipped and its markers; a click plays on from there. */

@@ -1,0 +1,124 @@
+import { useMemo } from "react";
+import { nameOfNote, parseNote } from "../../../core/audio";
+import { changeZones, type Instrument, listZones, type Zone } from "../../../core/instrument";
+import { formatNumber, parseNumber } from "../../../core/params";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { setView, useView } from "../../state/view";
+import { between } from "../../widgets/between";
+import { type Choosing, type Column, DataTable } from "../../widgets/DataTable";
+import { ZONE_COMMANDS } from "./map-commands";
+
+/** A zone with what it belongs to. */
+interface ListedZone {
+  readonly zone: Zone;
+  readonly name: string;
+  readonly group: string;
+}
+
+/** What is typed in a row goes to all selected zones when it is one of them. */
+function change(zone: Zone, what: string, fields: Partial<Zone>): true {
+  const { zoneIds } = useView.getState();
+  session.commit(changeZones(zoneIds.has(zone.id) ? zoneIds : new Set([zone.id]), what, (z) => ({ ...z, ...fields })));
+  return true;
+}
+
+type NumberKey = "keyLow" | "keyHigh" | "root" | "velLow" | "velHigh" | "repeat" | "tune" | "gain" | "pan";
+
+const number = (
+  id: NumberKey,
+  title: string,
+  width: string,
+  format: (x: number) => string,
+  parse: (text: string) => number | null,
+): Column<ListedZone> => ({
+  id,
+  title,
+  width,
+  right: true,
+  sort: ({ zone }) => zone[id],
+  text: ({ zone }) => format(zone[id]),
+  field: ({ name }) => `${title} of ${name}`,
+  edit: ({ zone }, text) => {
+    const value = parse(text);
+    return value !== null && change(zone, `Set ${title}`, { [id]: value });
+  },
+});
+
+const note = (id: NumberKey, title: string) => number(id, title, "56px", nameOfNote, parseNote);
+const whole = (id: NumberKey, title: string) => number(id, title, "52px", String, (t) => parseNumber("count", t));
+const measured = (id: NumberKey, title: string, unit: "cents" | "decibels" | "pan") =>
+  number(
+    id,
+    title,
+    "74px",
+    (x) => formatNumber(unit, x),
+    (t) => parseNumber(unit, t),
+  );
+
+const COLUMNS: readonly Column<ListedZone>[] = [
+  { id: "sample", title: "sample", width: "minmax(0,1.4fr)", sort: (r) => r.name.toLowerCase(), text: (r) => r.name },
+  note("root", "root"),
+  note("keyLow", "from key"),
+  note("keyHigh", "to key"),
+  whole("velLow", "from vel."),
+  whole("velHigh", "to vel."),
+  whole("repeat", "repeat"),
+  measured("tune", "tuning", "cents"),
+  measured("gain", "level", "decibels"),
+  measured("pan", "pan", "pan"),
+  {
+    id: "loop",
+    title: "loop",
+    width: "52px",
+    sort: ({ zone }) => zone.loop?.mode,
+    text: ({ zone }) => (zone.loop ? "yes" : "–"),
+  },
+  { id: "group", title: "group", width: "minmax(0,1fr)", sort: (r) => r.group, text: (r) => r.group },
+];
+
+function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): ListedZone[] {
+  const names = new Map(samples.map((s) => [s.sha, s.name]));
+  return layers.flatMap((layer) =>
+    layer.groups.flatMap((group) =>
+      group.zones.map((zone) => ({
+        zone,
+        name: names.get(zone.sample) ?? "a missing sample",
+        group: layers.length > 1 ? `${layer.name}: ${group.name}` : group.name,
+      })),
+    ),
+  );
+}
+
+const idOf = ({ zone }: ListedZone): string => zone.id;
+
+function select(id: string, how: Choosing, order: readonly string[]): void {
+  const { zoneIds } = useView.getState();
+  const next = new Set(how === "" || how === "menu" ? [] : zoneIds);
+  if (how === "range") for (const z of between(order, [...zoneIds].at(-1), id)) next.add(z);
+  else if (next.has(id)) next.delete(id);
+  else next.add(id);
+  setView({ zoneIds: next });
+}
+
+/** The zones as a list: everything that the field shows, in words and numbers. */
+export function ZoneList() {
+  const zones = useInstrument(listZones);
+  const layers = useInstrument((i) => i.layers);
+  const samples = useInstrument((i) => i.samples);
+  const zoneIds = useView((v) => v.zoneIds);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the zones tell when the layers' zones are others
+  const rows = useMemo(() => rowsOf({ layers, samples }), [zones, samples, layers.length]);
+  return (
+    <DataTable
+      label="Zones"
+      rows={rows}
+      columns={COLUMNS}
+      idOf={idOf}
+      selected={zoneIds}
+      onSelect={select}
+      commands={ZONE_COMMANDS}
+      sortedBy="root"
+    />
+  );
+}

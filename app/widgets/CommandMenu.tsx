@@ -1,0 +1,66 @@
+import { Ellipsis } from "lucide-react";
+import { ContextMenu, DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+import { chordText } from "../state/chords";
+import type { Command } from "../state/commands";
+
+const PANEL = "z-50 min-w-52 rounded-m border border-rule-strong bg-sheet p-1 shadow-md";
+const ITEM =
+  "flex h-7 items-center justify-between gap-6 rounded-[2px] px-2.5 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-tint-cobalt";
+
+const Line = ({ command, why }: { command: Command; why: string | null }) => (
+  <>
+    <span className="truncate">{command.label}</span>
+    <span className="num shrink-0 text-ink-soft text-s">
+      {why ?? (command.chords?.[0] ? chordText(command.chords[0]) : "")}
+    </span>
+  </>
+);
+
+/** What can be done with something, at the place where it was asked for: the second button, or the menu key. */
+export function WithMenu({ commands, children }: { commands: readonly Command[]; children: ReactNode }) {
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content className={PANEL} collisionPadding={8}>
+          {commands.map((command) => {
+            const why = command.why?.() ?? null;
+            return (
+              <ContextMenu.Item key={command.id} disabled={why !== null} onSelect={command.run} className={ITEM}>
+                <Line command={command} why={why} />
+              </ContextMenu.Item>
+            );
+          })}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  );
+}
+
+/** The same behind a button, for touch and keyboard. */
+export function MenuButton({ label, commands }: { label: string; commands: readonly Command[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={label}
+        title={label}
+        className="grid size-7 place-items-center rounded-m text-ink-soft hover:bg-well hover:text-ink"
+      >
+        <Ellipsis size={15} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={PANEL} align="end" sideOffset={4} collisionPadding={8}>
+          {commands.map((command) => {
+            const why = command.why?.() ?? null;
+            return (
+              <DropdownMenu.Item key={command.id} disabled={why !== null} onSelect={command.run} className={ITEM}>
+                <Line command={command} why={why} />
+              </DropdownMenu.Item>
+            );
+          })}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

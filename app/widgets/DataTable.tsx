@@ -1,0 +1,435 @@
+import {
+  createColumnHelper,
+  createSortedRowModel,
+  rowSortingFeature,
+  tableFeatures,
+  useTable,
+} from "@tanstack/react-table";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  memo,
+  type ReactNode,
+  type RefObject,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
+import type { Command } from "../state/commands";
+import { WithMenu } from "./CommandMenu";
+import { cx } from "./class-names";
+
+/** A column of a table. What isn't given can't be done: a column without `edit` is only read. */
+export interface Column<T> {
+  readonly id: string;
+  readonly title: string;
+  /** A track of the grid: `48px`, `minmax(0,1fr)`. */
+  readonly width: string;
+  readonly right?: boolean;
+  /** By what rows are sorted; undefined comes last. */
+  readonly sort: (row: T) => number | string | undefined;
+  readonly text: (row: T) => string;
+  /** How the field is called in which it is typed. */
+  readonly field?: (row: T) => string;
+  /** Takes what was typed; false when it can't be understood. */
+  readonly edit?: (row: T, text: string) => boolean;
+  /** Shown in place of the text, such as a box to tick; `act` is what pressing it does. */
+  readonly mark?: (row: T) => ReactNode;
+  readonly act?: (row: T) => void;
+  readonly tone?: (row: T) => string | false;
+}
+
+/** How a row was chosen: alone, besides others, with all in between, or only because a menu opens on it. */
+export type Choosing = "" | "one" | "range" | "menu";
+
+interface DataTableProps<T> {
+  readonly label: string;
+  readonly rows: readonly T[];
+  readonly columns: readonly Column<T>[];
+  readonly idOf: (row: T) => string;
+  readonly selected: ReadonlySet<string>;
+  /** A row was chosen; the ids of all rows in the order that is shown. */
+  readonly onSelect: (id: string, how: Choosing, order: readonly string[]) => void;
+  readonly onOpen?: (row: T) => void;
+  /** What can be done with the selected rows. */
+  readonly commands: readonly Command[];
+  readonly sortedBy: string;
+  readonly faded?: (row: T) => boolean;
+}
+
+const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
+
+/** Height of a row in pixels. */
+const ROW = 24;
+/** Rows that Page Up and Page Down go. */
+const PAGE = 12;
+
+const ascending = (a: unknown, b: unknown): number =>
+  (a as number) < (b as number) ? -1 : (a as number) > (b as number) ? 1 : 0;
+
+/**
+ * Thousands of rows as one grid for the keyboard: arrows go from cell to cell, Shift takes rows along, Enter or F2 writes in a cell, Tab leaves the
+ * table. Only the rows in sight are made.
+ */
+export function DataTable<T>(props: DataTableProps<T>) {
+  const { label, rows, columns, idOf, selected, onSelect, onOpen, commands, sortedBy, faded } = props;
+  const [sorting, setSorting] = useState([{ id: sortedBy, desc: false }]);
+  const defined = useMemo(() => {
+    const helper = createColumnHelper<typeof features, object>();
+    return helper.columns(
+      columns.map((column) =>
+        helper.accessor((row) => column.sort(row as T), {
+          id: column.id,
+          sortUndefined: "last",
+          sortFn: (a, b, id) => ascending(a.getValue(id), b.getValue(id)),
+        }),
+      ),
+    );
+  }, [columns]);
+  const table = useTable({
+    features,
+    columns: defined,
+    data: rows as readonly object[] as object[],
+    state: { sorting },
+    onSortingChange: setSorting as never,
+    enableSortingRemoval: false,
+    enableMultiSort: false,
+  });
+  const sorted = table.getRowModel().rows;
+  const shown = useMemo(() => sorted.map((row) => row.original as T), [sorted]);
+  const order = useMemo(() => shown.map(idOf), [shown, idOf]);
+  const tracks = columns.map((c) => c.width).join(" ");
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+  const [active, setActive] = useState({ id: "", column: 1 });
+  const [editing, setEditing] = useState(false);
+  const column = Math.min(active.column, columns.length - 1);
+  const place = order.indexOf(active.id);
+  const [first] = selected;
+  const chosen = first === undefined ? -1 : order.indexOf(first);
+  const wanted = useRef(false);
+
+  // What was chosen elsewhere comes into view.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only a new choice scrolls
+  useEffect(() => {
+    if (chosen >= 0) virtual.scrollToIndex(chosen, { align: "auto" });
+  }, [chosen]);
+  // The cell to which the keys went has the focus as soon as it is there.
+  useLayoutEffect(() => {
+    if (!wanted.current || editing) return;
+    const cell = scroller.current?.querySelector<HTMLElement>(
+      `[data-item="${CSS.escape(active.id)}"] [data-column="${column}"]`,
+    );
+    if (!cell) return;
+    cell.focus({ preventScroll: true });
+    wanted.current = false;
+  });
+
+  const go = (to: number, across: number, how: Choosing | null) => {
+    const row = Math.min(order.length - 1, Math.max(0, to));
+    const id = order[row];
+    if (id === undefined) return;
+    wanted.current = true;
+    setActive({ id, column: Math.min(columns.length - 1, Math.max(0, across)) });
+    if (row !== place) virtual.scrollToIndex(row, { align: "auto" });
+    if (how !== null && row !== place) onSelect(id, how, order);
+  };
+  const write = (on: boolean) => {
+    setEditing(on);
+    if (!on) wanted.current = true;
+  };
+  const keys = (event: KeyboardEvent) => {
+    if (editing || event.altKey) return;
+    const from = place < 0 ? Math.max(0, chosen) : place;
+    const mod = event.ctrlKey || event.metaKey;
+    const how: Choosing | null = mod ? null : event.shiftKey ? "range" : "";
+    const cell = columns[column];
+    const row = shown[from];
+    switch (event.key) {
+      case "ArrowDown":
+        go(from + 1, column, how);
+        break;
+      case "ArrowUp":
+        go(from - 1, column, how);
+        break;
+      case "ArrowRight":
+        go(from, column + 1, null);
+        break;
+      case "ArrowLeft":
+        go(from, column - 1, null);
+        break;
+      case "PageDown":
+        go(from + PAGE, column, how);
+        break;
+      case "PageUp":
+        go(from - PAGE, column, how);
+        break;
+      case "Home":
+        go(mod ? 0 : from, mod ? column : 0, mod ? "" : null);
+        break;
+      case "End":
+        go(mod ? order.length - 1 : from, mod ? column : columns.length - 1, mod ? "" : null);
+        break;
+      case " ":
+        if (row === undefined) return;
+        if (cell?.act) cell.act(row);
+        else onSelect(order[from] ?? "", "one", order);
+        break;
+      case "Enter":
+      case "F2":
+        if (!cell?.edit || row === undefined) return;
+        setEditing(true);
+        break;
+      default:
+        return;
+    }
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const pick = (event: MouseEvent, id: string, at: number) => {
+    setActive({ id, column: at });
+    onSelect(id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "one" : "", order);
+  };
+  // Rows are drawn anew only when they change, so what they call must be the newest all the same.
+  const acts = useRef<RowActs>({} as RowActs);
+  acts.current = {
+    pick,
+    write: (id, at) => {
+      setActive({ id, column: at });
+      write(true);
+    },
+    done: () => write(false),
+    menu: (id) => {
+      if (!selected.has(id)) onSelect(id, "menu", order);
+    },
+    open: (row) => onOpen?.(row as T),
+  };
+  return (
+    <div
+      role="grid"
+      aria-label={label}
+      aria-rowcount={rows.length + 1}
+      aria-colcount={columns.length}
+      aria-multiselectable
+      className="flex min-h-0 flex-1 flex-col"
+      onKeyDown={keys}
+    >
+      <div
+        role="row"
+        className="grid h-6 shrink-0 items-center gap-x-2 border-rule border-b px-3 text-ink-soft text-s"
+        style={{ gridTemplateColumns: tracks }}
+      >
+        {columns.map((c) => {
+          const by = sorting[0]?.id === c.id ? sorting[0] : null;
+          return (
+            <span
+              key={c.id}
+              role="columnheader"
+              aria-sort={by ? (by.desc ? "descending" : "ascending") : "none"}
+              className="flex min-w-0"
+            >
+              <button
+                type="button"
+                tabIndex={-1}
+                title={`Sort by ${c.title}`}
+                onClick={() => setSorting([{ id: c.id, desc: by !== null && !by.desc }])}
+                className={cx(
+                  "w-full truncate hover:text-ink",
+                  c.right ? "text-right" : "text-left",
+                  by && "text-ink underline",
+                )}
+              >
+                {c.title}
+                {by && <span aria-hidden>{by.desc ? " ↓" : " ↑"}</span>}
+              </button>
+            </span>
+          );
+        })}
+      </div>
+      <WithMenu commands={commands}>
+        <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
+          <div className="relative" style={{ height: virtual.getTotalSize() }}>
+            {virtual.getVirtualItems().map(({ index, start }) => {
+              const row = shown[index];
+              const id = order[index];
+              if (row === undefined || id === undefined) return null;
+              const here = id === active.id;
+              return (
+                <TableRow
+                  key={id}
+                  id={id}
+                  index={index}
+                  top={start}
+                  row={row as unknown}
+                  columns={columns as readonly Column<unknown>[]}
+                  tracks={tracks}
+                  selected={selected.has(id)}
+                  faded={faded?.(row) ?? false}
+                  active={here ? column : place < 0 && index === Math.max(0, chosen) ? column : -1}
+                  editing={here && editing}
+                  acts={acts}
+                />
+              );
+            })}
+          </div>
+        </div>
+      </WithMenu>
+    </div>
+  );
+}
+
+interface TableRowProps {
+  readonly id: string;
+  readonly index: number;
+  readonly top: number;
+  readonly row: unknown;
+  readonly columns: readonly Column<unknown>[];
+  readonly tracks: string;
+  readonly selected: boolean;
+  readonly faded: boolean;
+  /** The column that the keys have reached in this row; −1: none. */
+  readonly active: number;
+  readonly editing: boolean;
+  readonly acts: RefObject<RowActs>;
+}
+
+interface RowActs {
+  readonly pick: (event: MouseEvent, id: string, column: number) => void;
+  readonly write: (id: string, column: number) => void;
+  readonly done: () => void;
+  readonly menu: (id: string) => void;
+  readonly open: (row: unknown) => void;
+}
+
+/** One row; drawn anew only when something in it is another. */
+const TableRow = memo(
+  function TableRow(props: TableRowProps) {
+    const { id, index, top, row, columns, tracks, selected, faded, active, editing, acts } = props;
+    return (
+      <div
+        role="row"
+        aria-rowindex={index + 2}
+        aria-selected={selected}
+        data-item={id}
+        onContextMenu={() => acts.current.menu(id)}
+        onDoubleClick={() => acts.current.open(row)}
+        className={cx(
+          "num absolute inset-x-0 grid h-[24px] select-none items-center gap-x-2 px-3 text-[12px]",
+          selected ? "bg-tint-cobalt" : "hover:bg-well",
+          faded && "text-ink-soft",
+        )}
+        style={{ top, gridTemplateColumns: tracks }}
+      >
+        {columns.map((column, at) => (
+          // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around it listens to the keys
+          <div
+            key={column.id}
+            role="gridcell"
+            aria-colindex={at + 1}
+            aria-readonly={!column.edit}
+            data-column={at}
+            tabIndex={at === active ? 0 : -1}
+            title={column.text(row)}
+            onClick={(event) => {
+              if (column.act) column.act(row);
+              else if (column.edit && selected && !event.shiftKey && !event.ctrlKey && !event.metaKey)
+                acts.current.write(id, at);
+              else acts.current.pick(event, id, at);
+            }}
+            className={cx(
+              "flex h-[22px] min-w-0 items-center rounded-[2px]",
+              column.right && "justify-end",
+              column.edit && "bg-well px-1",
+              column.tone?.(row),
+            )}
+          >
+            {editing && at === active && column.edit ? (
+              <CellField
+                label={column.field?.(row) ?? column.title}
+                text={column.text(row)}
+                take={(text) => column.edit?.(row, text) ?? false}
+                onDone={() => acts.current.done()}
+              />
+            ) : (
+              (column.mark?.(row) ?? <span className="truncate">{column.text(row)}</span>)
+            )}
+          </div>
+        ))}
+      </div>
+    );
+  },
+  (a, b) =>
+    a.row === b.row &&
+    a.id === b.id &&
+    a.index === b.index &&
+    a.top === b.top &&
+    a.columns === b.columns &&
+    a.selected === b.selected &&
+    a.faded === b.faded &&
+    a.active === b.active &&
+    a.editing === b.editing,
+);
+
+/** The field in a cell: Enter and Tab take what was written, Escape gives up; what can't be understood stays, marked. */
+function CellField({
+  label,
+  text,
+  take,
+  onDone,
+}: {
+  label: string;
+  text: string;
+  take: (text: string) => boolean;
+  onDone: () => void;
+}) {
+  const [draft, setDraft] = useState(text);
+  const [wrong, setWrong] = useState(false);
+  const over = useRef(false);
+  const finish = () => {
+    if (over.current) return;
+    if (draft !== text && !take(draft)) {
+      setWrong(true);
+      return;
+    }
+    over.current = true;
+    onDone();
+  };
+  return (
+    <input
+      // biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to write here
+      autoFocus
+      aria-label={label}
+      aria-invalid={wrong}
+      title={wrong ? "This can't be understood here" : undefined}
+      value={draft}
+      spellCheck={false}
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => {
+        if (draft !== text && !over.current) take(draft);
+        over.current = true;
+        onDone();
+      }}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === "Enter") finish();
+        else if (event.key === "Escape") {
+          over.current = true;
+          onDone();
+        } else return;
+        event.preventDefault();
+      }}
+      onClick={(event) => event.stopPropagation()}
+      onDoubleClick={(event) => event.stopPropagation()}
+      className={cx("w-full min-w-0 bg-transparent outline-none", wrong && "text-vermilion underline")}
+    />
+  );
+}

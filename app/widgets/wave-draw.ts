@@ -1,0 +1,53 @@
+import { columnPeaks } from "../../core/audio";
+import type { Wave } from "../state/audio-queries";
+import type { Colours } from "./Drawing";
+import type { Span } from "./wave-span";
+
+/** The factor that makes a sound fill its box. */
+export function fillGain({ peaks }: Wave): number {
+  const coarsest = peaks.levels.at(-1) ?? new Float32Array(0);
+  const most = coarsest.reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+  return most > 1e-5 ? 1 / most : 1;
+}
+
+/** Draws a waveform over a box; full scale times `gain` touches the edges. */
+export function drawWave(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  span: Span,
+  wave: Wave,
+  colours: Colours,
+  gain = 1,
+): void {
+  const columns = Math.max(1, Math.floor(width));
+  const table = new Float32Array(columns * 2);
+  columnPeaks(wave.peaks, span.from, span.to, columns, table, wave.close);
+  const middle = height / 2;
+  const reach = (middle - 3) * gain;
+  pen.strokeStyle = colours.rule;
+  pen.beginPath();
+  pen.moveTo(0, Math.round(middle) + 0.5);
+  pen.lineTo(width, Math.round(middle) + 0.5);
+  pen.stroke();
+  pen.fillStyle = colours.ink;
+  const perColumn = (span.to - span.from) / columns;
+  const { close } = wave;
+  if (close && perColumn < 0.5) {
+    pen.strokeStyle = colours.ink;
+    pen.lineWidth = 1.3;
+    pen.beginPath();
+    for (let i = Math.floor(span.from); i <= Math.ceil(span.to); i++) {
+      pen.lineTo((i - span.from) / perColumn, middle - (close.values[i - close.from] ?? 0) * reach);
+    }
+    pen.stroke();
+    pen.lineWidth = 1;
+    return;
+  }
+  for (let c = 0; c < columns; c++) {
+    const low = table[2 * c] ?? 0;
+    const high = table[2 * c + 1] ?? 0;
+    const top = middle - high * reach;
+    pen.fillRect(c, top, 1, Math.max(0.7, (high - low) * reach));
+  }
+}
