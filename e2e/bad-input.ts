@@ -3,7 +3,7 @@ import { closeSync, ftruncateSync, openSync, readFileSync, writeFileSync, writeS
 import { join } from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { writeWav } from "../core/formats";
-import { arrive, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 const tone = { rate: 44100, channels: [Float32Array.from({ length: 44100 }, (_, i) => 0.5 * Math.sin(i * 0.06))] };
 
@@ -91,7 +91,7 @@ export const bad: readonly Scenario[] = [
       assert.ok(audio);
       audio[5000] = (audio[5000] ?? 0) ^ 255;
       await input.setInputFiles(write("scratched.vise", rezip({ [`samples/${first.sha}.wav`]: audio })));
-      await page.getByText(`scratched.vise: The audio of sample “${first.name}” is damaged`).waitFor();
+      await notice(page, `scratched.vise: The audio of sample “${first.name}” is damaged`).waitFor();
       await page.getByText("48 zones · 8 roots").waitFor();
     },
   },

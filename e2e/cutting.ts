@@ -7,7 +7,7 @@ import type { Page } from "playwright-core";
 import { readSound, soundOfSlice } from "../core/formats";
 import type { Slice, Take } from "../core/instrument";
 import { writeTake } from "./long-take";
-import { arrive, near, type Scenario, station, storedDocument, type World } from "./scenario";
+import { arrive, near, notice, type Scenario, station, storedDocument, type World } from "./scenario";
 
 const takesOf = async (page: Page): Promise<readonly Take[]> =>
   (await storedDocument(page)).takes as unknown as readonly Take[];
@@ -22,6 +22,7 @@ async function openTake(page: Page, world: World, name: string, count: number, a
 export const cutting: readonly Scenario[] = [
   {
     name: "a shot list is walked hands-free with the bench mic, mistakes and all, from first to last entry",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();
@@ -34,7 +35,7 @@ export const cutting: readonly Scenario[] = [
       await last.getByText("it sounds like A4, but G4 was asked for", { exact: false }).waitFor({ timeout: 30000 });
       await page.getByTestId("shot-now").getByText("Done").waitFor({ timeout: 60000 });
       await page.getByRole("button", { name: "Keep the take" }).click();
-      await page.getByText("8 sounds are in the take").waitFor();
+      await notice(page, "8 sounds are in the take").waitFor();
       const take = (await takesOf(page)).at(-1);
       assert.ok(take);
       assert.equal(take.channels, 1, "two channels alike are one");
@@ -63,6 +64,7 @@ export const cutting: readonly Scenario[] = [
   },
   {
     name: "the room is recorded by a sweep and becomes an effect that rings on",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await page.getByRole("tab", { name: "Room" }).click();
@@ -71,7 +73,7 @@ export const cutting: readonly Scenario[] = [
       await page.getByRole("button", { name: "Record", exact: true }).waitFor({ timeout: 30000 });
       await page.getByRole("heading", { name: "sweep 5" }).waitFor();
       await page.getByRole("button", { name: "It holds the sweep" }).click();
-      await page.getByText("is among the effects now").waitFor({ timeout: 30000 });
+      await notice(page, "is among the effects now").waitFor({ timeout: 30000 });
       const doc = await storedDocument(page);
       const [impulse] = doc.samples as { use: string; frames: number; rate: number; sha: string }[];
       assert.equal(impulse?.use, "impulse");
@@ -102,7 +104,7 @@ export const cutting: readonly Scenario[] = [
       await page.getByText("“?3” is neither a note nor a name").waitFor();
       await list.fill("C3 D3 E3 F3 G3 A3 B3 C4 x2");
       await page.keyboard.press("Enter");
-      await page.getByText("16 sounds sorted").waitFor();
+      await notice(page, "16 sounds sorted").waitFor();
       const sorted = (await takesOf(page)).at(-1)?.slices ?? [];
       assert.deepEqual(
         sorted.slice(0, 3).map((s) => [s.note ?? Math.round(s.pitch ?? 0), s.repeat]),
@@ -160,7 +162,7 @@ export const cutting: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await page.getByRole("button", { name: "Make 16 samples" }).click();
       await page.getByRole("button", { name: "Update the keys" }).click();
-      await page.getByText("3 samples on the keys now sound as they are cut here").waitFor();
+      await notice(page, "3 samples on the keys now sound as they are cut here").waitFor();
       const after = await zonesOf();
       const longer = after.filter((z, i) => z.end > (before[i]?.end ?? 0) * 1.9 && z.sample !== before[i]?.sample);
       assert.equal(longer.length, 3, "three zones play a sample twice as long");
@@ -218,6 +220,7 @@ export const cutting: readonly Scenario[] = [
   },
   {
     name: "a take of 30 minutes is opened, zoomed and searched anew while nothing stands still",
+    alone: true,
     run: async (world) => {
       const { page } = await arrive(world);
       await openTake(page, world, "half an hour", 900, 1.999);

@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { join } from "node:path";
 import type { Locator, Page } from "playwright-core";
 import { heard, listen, onsetOf } from "./hearing";
-import { arrive, near, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, near, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 interface SliceLike {
   id: string;
@@ -150,6 +150,7 @@ export const editing: readonly Scenario[] = [
   },
   {
     name: "keybed and wheels: a click plays, lower is harder, the wheel is heard",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -252,7 +253,7 @@ export const editing: readonly Scenario[] = [
       await file.saveAs(path);
       const before = await read(page);
       await page.getByTestId("import-package").setInputFiles(path);
-      await page.getByText("Spoke harp was opened from carried.vise").waitFor();
+      await notice(page, "Spoke harp was opened from carried.vise").waitFor();
       const after = await read(page);
       assert.deepEqual(after.layers, before.layers);
       assert.deepEqual(after.face, before.face);

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { heard, listen, rms } from "./hearing";
-import { arrive, openHarp, type Scenario, station } from "./scenario";
+import { arrive, notice, openHarp, type Scenario, station } from "./scenario";
 
 const SCALE = `! nineteen.scl\nnineteen equal steps\n19\n${Array.from({ length: 18 }, (_, i) => `${(((i + 1) * 1200) / 19).toFixed(5)}`).join("\n")}\n2/1\n`;
 
@@ -8,6 +8,7 @@ const SCALE = `! nineteen.scl\nnineteen equal steps\n19\n${Array.from({ length: 
 export const engineFields: readonly Scenario[] = [
   {
     name: "groups, bound notes, a Scala tuning, envelopes and LFOs: set on screen, told in the trace, heard",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -48,11 +49,11 @@ export const engineFields: readonly Scenario[] = [
       await page
         .getByLabel("Scala files")
         .setInputFiles({ name: "bent.scl", mimeType: "text/plain", buffer: Buffer.from("x\n5\n1.0\n") });
-      await page.getByText(/bent\.scl can't be read as a tuning/).waitFor();
+      await notice(page, /bent\.scl can't be read as a tuning/).waitFor();
       await page
         .getByLabel("Scala files")
         .setInputFiles({ name: "nineteen.scl", mimeType: "text/plain", buffer: Buffer.from(SCALE) });
-      await page.getByText(/Tuned to nineteen\.scl: 19 notes/).waitFor();
+      await notice(page, /Tuned to nineteen\.scl: 19 notes/).waitFor();
       await page.getByRole("button", { name: "Equal temperament" }).click();
 
       // Movers come and go, each one step of undo.

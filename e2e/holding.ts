@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import type { Page } from "playwright-core";
 import { heard, listen, rms } from "./hearing";
-import { arrive, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 /** Types into a field and leaves it. */
 async function type(page: Page, name: string | RegExp, text: string): Promise<void> {
@@ -79,6 +79,7 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "two tabs: the second reads, takes over, and neither loses an edit",
+    alone: true,
     run: async (world) => {
       const { page, context } = await arrive(world);
       await openHarp(page);
@@ -119,6 +120,7 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "while something is recorded its input can't change, every station says so, a double press does no harm, and it lands where it began",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       const strip = page.getByRole("region", { name: "Recording" });
@@ -135,7 +137,7 @@ export const holding: readonly Scenario[] = [
       await openHarp(page);
       await page.getByRole("link", { name: /^Recording take 5/ }).click();
       await strip.getByRole("button", { name: "Stop" }).dblclick();
-      await page.getByText(/take 5 is in “New instrument”/).waitFor();
+      await notice(page, /take 5 is in “New instrument”/).waitFor();
       assert.deepEqual(await takes(), ["spokes"]);
       await page.getByRole("link", { name: "Library" }).click();
       await page
@@ -158,6 +160,7 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "versions are kept, looked at, heard, and gone back to",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);
@@ -207,6 +210,7 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "a sound engine that has died is begun anew within a second, told, and sounds",
+    alone: true,
     run: async (world) => {
       const { page } = await arrive(world, "/", { audible: true, before: catchEngine });
       await openHarp(page);
@@ -229,7 +233,7 @@ export const holding: readonly Scenario[] = [
         while (engines.length < 2 && performance.now() - began < 5000) await new Promise((go) => setTimeout(go, 10));
         return performance.now() - began;
       });
-      await page.getByText("was begun anew").first().waitFor();
+      await notice(page, "was begun anew").first().waitFor();
       assert.ok(took < 1000, `it took ${took.toFixed(0)} ms`);
       await page.waitForFunction(() => !document.body.textContent?.includes("loading"));
       await play();

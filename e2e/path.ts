@@ -50,6 +50,7 @@ function differenceDb(a: Float32Array, b: Float32Array): number {
 export const path: readonly Scenario[] = [
   {
     name: "from the demo take to keys that sound, and back after a reload",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       for (const take of ["spokes", "bells", "pump", "freewheel"])
@@ -87,6 +88,7 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "the sound: in tune, repeats that differ, louder for harder",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -121,6 +123,7 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "a loop is held for ten seconds without a click",
+    alone: true,
     run: async (world) => {
       const { page } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -161,6 +164,7 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "the exported player plays the same phrase, from the file system",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import type { Page } from "playwright-core";
 import { seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
-import { arrive, type Scenario, storedDocument } from "./scenario";
+import { arrive, notice, type Scenario, storedDocument } from "./scenario";
 
 interface TakeLike {
   name: string;
@@ -34,6 +34,7 @@ async function recoverAfterCrash(page: Page, address: string): Promise<Page> {
 export const recording: readonly Scenario[] = [
   {
     name: "the bench mic is recorded into a take; a recording cut short by a closed tab is recovered",
+    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       const strip = page.getByRole("region", { name: "Recording" });
@@ -57,6 +58,7 @@ export const recording: readonly Scenario[] = [
   },
   {
     name: "a shot list whose page is killed keeps the sounds that have come in, each with what it is",
+    alone: true,
     run: async (world) => {
       const { page } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();
@@ -70,7 +72,7 @@ export const recording: readonly Scenario[] = [
         .waitFor();
       await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
       const again = await recoverAfterCrash(page, world.address);
-      await again.getByText("2 sounds are in the take").waitFor();
+      await notice(again, "2 sounds are in the take").waitFor();
       await again.getByRole("tab", { name: "Takes" }).click();
       await again.getByRole("list", { name: "Takes" }).getByText("take 5 (recovered)").waitFor();
       const take = (await takesOf(again)).find((t) => t.name.startsWith("take 5"));
@@ -92,6 +94,7 @@ export const recording: readonly Scenario[] = [
   },
   {
     name: "a microphone is recorded untouched, with its clipping told",
+    alone: true,
     switches: (folder) => {
       const file = join(folder, "mic.wav");
       const tone = (level: number) =>
@@ -118,6 +121,7 @@ export const recording: readonly Scenario[] = [
   },
   {
     name: "where the computer was too busy to record, the gap is told with its time",
+    alone: true,
     switches: (folder) => {
       const file = join(folder, "noise.wav");
       const random = seededRandom(4);
@@ -150,7 +154,7 @@ export const recording: readonly Scenario[] = [
       );
       // A room made of it would be another: it is refused, with the reason.
       await page.getByRole("tab", { name: "Room" }).click();
-      await page.locator("[data-kind]").filter({ hasText: "play it again" }).waitFor();
+      await page.getByRole("alert").filter({ hasText: "play it again" }).waitFor();
       assert.ok(await page.getByRole("button", { name: "It holds the sweep" }).isDisabled());
     },
   },

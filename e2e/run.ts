@@ -30,11 +30,11 @@ const { server, address } = await serve();
 const folder = mkdtempSync(join(tmpdir(), "vise-e2e-"));
 let passed = 0;
 let failed = 0;
-for (const { name, run, switches } of scenarios) {
-  if (!name.includes(wanted)) continue;
+
+async function perform({ name, run, switches }: Scenario): Promise<void> {
   const began = Date.now();
   const browser = await openBrowser(switches?.(folder) ?? []);
-  const world: World = { browser, address, folder };
+  const world: World = { browser, address, folder: mkdtempSync(join(folder, "one-")) };
   try {
     await run(world);
     passed++;
@@ -50,6 +50,25 @@ for (const { name, run, switches } of scenarios) {
     await browser.close();
   }
 }
+
+/** Runs scenarios one after the other, or several at a time. */
+async function performAll(list: readonly Scenario[], atOnce: number): Promise<void> {
+  const left = [...list];
+  const work = async () => {
+    for (let next = left.shift(); next; next = left.shift()) await perform(next);
+  };
+  await Promise.all(Array.from({ length: atOnce }, work));
+}
+
+const chosen = scenarios.filter((s) => s.name.includes(wanted));
+await performAll(
+  chosen.filter((s) => !s.alone),
+  2,
+);
+await performAll(
+  chosen.filter((s) => s.alone),
+  1,
+);
 await server.close();
 writeFileSync(".cache/e2e.json", JSON.stringify({ passed, failed }));
 console.log(`browser tests: ${passed} passed, ${failed} failed`);

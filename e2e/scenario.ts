@@ -14,6 +14,8 @@ export interface World {
 export interface Scenario {
   readonly name: string;
   readonly run: (world: World) => Promise<void>;
+  /** It listens, records or measures time, so that nothing else may run meanwhile. */
+  readonly alone?: true;
   /** Switches of the browser that it needs. */
   readonly switches?: (folder: string) => string[];
 }
@@ -80,6 +82,9 @@ export async function openHarp(page: Page): Promise<void> {
   await page.getByRole("button", { name: /^Spoke harp/ }).click();
   await page.getByRole("heading", { name: "Keys × velocity" }).waitFor();
 }
+
+/** A notice that tells something. */
+export const notice = (page: Page, text: string | RegExp) => page.locator("[data-kind]").filter({ hasText: text });
 
 export function near(actual: number, expected: number, within: number, what: string): void {
   assert.ok(Math.abs(actual - expected) <= within, `${what}: ${actual}, expected ${expected} ± ${within}`);

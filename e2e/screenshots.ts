@@ -36,7 +36,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
       .waitFor();
     await shot("take-shots");
     await page.getByRole("region", { name: "Recording the shot list" }).getByRole("button", { name: "Stop" }).click();
-    await page.getByText("in the take, with note, strength").waitFor();
+    await page.locator("[data-kind]", { hasText: "in the take, with note, strength" }).waitFor();
     await page.getByRole("button", { name: "Close", exact: true }).click();
   }
   await openHarp(page);

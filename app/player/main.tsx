@@ -1,25 +1,47 @@
 import { wrap } from "comlink";
 import { createRoot } from "react-dom/client";
+import type { Instrument } from "../../core/instrument";
 import { EngineHost } from "../audio/engine-host";
-import { type Calls, WorkerCalls } from "../workers/worker-calls";
+import type { Calls } from "../workers/worker-calls";
 import { bytesOfBase64 } from "./base64";
 import { Player } from "./Player";
 import type { PlayerWorker } from "./player.worker";
 
 const text = (id: string): string => document.getElementById(id)?.textContent?.trim() ?? "";
 
-let fail = (_error: Error): void => {};
-const failed = new Promise<never>((_, reject) => {
-  fail = reject;
-});
+interface PlayerCalls extends Calls<PlayerWorker> {
+  /** Ends the worker. */
+  readonly end: () => void;
+}
 
-const calls = new WorkerCalls<PlayerWorker>(() => {
+/** Begins a worker; `failed` is told when it can't be begun. */
+function beginWorker(failed: (error: Error) => void): PlayerCalls {
   const code = new Blob([bytesOfBase64(text("vise-worker"))], { type: "text/javascript" });
   const worker = new Worker(URL.createObjectURL(code));
-  worker.onerror = (event) => fail(new Error(event.message || "this browser starts no worker for it"));
-  return { remote: wrap<PlayerWorker>(worker) as unknown as Calls<PlayerWorker>, end: () => worker.terminate() };
-});
-const worker = calls.of(null);
+  worker.onerror = (event) => failed(new Error(event.message || "this browser starts no worker for it"));
+  const remote = wrap<PlayerWorker>(worker) as unknown as Calls<PlayerWorker>;
+  return new Proxy(remote as PlayerCalls, {
+    get: (calls, name) => (name === "end" ? () => worker.terminate() : calls[name as keyof PlayerCalls]),
+  });
+}
+
+/** Opens the package in a worker of its own. */
+function openPackage(): Promise<{ worker: PlayerCalls; instrument: Instrument }> {
+  return new Promise((resolve, reject) => {
+    const worker = beginWorker(reject);
+    worker.open(text("vise-package")).then((instrument) => resolve({ worker, instrument }), reject);
+  });
+}
+
+/** Saves a phrase beside the worker that loads samples, so that keys sound meanwhile. */
+async function bounce(played: Instrument, phrase: string, tempo: number): Promise<Blob> {
+  const { worker } = await openPackage();
+  try {
+    return await worker.bounce(played, phrase, tempo, await rulesModule());
+  } finally {
+    worker.end();
+  }
+}
 
 let rules: Promise<WebAssembly.Module> | null = null;
 const rulesModule = () => {
@@ -31,7 +53,7 @@ async function start(place: HTMLElement): Promise<void> {
   const root = createRoot(place);
   root.render(<p className="opening">Opening …</p>);
   try {
-    const instrument = await Promise.race([worker.open(text("vise-package")), failed]);
+    const { worker, instrument } = await openPackage();
     const host = new EngineHost({
       // From a disk, a worklet loads from a data: address but not from a blob: one.
       worklet: `data:text/javascript;base64,${text("vise-worklet")}`,
@@ -39,13 +61,7 @@ async function start(place: HTMLElement): Promise<void> {
       loader: worker,
       told: () => {},
     });
-    root.render(
-      <Player
-        instrument={instrument}
-        host={host}
-        bounce={async (played, phrase, tempo) => worker.bounce(played, phrase, tempo, await rulesModule())}
-      />,
-    );
+    root.render(<Player instrument={instrument} host={host} bounce={bounce} />);
   } catch (error) {
     root.render(
       <p className="failure">
