@@ -37,6 +37,8 @@ export interface EngineView {
   readonly load: number;
   readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
   readonly trace: NoteTrace | null;
+  /** Whether samples were still on their way when it came. */
+  readonly tracedLoading: boolean;
   /** When the last trace came, by `performance.now()`. */
   readonly tracedAt: number;
   /** Keys that are down, with their velocities. */
@@ -78,6 +80,7 @@ export class EngineHost {
     load: 0,
     cursors: [],
     trace: null,
+    tracedLoading: false,
     tracedAt: 0,
     held: new Map(),
     wheel: 0,
@@ -228,7 +231,11 @@ export class EngineHost {
         this.store.setState({ status: message.status, load: message.load, cursors: message.cursors });
         return;
       case "traces":
-        this.store.setState({ trace: message.traces.at(-1) ?? null, tracedAt: performance.now() });
+        this.store.setState(({ loaded, wanted }) => ({
+          trace: message.traces.at(-1) ?? null,
+          tracedAt: performance.now(),
+          tracedLoading: loaded < wanted,
+        }));
         return;
       case "rule":
         this.store.setState({ ruleProblem: message.problem });

@@ -3,6 +3,8 @@ import { Outlet, useNavigate } from "react-router";
 import { useCommands } from "../state/commands";
 import { filesOfDrop } from "../state/dropped-files";
 import { openFiles } from "../state/files";
+import { useView } from "../state/view";
+import { cx } from "../widgets/class-names";
 import { frameCommands } from "./commands";
 import { Keybed } from "./Keybed";
 import { useKeyboard } from "./keyboard";
@@ -22,6 +24,7 @@ export function Frame() {
     useMemo(() => frameCommands((to) => void navigate(to)), [navigate]),
   );
   useKeyboard();
+  const folded = useView((v) => v.keysFolded);
   const [dropping, setDropping] = useState(false);
   const over = (event: DragEvent) => {
     if (!event.dataTransfer.types.includes("Files")) return;
@@ -42,7 +45,7 @@ export function Frame() {
         <Rail />
         <Outlet />
       </div>
-      <footer className="flex h-[104px] shrink-0 border-rule border-t">
+      <footer className={cx("flex shrink-0 border-rule border-t", folded ? "h-[30px]" : "h-[104px]")}>
         <Wheels />
         <Keybed />
         <TracePanel />

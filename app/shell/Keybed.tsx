@@ -9,8 +9,8 @@ import { setView, useView } from "../state/view";
 import { useSize } from "../widgets/use-size";
 import { useWheel } from "../widgets/use-wheel";
 
-const HEIGHT = 103;
-const BLACK = 62;
+/** How far down black keys reach. */
+const BLACK = 0.6;
 
 const ANSWERS = 1;
 const ROOT = 2;
@@ -32,7 +32,8 @@ export function Keybed() {
   const marks = useInstrument((i) => marksOf(listZones(i)));
   const held = useStore(engine.store, (s) => s.held);
   const { keyLow, keyCount } = useView();
-  const [box, { width }] = useSize<HTMLDivElement>();
+  const [box, { width, height }] = useSize<HTMLDivElement>();
+  const black = Math.round(height * BLACK);
   const playing = useRef<number | null>(null);
   const axis: KeyAxis = { low: keyLow, count: keyCount, width };
 
@@ -41,7 +42,7 @@ export function Keybed() {
     const bounds = event.currentTarget.getBoundingClientRect();
     const key = keyLow + Math.floor(((event.clientX - bounds.left) * keyCount) / width);
     if (key < keyLow || key >= keyLow + keyCount || key === playing.current) return;
-    const depth = (event.clientY - bounds.top) / (isBlack(key) ? BLACK : HEIGHT);
+    const depth = (event.clientY - bounds.top) / (isBlack(key) ? black : height);
     release();
     playing.current = key;
     engine.noteOn(key, 20 + 107 * Math.min(1, Math.max(0, depth)));
@@ -75,11 +76,11 @@ export function Keybed() {
       onPointerCancel={release}
       onLostPointerCapture={release}
     >
-      <svg width={width} height={HEIGHT} aria-hidden>
+      <svg width={width} height={height} aria-hidden>
         {Array.from({ length: keyCount }, (_, i) => keyLow + i).map((key) => {
           const x = keyX(axis, key);
           const w = keyX(axis, key + 1) - x;
-          const black = isBlack(key);
+          const isDark = isBlack(key);
           const mark = Number(marks[key]);
           const answer = (mark & ANSWERS) !== 0;
           const down = held.has(key);
@@ -89,17 +90,17 @@ export function Keybed() {
                 x={x}
                 y={-1}
                 width={w}
-                height={(black ? BLACK : HEIGHT) + 1}
-                fill={down ? "var(--leaf)" : black ? "var(--key-black)" : "var(--key-white)"}
+                height={(isDark ? black : height) + 1}
+                fill={down ? "var(--leaf)" : isDark ? "var(--key-black)" : "var(--key-white)"}
                 stroke="var(--key-line)"
                 opacity={answer || down ? 1 : 0.38}
               />
-              {black && (
+              {isDark && (
                 <rect
                   x={x}
-                  y={BLACK}
+                  y={black}
                   width={w}
-                  height={HEIGHT - BLACK}
+                  height={height - black}
                   fill="var(--key-white)"
                   opacity={answer || down ? 0.55 : 0.22}
                 />
@@ -107,13 +108,13 @@ export function Keybed() {
               {(mark & ROOT) !== 0 && (
                 <path
                   d={`M${x + w / 2 - 4} 0h8l-4 7z`}
-                  fill={black || down ? "var(--key-white)" : "var(--key-black)"}
+                  fill={isDark || down ? "var(--key-white)" : "var(--key-black)"}
                 />
               )}
-              {key % 12 === 0 && w > 9 && (
+              {key % 12 === 0 && w > 9 && height > 60 && (
                 <text
                   x={x + w / 2}
-                  y={96}
+                  y={height - 7}
                   textAnchor="middle"
                   fontSize={10.5}
                   className="num"

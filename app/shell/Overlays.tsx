@@ -31,28 +31,30 @@ export function Overlays() {
 function Shortcuts() {
   const scopes = useScopes((s) => s.scopes);
   return (
-    <div className="max-h-[64vh] columns-2 gap-8 overflow-y-auto">
-      {scopes.map((scope) => {
-        const keyed = scope.commands.filter((c) => c.chords);
-        if (keyed.length === 0) return null;
-        return (
-          <section key={scope.name} className="mb-3 break-inside-avoid">
-            <h3 className="mb-1 text-ink-soft text-s">{scope.name}</h3>
-            <dl className="grid grid-cols-[104px_minmax(0,270px)] gap-y-0.5">
-              {keyed.map((c) => (
-                <div key={c.id} className="contents">
-                  <dt className="num">{chordText(c.chords?.[0] ?? "")}</dt>
-                  <dd>{c.label}</dd>
-                </div>
-              ))}
-            </dl>
-          </section>
-        );
-      })}
-      <section className="mb-3 break-inside-avoid">
-        <h3 className="mb-1 text-ink-soft text-s">Playing</h3>
-        <p>The letters from the left, by where they lie, play notes; with Shift softly.</p>
-      </section>
+    <div className="max-h-[64vh] overflow-y-auto">
+      <div className="columns-2 gap-8">
+        {scopes.map((scope) => {
+          const keyed = scope.commands.filter((c) => c.chords);
+          if (keyed.length === 0) return null;
+          return (
+            <section key={scope.name} className="mb-3 break-inside-avoid">
+              <h3 className="mb-1 text-ink-soft text-s">{scope.name}</h3>
+              <dl className="grid grid-cols-[104px_minmax(0,270px)] gap-y-0.5">
+                {keyed.map((c) => (
+                  <div key={c.id} className="contents">
+                    <dt className="num">{chordText(c.chords?.[0] ?? "")}</dt>
+                    <dd>{c.label}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          );
+        })}
+        <section className="mb-3 break-inside-avoid">
+          <h3 className="mb-1 text-ink-soft text-s">Playing</h3>
+          <p>The letters from the left, by where they lie, play notes; with Shift softly.</p>
+        </section>
+      </div>
     </div>
   );
 }

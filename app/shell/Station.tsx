@@ -1,4 +1,6 @@
-import type { ReactNode } from "react";
+import { type ReactNode, type RefObject, useEffect, useRef } from "react";
+import { useInstrument } from "../state/use-session";
+import { Split } from "../widgets/Split";
 
 interface StationProps {
   readonly title: string;
@@ -10,26 +12,54 @@ interface StationProps {
   readonly children: ReactNode;
 }
 
+/** Width of the inspector until somebody moves its border; the trace panel below it is as wide. */
+const INSPECTOR = 268;
+
+let shown: string | null = null;
+
+/** Names the page's title after the station, and brings the focus there when one goes from another station to it. */
+function useArrival(title: string): RefObject<HTMLElement | null> {
+  const main = useRef<HTMLElement>(null);
+  const name = useInstrument((i) => i.about.name);
+  useEffect(() => {
+    document.title = `${title} · ${name} · Vise`;
+  }, [title, name]);
+  useEffect(() => {
+    // Not at the very first: then the page itself begins at its top.
+    if (shown !== null && shown !== title) main.current?.focus({ preventScroll: true });
+    shown = title;
+  }, [title]);
+  return main;
+}
+
 /** The shape of a station: a bar, the work surface, an inspector. */
 export function Station({ title, facts, actions, inspector, children }: StationProps) {
+  const main = useArrival(title);
   return (
-    <>
-      <main className="flex min-w-0 flex-1 flex-col bg-sheet">
-        <div className="flex h-12 shrink-0 items-center gap-2.5 overflow-hidden border-rule border-b px-3.5">
-          <h1 className="shrink-0 font-display font-semibold text-l">{title}</h1>
-          <span className="num min-w-0 truncate text-[12px] text-ink-soft">{facts}</span>
-          <span className="flex-1" />
-          {actions}
-        </div>
-        <div className="relative flex min-h-0 flex-1 flex-col">{children}</div>
-      </main>
-      <aside
-        aria-label="Inspector"
-        className="w-[268px] shrink-0 overflow-y-auto overflow-x-hidden border-rule border-l bg-sheet px-4 py-3.5"
-      >
-        {inspector}
-      </aside>
-    </>
+    <Split
+      id="inspector"
+      label="Width of the inspector"
+      as="columns"
+      size={INSPECTOR}
+      least={[420, 220]}
+      fixed
+      first={
+        <main ref={main} tabIndex={-1} className="flex min-h-0 min-w-0 flex-1 flex-col bg-sheet outline-none">
+          <div className="flex h-12 shrink-0 items-center gap-2.5 overflow-hidden border-rule border-b px-3.5">
+            <h1 className="shrink-0 font-display font-semibold text-l">{title}</h1>
+            <span className="num min-w-0 truncate text-[12px] text-ink-soft">{facts}</span>
+            <span className="flex-1" />
+            {actions}
+          </div>
+          <div className="relative flex min-h-0 flex-1 flex-col">{children}</div>
+        </main>
+      }
+      second={
+        <aside aria-label="Inspector" className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden bg-sheet px-4 py-3.5">
+          {inspector}
+        </aside>
+      }
+    />
   );
 }
 

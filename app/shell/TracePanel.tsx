@@ -16,7 +16,7 @@ export function TracePanel() {
   const instrument = useInstrument((i) => i);
   const trace = useStore(engine.store, (s) => s.trace);
   const tracedAt = useStore(engine.store, (s) => s.tracedAt);
-  const loading = useStore(engine.store, (s) => s.loaded < s.wanted);
+  const loading = useStore(engine.store, (s) => s.tracedLoading);
   const failure = useStore(engine.store, (s) => s.failure);
   const [now, setNow] = useState(0);
   useEffect(() => {

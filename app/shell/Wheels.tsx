@@ -1,9 +1,10 @@
+import { ChevronDown, ChevronUp } from "lucide-react";
 import type { PointerEvent } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { engine } from "../audio/engine";
-import { setView, useView } from "../state/view";
-import { Hint } from "../widgets/Button";
+import { foldKeys, setView, useView } from "../state/view";
+import { Button, Hint } from "../widgets/Button";
 import { useDrag } from "../widgets/use-drag";
 
 interface WheelProps {
@@ -63,12 +64,34 @@ export function Wheels() {
   const bend = useStore(engine.store, (s) => s.bend);
   const wheel = useStore(engine.store, (s) => s.wheel);
   const octave = useView((v) => v.octave);
+  const folded = useView((v) => v.keysFolded);
   const setBend = (value: number) => {
     const whole = Math.min(16383, Math.round(value * 16384));
     engine.midi(0xe0, whole & 127, whole >> 7);
   };
+  const fold = (
+    <Button
+      look="quiet"
+      aria-label={folded ? "Fold the keyboard out" : "Fold the keyboard to a strip"}
+      aria-expanded={!folded}
+      hint={folded ? "Fold the keyboard out" : "Fold the keyboard to a strip"}
+      keys="Alt+K"
+      onClick={() => foldKeys(!folded)}
+      className="h-6! px-1"
+    >
+      {folded ? <ChevronUp size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+    </Button>
+  );
+  if (folded)
+    return (
+      <div className="flex w-[150px] shrink-0 items-center justify-between border-rule border-r pr-1.5 pl-3.5 text-ink-soft text-s">
+        <span className="num">keys {nameOfNote(octave)}</span>
+        {fold}
+      </div>
+    );
   return (
-    <div className="flex w-[150px] shrink-0 gap-2.5 border-rule border-r px-3.5 py-3">
+    <div className="relative flex w-[150px] shrink-0 gap-2.5 border-rule border-r px-3.5 py-3">
+      <div className="absolute top-1 right-1.5">{fold}</div>
       <Wheel
         label="Pitch wheel"
         help="Pitch wheel: springs back"

@@ -6,7 +6,7 @@ import { opening } from "../state/open-instrument";
 import { toggleRecording } from "../state/recording";
 import { session } from "../state/session";
 import { compareVersion } from "../state/versions";
-import { clearSelection, setTheme, setView } from "../state/view";
+import { clearSelection, foldKeys, setTheme, setView, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
 import { togglePhrase } from "./transport";
@@ -27,7 +27,7 @@ const octave = (id: string, label: string, chord: string, by: number): Command =
 export const frameCommands = (navigate: (to: string) => void): Command[] => [
   ...STATIONS.map((s, i) => ({
     id: s.id,
-    label: `Go to ${s.label}: ${s.question}`,
+    label: `Go to ${s.label}`,
     chords: [String(i + 1)],
     run: () => navigate(s.path),
   })),
@@ -46,6 +46,12 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
     label: "Hear the version that was looked at, or the present state",
     chords: ["V"],
     run: compareVersion,
+  },
+  {
+    id: "fold-keys",
+    label: "Fold the keyboard to a strip, or out again",
+    chords: ["Alt+K"],
+    run: () => foldKeys(!useView.getState().keysFolded),
   },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
   {

@@ -67,7 +67,7 @@ describe("the note trace in words", () => {
   });
 
   test("a sample on its way is told apart from one that is gone", () => {
-    expect(traceText(trace({ at: [at(0, 3)] }), instrument, true).notes.join(" ")).toContain("still loading");
+    expect(traceText(trace({ at: [at(0, 3)] }), instrument, true).notes.join(" ")).toContain("was still loading");
   });
 
   test("what a rule changed is told", () => {

@@ -47,7 +47,9 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   }
   const missing = by(REASON.missing);
   if (missing.length > 0)
-    notes.push(`${list(missing.map((z) => nameOf(z.zone)))}: the sound ${loading ? "is still loading" : "is missing"}`);
+    notes.push(
+      `${list(missing.map((z) => nameOf(z.zone)))}: the sound ${loading ? "was still loading" : "is missing"}`,
+    );
   for (const [reason, words] of PASSED) {
     const count = by(reason).length;
     if (count > 0) notes.push(`${count === 1 ? "1 zone" : `${count} zones`} ${words}`);
@@ -66,8 +68,7 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   else if (trace.rules === "dropped") notes.unshift("silent: the rules dropped it");
   else if (silent && trace.zones === 0) notes.unshift("silent: nothing is mapped yet");
   else if (silent && trace.at.length === 0) notes.unshift(`silent: none of ${trace.zones} zones answers this key`);
-  else if (silent && missing.length > 0) notes.unshift("silent:");
   else if (silent && velocity.length === trace.at.length) notes.unshift("silent: no zone answers this velocity");
-  else if (silent) notes.unshift("silent:");
+  else if (silent) notes[0] = `silent: ${notes[0] ?? "no zone was chosen"}`;
   return { headline: `${nameOfNote(trace.key)} · ${Math.round(trace.velocity)}`, played, notes, silent };
 }

@@ -20,6 +20,8 @@ export interface View {
   readonly keyCount: number;
   /** Lowest note of the computer keyboard. */
   readonly octave: number;
+  /** Whether the keybed is a strip, to leave the station more room. */
+  readonly keysFolded: boolean;
   readonly phrase: string;
   readonly tempo: number;
 }
@@ -38,6 +40,7 @@ export const useView = create<View>(() => ({
   keyLow: 41,
   keyCount: 41,
   octave: 48,
+  keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",
   phrase: "arpeggio",
   tempo: 96,
 }));
@@ -47,6 +50,12 @@ export const setView = useView.setState;
 /** Forgets what was selected, as when another instrument is opened. */
 export const clearSelection = (): void =>
   setView({ takeId: null, sliceIds: new Set(), zoneIds: new Set(), faceItem: null });
+
+/** Folds the keybed to a strip or out again, and remembers it. */
+export function foldKeys(keysFolded: boolean): void {
+  setView({ keysFolded });
+  localStorage.setItem("vise-keys", keysFolded ? "folded" : "open");
+}
 
 /** Shows the theme and remembers it. */
 export function setTheme(theme: Theme): void {

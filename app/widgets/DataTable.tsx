@@ -355,6 +355,7 @@ const TableRow = memo(
               <CellField
                 label={column.field?.(row) ?? column.title}
                 text={column.text(row)}
+                right={column.right ?? false}
                 take={(text) => column.edit?.(row, text) ?? false}
                 onDone={() => acts.current.done()}
               />
@@ -382,11 +383,13 @@ const TableRow = memo(
 function CellField({
   label,
   text,
+  right,
   take,
   onDone,
 }: {
   label: string;
   text: string;
+  right: boolean;
   take: (text: string) => boolean;
   onDone: () => void;
 }) {
@@ -429,7 +432,11 @@ function CellField({
       }}
       onClick={(event) => event.stopPropagation()}
       onDoubleClick={(event) => event.stopPropagation()}
-      className={cx("w-full min-w-0 bg-transparent outline-none", wrong && "text-vermilion underline")}
+      className={cx(
+        "w-full min-w-0 bg-transparent shadow-none! outline-none",
+        right && "text-right",
+        wrong && "text-vermilion underline",
+      )}
     />
   );
 }

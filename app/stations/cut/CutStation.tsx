@@ -1,4 +1,4 @@
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
 import { Empty, Station } from "../../shell/Station";
@@ -11,6 +11,7 @@ import { Button } from "../../widgets/Button";
 import { between } from "../../widgets/between";
 import type { Choosing } from "../../widgets/DataTable";
 import { plural } from "../../widgets/plural";
+import { Split } from "../../widgets/Split";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { CutActions } from "./CutActions";
 import { ExportDialog } from "./ExportDialog";
@@ -130,35 +131,35 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
       {wave.error ? (
         <Empty title={`The sound of ${take.name} isn't there`}>{wave.error.message}</Empty>
       ) : wave.data ? (
-        <>
-          <SliceWave
-            take={take}
-            wave={wave.data}
-            span={span}
-            onSpan={setSpan}
-            search={search.preview?.search ?? take.search}
-            preview={search.preview?.slices ?? null}
-            cursor={cursor}
-            onCursor={setCursor}
-            onSelect={select}
-          />
-          {take.slices.length === 0 ? (
-            <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">
-              “Find sounds” lists every sound of this take here, with its note and level.
-            </p>
-          ) : (
-            <section aria-label="Slices of the take" className="flex h-[44%] shrink-0 flex-col border-rule border-t">
-              {listed && (
-                <SlicePanels
-                  take={take}
-                  commands={commands}
-                  onSelect={select}
-                  onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
-                />
-              )}
-            </section>
-          )}
-        </>
+        <WaveAndList
+          wave={
+            <SliceWave
+              take={take}
+              wave={wave.data}
+              span={span}
+              onSpan={setSpan}
+              search={search.preview?.search ?? take.search}
+              preview={search.preview?.slices ?? null}
+              cursor={cursor}
+              onCursor={setCursor}
+              onSelect={select}
+            />
+          }
+          list={
+            take.slices.length > 0 && (
+              <section aria-label="Slices of the take" className="flex min-h-0 flex-1 flex-col">
+                {listed && (
+                  <SlicePanels
+                    take={take}
+                    commands={commands}
+                    onSelect={select}
+                    onShow={(s) => setSpan(spanAround(s.start, s.end, take.frames, 0.3))}
+                  />
+                )}
+              </section>
+            )
+          }
+        />
       ) : (
         <Empty title={`Reading ${take.name} …`}>The waveform comes in a moment.</Empty>
       )}
@@ -171,5 +172,21 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         }}
       />
     </Station>
+  );
+}
+
+/** The wave above the list of what was found in it. */
+function WaveAndList({ wave, list }: { wave: ReactNode; list: ReactNode }) {
+  if (!list)
+    return (
+      <>
+        {wave}
+        <p className="shrink-0 border-rule border-t px-4 py-5 text-center text-ink-soft">
+          “Find sounds” lists every sound of this take here, with its note and level.
+        </p>
+      </>
+    );
+  return (
+    <Split id="cut" label="Height of the list" as="rows" size="44%" least={[110, 90]} first={wave} second={list} />
   );
 }

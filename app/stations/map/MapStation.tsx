@@ -37,7 +37,8 @@ function count(marks: Uint8Array): number {
 function Facts() {
   const zones = useInstrument((i) => listZones(i).length);
   const { roots, layers, repeats } = useInstrumentParts((i) => factsOf(listZones(i)));
-  return `${plural(zones, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
+  const whole = `${plural(zones, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
+  return <span title={whole}>{whole}</span>;
 }
 
 const PANELS = [

@@ -43,5 +43,5 @@ export function LfoPlot({ unit }: { unit: Unit }) {
     },
     [shape, rate, fade, phase, delay, line],
   );
-  return <Drawing draw={draw} label={`${shape} at ${rate} Hz`} className="mt-2 h-[147px] w-full" />;
+  return <Drawing draw={draw} label={`${shape} at ${rate} Hz`} className="mb-1 h-[92px] w-full shrink-0" />;
 }

@@ -25,6 +25,7 @@ import { Choice } from "../../widgets/Choice";
 import { ParamControl, Section } from "../../widgets/ParamControl";
 import { plural } from "../../widgets/plural";
 import { Scale } from "../../widgets/Scale";
+import { Split } from "../../widgets/Split";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { Envelopes, Lfos } from "./Movers";
@@ -57,30 +58,41 @@ export function MotionStation() {
       }
       inspector={<Macros />}
     >
-      <div className="grid max-h-[46%] shrink-0 grid-cols-2 gap-px border-rule border-b bg-rule">
-        {layer && <Envelopes layer={layer} />}
-        <Lfos />
-      </div>
-      <section aria-label="Routes" className="min-h-0 flex-1 overflow-y-auto px-3.5 py-2">
-        <div className="grid grid-cols-[52px_150px_20px_190px_1fr_86px_30px] items-center gap-x-2 pb-1 text-ink-soft text-s">
-          <span>on</span>
-          <span>source</span>
-          <span />
-          <span>moves</span>
-          <span>by</span>
-          <span />
-          <span />
-        </div>
-        {routes.length === 0 && (
-          <p className="py-3 text-ink-soft">
-            Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter by an
-            amount.
-          </p>
-        )}
-        {routes.map((route) => (
-          <RouteRow key={route.id} route={route} targets={targets} sources={sources} />
-        ))}
-      </section>
+      <Split
+        id="motion"
+        label="Height of the routes"
+        as="rows"
+        size="52%"
+        least={[130, 110]}
+        first={
+          <div className="grid min-h-0 flex-1 grid-cols-2 gap-px bg-rule">
+            {layer && <Envelopes layer={layer} />}
+            <Lfos />
+          </div>
+        }
+        second={
+          <section aria-label="Routes" className="min-h-0 flex-1 overflow-y-auto px-3.5 py-2">
+            <div className="grid grid-cols-[52px_150px_20px_190px_1fr_86px_30px] items-center gap-x-2 pb-1 text-ink-soft text-s">
+              <span>on</span>
+              <span>source</span>
+              <span />
+              <span>moves</span>
+              <span>by</span>
+              <span />
+              <span />
+            </div>
+            {routes.length === 0 && (
+              <p className="py-3 text-ink-soft">
+                Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter
+                by an amount.
+              </p>
+            )}
+            {routes.map((route) => (
+              <RouteRow key={route.id} route={route} targets={targets} sources={sources} />
+            ))}
+          </section>
+        }
+      />
     </Station>
   );
 }

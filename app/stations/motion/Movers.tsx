@@ -26,6 +26,7 @@ function Mover({
   options,
   chosen,
   onChoose,
+  picture,
   children,
   onAdd,
   adds,
@@ -35,14 +36,16 @@ function Mover({
   options: readonly { id: string; label: string }[];
   chosen: string;
   onChoose: (id: string) => void;
+  /** What stays in sight while the rest is scrolled. */
+  picture: React.ReactNode;
   children: React.ReactNode;
   adds: readonly { id: string; label: string }[];
   onAdd: (kind: string) => void;
   onRemove: (() => void) | null;
 }) {
   return (
-    <section aria-label={label} className="min-h-0 overflow-y-auto bg-sheet px-4 py-2">
-      <div className="mb-1 flex items-center gap-2">
+    <section aria-label={label} className="flex min-h-0 flex-col bg-sheet px-4 py-2">
+      <div className="mb-1 flex shrink-0 items-center gap-2">
         <Choice label={label} value={chosen} options={options} onChange={onChoose} className="w-44" />
         {adds.map((kind) => (
           <Button key={kind.id} onClick={() => onAdd(kind.id)}>
@@ -55,7 +58,8 @@ function Mover({
           </Button>
         )}
       </div>
-      {children}
+      {picture}
+      <div className="min-h-0 flex-1 overflow-y-auto">{children}</div>
     </section>
   );
 }
@@ -88,8 +92,8 @@ export function Envelopes({ layer }: { layer: Layer }) {
       ]}
       onAdd={add}
       onRemove={unit ? () => session.commit(removeUnit("envelopes", unit.id)) : null}
+      picture={kind !== "path" && <EnvelopePlot address={at} className="mb-1 h-[92px] shrink-0" />}
     >
-      {kind !== "path" && <EnvelopePlot address={at} className="mb-1 h-[92px]" />}
       {unitSpec(kind).params.map((p) => (
         <ParamControl key={p.id} address={`${at}/${p.id}`} />
       ))}
@@ -117,10 +121,10 @@ export function Lfos() {
       adds={[{ id: "lfo", label: "LFO" }]}
       onAdd={add}
       onRemove={unit ? () => session.commit(removeUnit("lfos", unit.id)) : null}
+      picture={unit && <LfoPlot unit={unit} />}
     >
       {unit ? (
         <>
-          <LfoPlot unit={unit} />
           {unitSpec("lfo").params.map((p) => (
             <ParamControl key={p.id} address={`lfos/${unit.id}/${p.id}`} />
           ))}

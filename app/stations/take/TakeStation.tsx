@@ -12,6 +12,7 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 import { plural } from "../../widgets/plural";
+import { Split } from "../../widgets/Split";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { RecordStrip } from "./RecordStrip";
 import { Recovery } from "./Recovery";
@@ -101,33 +102,40 @@ const NoTake = () => (
 
 function Takes({ take, takes }: { take: Take; takes: readonly Take[] }) {
   return (
-    <>
-      <ul aria-label="Takes" className="max-h-[40%] shrink-0 overflow-y-auto border-rule border-b">
-        {takes.map((t) => (
-          <li key={t.id}>
-            <button
-              type="button"
-              aria-current={t.id === take.id}
-              onClick={() => setView({ takeId: t.id, sliceIds: new Set() })}
-              className={cx(
-                "grid h-9 w-full grid-cols-[1fr_110px_64px_90px_130px] items-center gap-3 border-transparent border-l-4 px-3 text-left",
-                t.id === take.id ? "!border-cobalt bg-tint-cobalt" : "hover:bg-well",
-              )}
-            >
-              <b className="truncate font-semibold">{t.name}</b>
-              <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
-              <span className="text-right text-vermilion">
-                {t.gaps.length > 0 ? plural(t.gaps.length, "gap") : t.clips.length > 0 ? "clipped" : ""}
-              </span>
-              <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
-              <span className="num text-right text-ink-soft">
-                {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      <TakeWave key={take.sha} take={take} />
-    </>
+    <Split
+      id="take"
+      label="Height of the wave"
+      as="rows"
+      size="68%"
+      least={[74, 120]}
+      first={
+        <ul aria-label="Takes" className="min-h-0 flex-1 overflow-y-auto">
+          {takes.map((t) => (
+            <li key={t.id}>
+              <button
+                type="button"
+                aria-current={t.id === take.id}
+                onClick={() => setView({ takeId: t.id, sliceIds: new Set() })}
+                className={cx(
+                  "grid h-9 w-full grid-cols-[1fr_110px_64px_90px_130px] items-center gap-3 border-transparent border-l-4 px-3 text-left",
+                  t.id === take.id ? "!border-cobalt bg-tint-cobalt" : "hover:bg-well",
+                )}
+              >
+                <b className="truncate font-semibold">{t.name}</b>
+                <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
+                <span className="text-right text-vermilion">
+                  {t.gaps.length > 0 ? plural(t.gaps.length, "gap") : t.clips.length > 0 ? "clipped" : ""}
+                </span>
+                <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
+                <span className="num text-right text-ink-soft">
+                  {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      }
+      second={<TakeWave key={take.sha} take={take} />}
+    />
   );
 }
