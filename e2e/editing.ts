@@ -237,7 +237,7 @@ export const editing: readonly Scenario[] = [
       const { page, complaints } = await arrive(world);
       await openHarp(page);
       await station(page, "Face");
-      const dial = page.getByRole("button", { name: "dial Brightness" });
+      const dial = page.getByRole("group", { name: "dial Brightness" });
       await drag(page, dial, 90, 41);
       const placed = (await read(page)).face.items.find((i) => i.id === "d1");
       assert.deepEqual([placed?.x, placed?.y], [152, 172]);

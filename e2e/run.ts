@@ -1,8 +1,10 @@
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { accessible } from "./accessible";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
+import { keysAlone } from "./by-keys";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
@@ -24,6 +26,8 @@ const scenarios: readonly Scenario[] = [
   ...library,
   ...holding,
   ...bad,
+  ...accessible,
+  ...keysAlone,
 ];
 const wanted = process.argv[2] ?? "";
 const { server, address } = await serve();

@@ -65,7 +65,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await station(page, "Motion");
   await shot("motion");
   await station(page, "Face");
-  await page.getByRole("button", { name: "dial Brightness" }).click();
+  await page.getByRole("group", { name: "dial Brightness" }).click();
   await shot("face");
   if (dark) return;
   await station(page, "Rules");

@@ -5,6 +5,7 @@ import { filesOfDrop } from "../state/dropped-files";
 import { openFiles } from "../state/files";
 import { useView } from "../state/view";
 import { cx } from "../widgets/class-names";
+import { Address } from "./address";
 import { frameCommands } from "./commands";
 import { Keybed } from "./Keybed";
 import { useKeyboard } from "./keyboard";
@@ -50,6 +51,7 @@ export function Frame() {
         <Keybed />
         <TracePanel />
       </footer>
+      <Address />
       <Notices />
       <Overlays />
       {dropping && (

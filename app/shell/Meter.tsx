@@ -1,11 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { decibelsOf } from "../../core/audio";
-import { formatNumber } from "../../core/params";
+import { formatNumber, plural } from "../../core/params";
 import { engine } from "../audio/engine";
 import { tell } from "../state/notices";
 import { Hint } from "../widgets/Button";
-import { plural } from "../widgets/plural";
 
 const LOWEST = -60;
 const place = (level: number): number => Math.max(0, Math.min(1, (level - LOWEST) / -LOWEST));

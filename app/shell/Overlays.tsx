@@ -31,7 +31,8 @@ export function Overlays() {
 function Shortcuts() {
   const scopes = useScopes((s) => s.scopes);
   return (
-    <div className="max-h-[64vh] overflow-y-auto">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls can be scrolled by keys
+    <div tabIndex={0} className="max-h-[64vh] overflow-y-auto">
       <div className="columns-2 gap-8">
         {scopes.map((scope) => {
           const keyed = scope.commands.filter((c) => c.chords);

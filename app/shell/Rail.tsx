@@ -20,7 +20,10 @@ export function Rail() {
     }),
   );
   return (
-    <nav aria-label="Stations" className="w-[150px] shrink-0 overflow-y-auto overflow-x-hidden border-rule border-r pt-3.5 pl-3.5">
+    <nav
+      aria-label="Stations"
+      className="w-[150px] shrink-0 overflow-y-auto overflow-x-hidden border-rule border-r pt-3.5 pl-3.5"
+    >
       {STATIONS.map((station, i) => {
         const [progress, text] = (states[i] ?? "empty\n").split("\n") as [Progress, string];
         return (

@@ -1,11 +1,11 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Fault } from "../../core/instrument";
+import { plural } from "../../core/params";
 import { fileName } from "../state/file-name";
 import { tell } from "../state/notices";
 import { askRepair, useRepair } from "../state/repair";
 import { Button } from "../widgets/Button";
-import { plural } from "../widgets/plural";
 import { saveFile } from "../widgets/save-file";
 
 const close = () => askRepair(null);

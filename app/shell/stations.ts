@@ -9,7 +9,7 @@ import {
   type Unit,
   type Zone,
 } from "../../core/instrument";
-import { grouped, plural } from "../widgets/plural";
+import { grouped, plural } from "../../core/params";
 
 /** How far a station is: empty, begun, done. */
 export type Progress = "empty" | "half" | "full";

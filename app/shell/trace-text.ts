@@ -1,7 +1,7 @@
 import { nameOfNote } from "../../core/audio";
 import { type NoteTrace, REASON, type Reason } from "../../core/engine";
 import { type Instrument, listZones } from "../../core/instrument";
-import { formatNumber } from "../../core/params";
+import { formatNumber, plural } from "../../core/params";
 
 /** What the note trace says: a headline, what played, and what did not and why. */
 export interface TraceText {
@@ -52,7 +52,7 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
     );
   for (const [reason, words] of PASSED) {
     const count = by(reason).length;
-    if (count > 0) notes.push(`${count === 1 ? "1 zone" : `${count} zones`} ${words}`);
+    if (count > 0) notes.push(`${plural(count, "zone")} ${words}`);
   }
   const changes: string[] = [];
   if (trace.key !== trace.playedKey) changes.push(`key from ${nameOfNote(trace.playedKey)}`);
@@ -67,7 +67,8 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   if (trace.bound === "waits") notes.unshift("waits: another held key comes first");
   else if (trace.rules === "dropped") notes.unshift("silent: the rules dropped it");
   else if (silent && trace.zones === 0) notes.unshift("silent: nothing is mapped yet");
-  else if (silent && trace.at.length === 0) notes.unshift(`silent: none of ${trace.zones} zones answers this key`);
+  else if (silent && trace.at.length === 0)
+    notes.unshift(`silent: none of ${plural(trace.zones, "zone")} answers this key`);
   else if (silent && velocity.length === trace.at.length) notes.unshift("silent: no zone answers this velocity");
   else if (silent) notes[0] = `silent: ${notes[0] ?? "no zone was chosen"}`;
   return { headline: `${nameOfNote(trace.key)} · ${Math.round(trace.velocity)}`, played, notes, silent };

@@ -60,6 +60,9 @@ export async function installDemo(): Promise<void> {
 
 /** Opens what was open last; at the very first start, the demo's takes in a new instrument. */
 export async function openLastOrDemo(): Promise<void> {
+  // An address names the instrument that it leads to.
+  const named = new URLSearchParams(globalThis.location?.search ?? "").get("of");
+  if (named !== null && (await session.open(named))) return;
   const last = await session.lastOpen();
   if (last !== null && (await session.open(last))) return;
   const first = (await settings.getItem<boolean>(INSTALLED)) !== true;

@@ -76,13 +76,16 @@ describe("opening files", () => {
   test("many are one step; what isn't sound is passed over; a bad one is told by name and stops no other", async () => {
     const went: string[] = [];
     await openFiles(
-      [file("one.wav", "aaa"), file("cover.jpg", "x"), file("bad.wav", "broken"), file("two.flac", "bbb")],
+      [file("one.wav", "aaa"), file("cover.jpg", "foreign"), file("bad.wav", "broken"), file("two.flac", "bbb")],
       (to) => went.push(to),
     );
     expect(names()).toEqual(["one", "two"]);
     expect(history.undoName).toBe("Add 2 takes");
     expect(history.undo().present.takes).toEqual([]);
-    expect(told).toEqual(["bad.wav was not opened: it ends too early.", "2 takes of 3 files."]);
+    expect(told).toEqual([
+      "bad.wav was not opened: it ends too early.",
+      "2 takes of 4 files; 1 file holds no sound that can be read here.",
+    ]);
     expect(went).toEqual(["/take"]);
     expect(history.present.takes[0]).toMatchObject({
       source: "one.wav",

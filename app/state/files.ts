@@ -1,6 +1,6 @@
 import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
 import { withoutExtension } from "../../core/mapping";
-import { plural } from "../widgets/plural";
+import { plural } from "../../core/params";
 import { Cancelled, withProgress } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
@@ -12,14 +12,13 @@ import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 
-/** Files that come along with recordings and hold no sound, such as pictures and lists: passed over without a word. */
-const BESIDE = /\.(txt|md|pdf|json|jpe?g|png|gif|asd|reapeaks|pkf|ds_store|ini)$/i;
-
 /** Opens files of any kind, from a drop or a picker; each failure names its file and changes nothing. */
 export async function openFiles(files: readonly File[], navigate: (to: string) => void): Promise<void> {
-  const wanted = files.length > 1 ? files.filter((f) => !BESIDE.test(f.name)) : files;
+  const wanted = files;
+  const many = files.length > 1;
   const takes: Take[] = [];
   let doubles = 0;
+  let soundless = 0;
   for (const [i, file] of wanted.entries()) {
     try {
       const head = new Uint8Array(await file.slice(0, 2).arrayBuffer());
@@ -28,17 +27,23 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
         continue;
       }
       const label = wanted.length > 1 ? `Opening ${i + 1} of ${wanted.length}: ${file.name}` : `Opening ${file.name}`;
-      const take = await openTakeFile(file, label, false, takes);
+      const take = await openTakeFile(file, label, false, takes, many);
       if (take === "double") doubles++;
+      else if (take === "no sound") soundless++;
       else if (take) takes.push(take);
     } catch (error) {
       if (error instanceof Cancelled) break;
       tell("error", `${file.name} was not opened: ${error instanceof Error ? error.message : String(error)}`);
     }
   }
-  if (wanted.length > 1 && (takes.length > 0 || doubles > 0)) {
-    const rest = doubles > 0 ? `; ${doubles} held the same sound as takes that are here already` : "";
-    tell("good", `${plural(takes.length, "take")} of ${wanted.length} files${rest}.`);
+  if (many && takes.length + doubles + soundless > 0) {
+    const same = doubles > 0 ? `; ${doubles} held the same sound as takes that are here already` : "";
+    const none =
+      soundless > 0 ? `; ${plural(soundless, "file holds", "files hold")} no sound that can be read here` : "";
+    tell(
+      takes.length > 0 ? "good" : "doubt",
+      `${plural(takes.length, "take")} of ${plural(wanted.length, "file")}${same}${none}.`,
+    );
   }
   keepTakes(takes, navigate);
 }
@@ -55,13 +60,14 @@ function keepTakes(takes: readonly Take[], navigate: (to: string) => void): void
   void warnOfSpace();
 }
 
-/** The take of a file; null when it was told why there is none, `double` when its sound is here already. */
+/** The take of a file; null when it was told why there is none, `double` when its sound is here already, `no sound` when nobody can read it as one of many. */
 async function openTakeFile(
   file: File,
   label: string,
   salvage: boolean,
   fresh: readonly Take[],
-): Promise<Take | "double" | null> {
+  many = false,
+): Promise<Take | "double" | "no sound" | null> {
   const opened = await withProgress(label, async (worker) => {
     const own = await worker.open(file, salvage);
     if (own.ok || own.code !== "not-this-format") return own;
@@ -73,9 +79,11 @@ async function openTakeFile(
     return decoded ? worker.store(decoded.channels, decoded.rate, 32) : own;
   });
   if (!opened.ok) {
+    // Among several there are pictures, lists and what else lies beside recordings: that is counted, not told one by one.
+    if (many && opened.code === "not-this-format") return "no sound";
     const retry = async () => {
       const take = await openTakeFile(file, label, true, fresh);
-      if (take && take !== "double") keepTakes([take], () => {});
+      if (take && typeof take !== "string") keepTakes([take], () => {});
     };
     tell(
       "error",

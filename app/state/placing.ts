@@ -1,6 +1,6 @@
 import { type Edit, listZones, placeZones, removeZones, type Sample, setParam, together } from "../../core/instrument";
 import { placeSamples, type SpreadMode } from "../../core/mapping";
-import { plural } from "../widgets/plural";
+import { plural } from "../../core/params";
 import { freshId } from "./ids";
 import { settleAxis } from "./key-axis";
 import { tell } from "./notices";
@@ -36,16 +36,16 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const address = `layers/${layer.id}/strip/velocity`;
   if (layered) edits.push(setParam(instrument, address, 0));
   session.keepBefore("placing");
-  session.commit(together(`Place ${placement.zones.length} samples`, edits));
+  session.commit(together(`Place ${plural(placement.zones.length, "sample")}`, edits));
   const keys = placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
   const low = Math.min(...keys);
   setView({ zoneIds: new Set(), ...(keys.length > 0 && settleAxis(low - 2, Math.max(...keys) - low + 5)) });
   const roots = placement.sorting.layersOf.size;
   const shape = placement.kit
     ? "No clear pitch was found, so each sound has a key of its own from C2."
-    : `${roots} roots${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
+    : `${plural(roots, "root")}${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
   const gone = before.size > 0 ? ` They take the place of ${plural(before.size, "zone")}.` : "";
-  tell("good", `${placement.zones.length} samples placed. ${shape}${gone}`, {
+  tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${gone}`, {
     label: "Undo",
     run: session.undoer(),
   });

@@ -1,13 +1,12 @@
 import { type Audio, hertzOf, makeSweep, SWEEP } from "../../core/audio";
 import { addTake, type Edit, newTake, type Shot, setShots, type Take, together } from "../../core/instrument";
-import { formatNumber } from "../../core/params";
+import { formatNumber, plural } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { engine } from "../audio/engine";
 import { recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
 import { loadInstrument, saveInstrument } from "../storage/library";
 import type { RecordingFacts, RecordingInfo } from "../storage/recordings";
-import { plural } from "../widgets/plural";
 import { audioWorker, withProgress } from "../workers/audio-worker";
 import { freeName } from "./copy-name";
 import { freshId } from "./ids";
@@ -135,7 +134,7 @@ export async function keepRecording(
   const measured =
     slices.length === 0
       ? []
-      : await withProgress(`Measuring ${slices.length} sounds of ${info.name}`, (worker, progress) =>
+      : await withProgress(`Measuring ${plural(slices.length, "sound")} of ${info.name}`, (worker, progress) =>
           worker.measure(stored.sha, slices, progress),
         );
   const filled = slices.map((s, i) => {

@@ -15,20 +15,36 @@ interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
 }
 
 const LOOKS = {
-  plain: "border-rule-strong bg-sheet text-ink hover:bg-well",
-  primary: "border-cobalt bg-cobalt text-on-spot hover:brightness-110",
+  plain: "border-rule-strong bg-sheet text-ink not-aria-disabled:hover:bg-well",
+  primary: "border-cobalt bg-cobalt text-on-spot not-aria-disabled:hover:brightness-110",
   doubt: "border-ochre bg-sheet text-ochre hover:bg-tint-ochre",
   record: "border-vermilion bg-sheet text-vermilion hover:bg-tint-vermilion",
   quiet: "border-transparent bg-transparent text-ink-soft hover:bg-well hover:text-ink",
 } as const;
 
-export function Button({ look = "plain", pressed, hint, keys, className, children, ...rest }: ButtonProps) {
+export function Button({
+  look = "plain",
+  pressed,
+  hint,
+  keys,
+  className,
+  children,
+  disabled,
+  onClick,
+  ...rest
+}: ButtonProps) {
   const button = (
     <button
       type="button"
       aria-pressed={pressed}
+      // Kept reachable, so that it can be asked what it does and why not now.
+      aria-disabled={disabled || undefined}
+      onClick={(event) => {
+        if (disabled) event.preventDefault();
+        else onClick?.(event);
+      }}
       className={cx(
-        "inline-flex h-7 shrink-0 items-center justify-center gap-1.5 whitespace-nowrap rounded-m border px-2.5 font-medium disabled:opacity-45",
+        "inline-flex h-7 shrink-0 items-center justify-center gap-1.5 whitespace-nowrap rounded-m border px-2.5 font-medium aria-disabled:opacity-45",
         LOOKS[look],
         pressed && "!border-ink !bg-ink !text-sheet",
         className,

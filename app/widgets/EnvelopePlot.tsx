@@ -4,6 +4,7 @@ import { setParam, together } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
 import { session } from "../state/session";
 import { useUnit } from "../state/use-session";
+import { cx } from "./class-names";
 import { type Draw, Drawing } from "./Drawing";
 import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
@@ -110,6 +111,7 @@ export const EnvelopePlot = memo(function EnvelopePlot({
       text={text}
       x={x * width}
       y={6 + y * (height - 10)}
+      before={corner === "a"}
       onDrag={(event, gesture) => {
         const bounds = box.current?.getBoundingClientRect();
         if (!bounds) return;
@@ -147,10 +149,13 @@ function Handle({
   text,
   x,
   y,
+  before,
   onDrag,
   onStep,
 }: {
   label: string;
+  /** Whether it is taken hold of before its corner rather than behind, so that neighbours don't cover one another. */
+  before: boolean;
   text: string;
   x: number;
   y: number;
@@ -175,10 +180,14 @@ function Handle({
       aria-valuenow={Math.round(x)}
       aria-valuetext={text}
       title={`${label}: ${text}`}
-      className="absolute size-3 -translate-x-1/2 -translate-y-1/2 touch-none rounded-full border-2 border-cobalt bg-sheet"
-      style={{ left: x, top: y }}
+      className="absolute flex size-6 -translate-y-1/2 touch-none items-center"
+      style={{ left: x - (before ? 20 : 4), top: y, justifyContent: before ? "flex-end" : "flex-start" }}
       onKeyDown={keys}
       {...drag}
-    />
+    >
+      <span
+        className={cx("size-3 shrink-0 rounded-full border-2 border-cobalt bg-sheet", before ? "-mr-0.5" : "-ml-0.5")}
+      />
+    </div>
   );
 }

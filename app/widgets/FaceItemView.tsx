@@ -11,6 +11,14 @@ interface FaceItemViewProps {
   readonly live: boolean;
 }
 
+/** What an item of a face says: its label, and the value of what it moves. */
+export function faceText(item: FaceItem, instrument: Instrument): string {
+  if (item.kind === "label") return item.text;
+  const found = item.bind === null ? null : findParam(instrument, item.bind);
+  const value = found?.spec.type === "number" ? formatValue(found.spec, Number(found.value)) : "not bound";
+  return `${item.text || found?.label || "Dial"} ${value}`;
+}
+
 /** One thing of a face as whoever plays the instrument sees it: the same in the editor and in the player. */
 export function FaceItemView({ item, instrument, set, live }: FaceItemViewProps) {
   if (item.kind === "label") {

@@ -125,7 +125,7 @@ export function Row({
   return (
     <div className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1">
       {help ? <Hint text={help}>{text}</Hint> : text}
-      <div className={idle ? "flex min-w-0 items-center gap-2 opacity-55" : "flex min-w-0 items-center gap-2"}>
+      <div className={idle ? "flex min-w-0 items-center gap-2 opacity-75" : "flex min-w-0 items-center gap-2"}>
         {children}
       </div>
     </div>

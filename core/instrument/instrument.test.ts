@@ -228,7 +228,7 @@ describe("edits", () => {
       ),
     );
     const gone = removeSlices("t", new Set(["a"]));
-    expect(gone.name).toBe("Delete 1 slice");
+    expect(gone.name).toBe("Remove 1 slice");
   });
 
   test("a removed macro takes its routes and bindings with it", () => {

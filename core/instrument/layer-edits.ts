@@ -1,3 +1,4 @@
+import { plural } from "../params";
 import { withoutDead } from "./dead-references";
 import type { Edit } from "./edit";
 import type { Group, Instrument, Layer, Zone } from "./instrument";
@@ -54,7 +55,7 @@ export const removeGroup = (layerId: string, groupId: string): Edit => ({
 
 /** Moves zones into a group of any layer. */
 export const moveZones = (ids: ReadonlySet<string>, layerId: string, groupId: string): Edit => ({
-  name: ids.size === 1 ? "Move 1 zone" : `Move ${ids.size} zones`,
+  name: `Move ${plural(ids.size, "zone")}`,
   apply: (doc) => {
     const moved: Zone[] = doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.filter((z) => ids.has(z.id))));
     return {

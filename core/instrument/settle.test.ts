@@ -135,6 +135,10 @@ const odd = (there: unknown, path: readonly string[]): readonly unknown[] => [
   ...(Array.isArray(there) ? [Array(301).fill(there[0] ?? null)] : []),
 ];
 
+/** What loading would find wrong with a document, without the frame around it that names each field: that takes twice as long. */
+const faultsOf = (doc: Instrument): readonly string[] =>
+  settleInstrument(JSON.parse(JSON.stringify(doc))).faults.map(faultText);
+
 const reloaded = (doc: Instrument) => checkInstrument(JSON.parse(JSON.stringify(doc)));
 
 describe("no document locks its owner out", () => {
@@ -146,8 +150,8 @@ describe("no document locks its owner out", () => {
       for (const value of odd(found(doc, path), path)) {
         const edit: Edit = { name: "odd", apply: (d) => put(d, path, value) as Instrument };
         const { present } = before.commit(edit);
-        const checked = reloaded(present);
-        if (!checked.ok) throw new Error(`${path.join("/")} = ${String(value).slice(0, 20)}: ${checked.problems[0]}`);
+        const [wrong] = faultsOf(present);
+        if (wrong !== undefined) throw new Error(`${path.join("/")} = ${String(value).slice(0, 20)}: ${wrong}`);
       }
     }
   }, 120000);
@@ -163,9 +167,9 @@ describe("no document locks its owner out", () => {
           expect(path).toEqual(["id"]);
           continue;
         }
-        if (!checkInstrument(raw).ok) expect(faults.length).toBeGreaterThan(0);
-        const checked = reloaded(instrument);
-        if (!checked.ok) throw new Error(`${path.join("/")} = ${String(value).slice(0, 20)}: ${checked.problems[0]}`);
+        if (faults.length === 0) expect(checkInstrument(raw)).toMatchObject({ ok: true });
+        const [wrong] = faultsOf(instrument);
+        if (wrong !== undefined) throw new Error(`${path.join("/")} = ${String(value).slice(0, 20)}: ${wrong}`);
       }
     }
   }, 120000);

@@ -1,3 +1,4 @@
+import { plural } from "../params";
 import type { Edit } from "./edit";
 import type { Instrument, Shot, Slice, Take } from "./instrument";
 
@@ -78,7 +79,7 @@ export const splitSlice = (takeId: string, id: string, at: number): Edit => ({
 
 /** Makes one slice of several: from the first one's start to the last one's end, with what was said of the first. */
 export const mergeIntoOne = (takeId: string, ids: ReadonlySet<string>): Edit => ({
-  name: `Merge ${ids.size} slices`,
+  name: `Join ${plural(ids.size, "slice")}`,
   apply: (doc) =>
     mapTake(doc, takeId, (take) => {
       const members = take.slices.filter((s) => ids.has(s.id));
@@ -92,13 +93,13 @@ export const mergeIntoOne = (takeId: string, ids: ReadonlySet<string>): Edit => 
 
 /** Takes slices away altogether. */
 export const removeSlices = (takeId: string, ids: ReadonlySet<string>): Edit => ({
-  name: `Remove ${ids.size} slice${ids.size === 1 ? "" : "s"}`,
+  name: `Remove ${plural(ids.size, "slice")}`,
   apply: (doc) => mapTake(doc, takeId, (t) => ({ ...t, slices: t.slices.filter((s) => !ids.has(s.id)) })),
 });
 
 /** Adds slices where they belong in time. */
 export const addSlices = (takeId: string, slices: readonly Slice[]): Edit => ({
-  name: `Add ${slices.length} slice${slices.length === 1 ? "" : "s"}`,
+  name: `Add ${plural(slices.length, "slice")}`,
   apply: (doc) =>
     mapTake(doc, takeId, (t) => ({ ...t, slices: [...t.slices, ...slices].sort((a, b) => a.start - b.start) })),
 });

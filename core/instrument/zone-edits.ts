@@ -1,3 +1,4 @@
+import { plural } from "../params";
 import { byIdentity } from "./by-identity";
 import type { Edit } from "./edit";
 import type { Instrument, Loop, Sample, Zone } from "./instrument";
@@ -100,7 +101,7 @@ export function settleLoop(loop: Loop, from: number, to: number): Loop | null {
 
 /** Changes some zones; each is settled afterwards. `what` names it, as in “Set root of 3 zones”. */
 export function changeZones(ids: ReadonlySet<string>, what: string, change: (zone: Zone) => Zone): Edit {
-  const count = ids.size === 1 ? "1 zone" : `${ids.size} zones`;
+  const count = plural(ids.size, "zone");
   return {
     name: `${what} of ${count}`,
     merge: `zones:${what}:${[...ids].sort().join()}`,
@@ -114,13 +115,13 @@ export function changeZones(ids: ReadonlySet<string>, what: string, change: (zon
 }
 
 export const removeZones = (ids: ReadonlySet<string>): Edit => ({
-  name: ids.size === 1 ? "Remove 1 zone" : `Remove ${ids.size} zones`,
+  name: `Remove ${plural(ids.size, "zone")}`,
   apply: (doc) => mapZones(doc, (zone) => (ids.has(zone.id) ? null : zone)),
 });
 
 /** Puts zones into a group of a layer; with `replace`, in place of all that were there. */
 export const placeZones = (layerId: string, groupId: string, zones: readonly Zone[], replace: boolean): Edit => ({
-  name: `Place ${zones.length} zones`,
+  name: `Place ${plural(zones.length, "zone")}`,
   apply: (doc) => ({
     ...doc,
     layers: doc.layers.map((layer) =>
@@ -138,7 +139,7 @@ export const placeZones = (layerId: string, groupId: string, zones: readonly Zon
 
 /** Adds samples; those of the same content are taken over with their newer name and measurements. */
 export const addSamples = (samples: readonly Sample[]): Edit => ({
-  name: samples.length === 1 ? "Add 1 sample" : `Add ${samples.length} samples`,
+  name: `Add ${plural(samples.length, "sample")}`,
   apply: (doc) => {
     const fresh = new Map(samples.map((s) => [s.sha, s]));
     const kept = doc.samples.map((s) => fresh.get(s.sha) ?? s);
@@ -149,7 +150,7 @@ export const addSamples = (samples: readonly Sample[]): Edit => ({
 
 /** Puts samples in the place of others, as after a new cut: zones that played the old one play the new one, whole where they were whole. */
 export const replaceSamples = (pairs: ReadonlyMap<string, Sample>): Edit => ({
-  name: `Update ${pairs.size} sample${pairs.size === 1 ? "" : "s"}`,
+  name: `Update ${plural(pairs.size, "sample")}`,
   apply: (doc) => {
     const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
     const fresh = [...pairs.values()];

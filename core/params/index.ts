@@ -1,3 +1,4 @@
+export { grouped, plural } from "./plural";
 export {
   defaultParams,
   isUnitKind,

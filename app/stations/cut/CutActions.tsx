@@ -1,8 +1,8 @@
 import type { Take } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { plural } from "../../widgets/plural";
 
 interface CutActionsProps {
   readonly take: Take;
@@ -31,7 +31,11 @@ export function CutActions({ take, takes, kept, searching, onAdd, onFind, onExpo
       />
       <Button
         disabled={onAdd === null}
-        hint="A slice by hand, one second from where the wave was clicked last"
+        hint={
+          onAdd === null
+            ? "Click the wave first: the slice begins there"
+            : "A slice by hand, one second from where the wave was clicked last"
+        }
         onClick={() => onAdd?.()}
       >
         New slice

@@ -1,6 +1,7 @@
-import { type ReactNode, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { audition, useWave } from "../../state/audio-queries";
 import { useCommands } from "../../state/commands";
@@ -10,7 +11,6 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { between } from "../../widgets/between";
 import type { Choosing } from "../../widgets/DataTable";
-import { plural } from "../../widgets/plural";
 import { Split } from "../../widgets/Split";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { CutActions } from "./CutActions";
@@ -61,7 +61,6 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const [first] = chosen;
   const toggleLoop = useLoopedAudition(take, first ?? null);
   const commands = useMemo(() => sliceCommands(take, cursor, toggleLoop), [take, cursor, toggleLoop]);
-  useCommands("Cut", commands);
 
   const select = (id: string, more: Choosing, order: readonly string[] = take.slices.map((s) => s.id)) => {
     const last = [...sliceIds].at(-1);
@@ -95,6 +94,26 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
     session.commit(addSlice(take.id, newSlice({ id, start: Math.round(at), end: Math.round(end), edited: true })));
     setView({ sliceIds: new Set([id]) });
   };
+
+  const acts = useRef({ find: () => {}, make: () => {}, files: () => {} });
+  acts.current = {
+    find: () => void search.settle({}),
+    make: () => void make(),
+    files: () => setExporting(true),
+  };
+  const none = kept.length === 0 ? "find sounds first" : null;
+  useCommands(
+    "Cut",
+    useMemo(
+      () => [
+        ...commands,
+        { id: "find", label: "Find sounds", run: () => acts.current.find() },
+        { id: "make", label: "Make samples of the kept slices", why: () => none, run: () => acts.current.make() },
+        { id: "files", label: "Write the slices as files", why: () => none, run: () => acts.current.files() },
+      ],
+      [commands, none],
+    ),
+  );
 
   // The list comes a moment after the wave, so that its many fields don't hold up what was clicked.
   const listed = useDeferredValue(take.slices.length > 0, false);

@@ -2,13 +2,13 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { namesOfSlices } from "../../../core/formats";
 import type { Slice, Take } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { saveFile } from "../../widgets/save-file";
 import { Cancelled, withProgress } from "../../workers/audio-worker";
 import { type ExportOptions, estimateBytes } from "../../workers/export-slice";
@@ -49,11 +49,11 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
   const zip = async () => {
     onOpen(false);
     try {
-      const blob = await withProgress(`Writing ${slices.length} files`, (worker, progress) =>
+      const blob = await withProgress(`Writing ${plural(slices.length, "file")}`, (worker, progress) =>
         worker.sliceZip(take, slices, names, options, progress),
       );
       saveFile(`${fileName(take.name)}-slices.zip`, blob);
-      tell("good", `${slices.length} files, ${megabytes(blob.size)}, were written into one zip.`);
+      tell("good", `${plural(slices.length, "file")}, ${megabytes(blob.size)}, in one zip.`);
     } catch (error) {
       failed(error);
     }
@@ -62,7 +62,7 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
     try {
       const target = await (window as unknown as FolderPicking).showDirectoryPicker({ mode: "readwrite" });
       onOpen(false);
-      await withProgress(`Writing ${slices.length} files`, async (worker, progress) => {
+      await withProgress(`Writing ${plural(slices.length, "file")}`, async (worker, progress) => {
         for (const [i, slice] of slices.entries()) {
           const bytes = await worker.sliceFile(take, slice, options);
           const handle = await target.getFileHandle(`${names[i] ?? slice.id}.${options.format}`, { create: true });
@@ -72,7 +72,7 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
           progress((i + 1) / slices.length);
         }
       });
-      tell("good", `${slices.length} files were written into ${target.name}.`);
+      tell("good", `${plural(slices.length, "file was", "files were")} written into ${target.name}.`);
     } catch (error) {
       failed(error);
     }

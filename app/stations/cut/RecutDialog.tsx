@@ -1,6 +1,6 @@
 import { AlertDialog } from "radix-ui";
+import { plural } from "../../../core/params";
 import { Button } from "../../widgets/Button";
-import { plural } from "../../widgets/plural";
 import type { Recut } from "./recut";
 
 interface RecutDialogProps {

@@ -1,5 +1,5 @@
 import { changeSlices, mergeIntoOne, removeSlices, type Slice, splitSlice, type Take } from "../../../core/instrument";
-import { formatNumber, parseNumber } from "../../../core/params";
+import { formatNumber, parseNumber, plural } from "../../../core/params";
 import { audition } from "../../state/audio-queries";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
@@ -42,7 +42,7 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
   return (
     <>
       <h2 className="font-display font-semibold text-l">
-        {one ? `Slice ${take.slices.indexOf(first) + 1}` : `${selected.length} slices`}
+        {one ? `Slice ${take.slices.indexOf(first) + 1}` : plural(selected.length, "slice")}
       </h2>
       <p className="mb-2 truncate text-ink-soft text-s">
         of {take.name}

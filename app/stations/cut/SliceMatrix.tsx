@@ -3,9 +3,9 @@ import { nameOfNote } from "../../../core/audio";
 import { noteOfSlice } from "../../../core/formats";
 import type { Slice, Take } from "../../../core/instrument";
 import { isWanted, matrixOf, nameOfStrength, oddOnes } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { useView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
-import { plural } from "../../widgets/plural";
 
 interface SliceMatrixProps {
   readonly take: Take;

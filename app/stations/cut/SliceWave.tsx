@@ -3,7 +3,7 @@ import type { FoundSlice } from "../../../core/analysis";
 import { nameOfNote, zeroCrossing } from "../../../core/audio";
 import { noteOfSlice } from "../../../core/formats";
 import { changeSlices, type Search, type Slice, type Take } from "../../../core/instrument";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, plural } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
@@ -89,7 +89,7 @@ export function SliceWave({ take, wave, span, onSpan, search, preview, cursor, o
       over={over}
       beats={search.by === "grid" ? search : null}
       onPick={pick}
-      label={`Waveform of ${take.name} with ${take.slices.length} slices`}
+      label={`Waveform of ${take.name} with ${plural(take.slices.length, "slice")}`}
     >
       {(scale) =>
         selected.map((s) => (

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { pitchOfSlice } from "../../../core/formats";
 import type { Take } from "../../../core/instrument";
 import { readPlan, sortByMeasure, sortByNames, sortByPlan, sortByShots } from "../../../core/mapping";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, plural } from "../../../core/params";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Row, Section } from "../../widgets/ParamControl";
@@ -39,7 +39,9 @@ export function SortPart({ take }: { take: Take }) {
           <Button
             disabled={none || shots.length === 0}
             hint={
-              shots.length === 0 ? "There is no shot list; Take builds one" : `In order, by the ${shots.length} entries`
+              shots.length === 0
+                ? "There is no shot list; Take builds one"
+                : `In order, by the list of ${plural(shots.length, "entry", "entries")}`
             }
             onClick={() => applySorting(take, "Sort by the shot list", sortByShots(take.slices, shots))}
           >

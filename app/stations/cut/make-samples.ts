@@ -1,5 +1,6 @@
 import { namesOfSlices } from "../../../core/formats";
 import { addSamples, type Edit, listZones, replaceSamples, type Take, together } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
 import { session } from "../../state/session";
@@ -34,12 +35,16 @@ export function keepSamples(
 ): void {
   const edits: Edit[] = [addSamples(samples)];
   if (update && mapped.size > 0) edits.push(replaceSamples(mapped));
-  session.commit(together(`Make ${samples.length} samples`, edits));
+  session.commit(together(`Make ${plural(samples.length, "sample")}`, edits));
   if (update && mapped.size > 0) {
-    tell("good", `${mapped.size} samples on the keys now sound as they are cut here.`, {
-      label: "Undo",
-      run: session.undoer(),
-    });
+    tell(
+      "good",
+      `${plural(mapped.size, "sample")} on the keys now ${mapped.size === 1 ? "sounds as it is" : "sound as they are"} cut here.`,
+      {
+        label: "Undo",
+        run: session.undoer(),
+      },
+    );
     return;
   }
   // What is mapped already stays among what is placed: a second take adds to the first one's map.
@@ -51,5 +56,5 @@ export function keepSamples(
     navigate("/map");
   };
   const label = before.length > 0 ? `Place all ${before.length + samples.length} on keys` : "Place them on keys";
-  tell("good", `${samples.length} samples were made of ${take.name}.`, { label, run: place });
+  tell("good", `${plural(samples.length, "sample was", "samples were")} made of ${take.name}.`, { label, run: place });
 }

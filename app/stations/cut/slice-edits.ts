@@ -1,6 +1,7 @@
 import { noteOfSlice } from "../../../core/formats";
 import { changeSlices, type Slice, type Take } from "../../../core/instrument";
 import { overallDetune, type SortedSlices } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 
@@ -65,8 +66,13 @@ export function applySorting(take: Take, name: string, { roles, over }: SortedSl
       return { ...s, note, strength: role.strength, repeat: role.repeat };
     }),
   );
-  const rest = over > 0 ? ` ${over} entries have no sound.` : over < 0 ? ` ${-over} sounds are left as they were.` : "";
-  tell(over === 0 ? "good" : "doubt", `${name}: ${roles.size} sounds sorted.${rest}`, {
+  const rest =
+    over > 0
+      ? ` ${plural(over, "entry has", "entries have")} no sound.`
+      : over < 0
+        ? ` ${plural(-over, "sound is", "sounds are")} left as ${over === -1 ? "it was" : "they were"}.`
+        : "";
+  tell(over === 0 ? "good" : "doubt", `${name}: ${plural(roles.size, "sound")} sorted.${rest}`, {
     label: "Undo",
     run: session.undoer(),
   });

@@ -1,6 +1,6 @@
 import { changeSlices, changeTake, newUnit, type Slice, type Take, type Unit } from "../../../core/instrument";
 import { type Normalising, normalisingGains } from "../../../core/mapping";
-import { type UnitKind, unitSpec } from "../../../core/params";
+import { plural, type UnitKind, unitSpec } from "../../../core/params";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -50,12 +50,12 @@ export async function normalise(take: Take, slices: readonly Slice[], how: Norma
   const without = (units: readonly Unit[]) => units.filter((u) => u.name !== NORMALISED);
   try {
     const bare = slices.map((s) => ({ ...s, treatments: without(s.treatments) }));
-    const levels = await withProgress(`Measuring ${slices.length} sounds`, (worker, progress) =>
+    const levels = await withProgress(`Measuring ${plural(slices.length, "sound")}`, (worker, progress) =>
       worker.levels(take, bare, progress),
     );
     const gains = normalisingGains(slices, levels, how);
     session.commit(
-      changeSlices(take.id, new Set(slices.map((s) => s.id)), `Normalise ${slices.length} sounds`, (s) => {
+      changeSlices(take.id, new Set(slices.map((s) => s.id)), `Normalise ${plural(slices.length, "sound")}`, (s) => {
         const gain = gains.get(s.id);
         if (gain === undefined) return s;
         return {
@@ -68,7 +68,7 @@ export async function normalise(take: Take, slices: readonly Slice[], how: Norma
     if (values.length > 0)
       tell(
         "good",
-        `${values.length} sounds normalised: ${Math.min(...values).toFixed(1)} to ${Math.max(...values).toFixed(1)} dB.`,
+        `${plural(values.length, "sound")} normalised: ${Math.min(...values).toFixed(1)} to ${Math.max(...values).toFixed(1)} dB.`,
         { label: "Undo", run: session.undoer() },
       );
   } catch (error) {

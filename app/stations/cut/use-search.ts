@@ -2,9 +2,9 @@ import { useEffect, useRef, useState } from "react";
 import type { FoundSlice } from "../../../core/analysis";
 import { changeTake, type Search, type Take } from "../../../core/instrument";
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
-import { plural } from "../../widgets/plural";
 import { audioWorker, Cancelled, withProgress } from "../../workers/audio-worker";
 
 /** What a search shows while one of its values is being dragged: nothing of it is in the document yet. */
@@ -60,7 +60,7 @@ export function useSearch(take: Take) {
         worker.search({ ...take, search }),
       );
       const measured = await withProgress(
-        `Measuring ${found.slices.length} sounds of ${take.name}`,
+        `Measuring ${plural(found.slices.length, "sound")} of ${take.name}`,
         (worker, progress) => worker.measure(take.sha, found.slices, progress),
       );
       if (!measured) return;
@@ -71,7 +71,9 @@ export function useSearch(take: Take) {
       const now = session.instrument?.takes.find((t) => t.id === take.id);
       if (!now) return;
       const slices = mergeSlices(now.slices, fresh, take.rate);
-      session.commit(changeTake(take.id, `Find ${slices.length} sounds`, { search, floor: found.floor, slices }));
+      session.commit(
+        changeTake(take.id, `Find ${plural(slices.length, "sound")}`, { search, floor: found.floor, slices }),
+      );
       setPreview(null);
       if (search.by === "level") await hintAttacks(slices);
     } catch (error) {

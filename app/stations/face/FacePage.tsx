@@ -4,7 +4,7 @@ import { session } from "../../state/session";
 import { setView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
-import { FaceItemView } from "../../widgets/FaceItemView";
+import { FaceItemView, faceText } from "../../widgets/FaceItemView";
 import { type Drag, useDrag } from "../../widgets/use-drag";
 import { FACE_COMMANDS } from "./face-commands";
 
@@ -99,10 +99,11 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
   return (
     <WithMenu commands={FACE_COMMANDS}>
       <div
-        role="button"
+        role="group"
+        aria-roledescription="item of the face"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by the arrow keys
         tabIndex={0}
-        aria-label={`${item.kind} ${item.text}`}
-        aria-pressed={selected}
+        aria-label={`${item.kind} ${faceText(item, instrument)}`}
         style={style}
         className={cx(
           "absolute cursor-move touch-none outline-offset-2",
@@ -114,7 +115,9 @@ function PlacedItem({ item, instrument, selected, trying, set }: PlacedItemProps
         onContextMenu={() => setView({ faceItem: item.id })}
         onKeyDown={keys}
       >
-        <div className="pointer-events-none h-full">{view}</div>
+        <div inert className="h-full">
+          {view}
+        </div>
         {selected && (
           <div
             className="absolute -right-1.5 -bottom-1.5 size-3 cursor-nwse-resize border-2 border-cobalt bg-sheet"

@@ -9,7 +9,7 @@ import {
   removeFaceItem,
   setParam,
 } from "../../../core/instrument";
-import { parseNumber } from "../../../core/params";
+import { parseNumber, plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
 import { freshId } from "../../state/ids";
@@ -19,7 +19,6 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { FacePage } from "./FacePage";

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { copyName } from "../../state/copy-name";
 import { demoTakes } from "../../state/demo";
@@ -19,7 +20,6 @@ import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../stora
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 import { dateText } from "../../widgets/date-text";
-import { plural } from "../../widgets/plural";
 import { documentWorker } from "../../workers/document-worker";
 
 const KEY = ["library"];
@@ -94,7 +94,7 @@ export function LibraryPage() {
   return (
     <Station
       title="Library"
-      facts={entries.data && `${entries.data.length} instruments in this browser`}
+      facts={entries.data && `${plural(entries.data.length, "instrument")} in this browser`}
       actions={
         <>
           <input

@@ -1,8 +1,7 @@
 import type { Loop } from "../../../core/instrument";
-import { formatNumber, parseNumber } from "../../../core/params";
+import { formatNumber, grouped, parseNumber } from "../../../core/params";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
-import { grouped } from "../../widgets/plural";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 

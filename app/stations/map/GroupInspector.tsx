@@ -15,14 +15,13 @@ import {
   renameGroup,
   renameUnit,
 } from "../../../core/instrument";
-import { UNITS } from "../../../core/params";
+import { plural, UNITS } from "../../../core/params";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { ParamControl, Row, Section } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 /** The settings that the zones of a group share. */

@@ -1,12 +1,12 @@
 import { useNavigate } from "react-router";
 import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
 import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
 import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { plural } from "../../widgets/plural";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { SpreadMenu } from "./SpreadMenu";
@@ -73,7 +73,7 @@ export function MapStation() {
               hint="Places every sample by its pitch, level and order, in place of what is mapped"
               onClick={() => placeAll(notes, PLACE_DEFAULTS)}
             >
-              Place {notes.length} samples
+              Place {plural(notes.length, "sample")}
             </Button>
           </>
         }
@@ -93,8 +93,8 @@ export function MapStation() {
             {notes.length > 0 ? (
               <>
                 <p className="mb-4">
-                  {notes.length} samples wait. Placing sorts them into notes, velocity layers and repeats by what was
-                  measured.
+                  {plural(notes.length, "sample waits", "samples wait")}. Placing sorts them into notes, velocity layers
+                  and repeats by what was measured.
                 </p>
                 <Button look="primary" onClick={() => placeAll(notes, PLACE_DEFAULTS)}>
                   Place samples

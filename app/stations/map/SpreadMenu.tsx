@@ -3,12 +3,12 @@ import { memo, useState } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
 import { changeZones, listZones } from "../../../core/instrument";
 import { type SpreadMode, spreadRoots } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 const MODES: readonly { id: SpreadMode; label: string }[] = [

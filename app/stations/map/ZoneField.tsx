@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { changeZones, listZones, type Zone } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import { keyAt, settleAxis } from "../../state/key-axis";
 import { partZones } from "../../state/selected-zones";
@@ -142,7 +143,7 @@ export function ZoneField() {
         <div className="h-full w-full">
           <Drawing
             draw={draw}
-            label={`${zones.length} zones by key and velocity`}
+            label={`${plural(zones.length, "zone")} by key and velocity`}
             data-testid="zone-field"
             className="h-full w-full touch-none"
             style={{ cursor }}

@@ -11,7 +11,7 @@ import {
   type Unit,
   type Zone,
 } from "../../../core/instrument";
-import { formatNumber, parseNumber } from "../../../core/params";
+import { formatNumber, parseNumber, plural } from "../../../core/params";
 import { audition, useWave } from "../../state/audio-queries";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
@@ -168,7 +168,7 @@ export function ZoneInspector() {
   return (
     <>
       <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
-        {zones.length === 1 ? (sample?.name ?? "a missing sample") : `${zones.length} zones`}
+        {zones.length === 1 ? (sample?.name ?? "a missing sample") : plural(zones.length, "zone")}
       </h2>
       <p className="mb-2 text-ink-soft text-s">
         group {group?.name} · layer {layer?.name}
@@ -205,7 +205,7 @@ export function ZoneInspector() {
           setView({ zoneIds: new Set() });
         }}
       >
-        <Trash2 size={13} aria-hidden /> Remove {zones.length === 1 ? "zone" : `${zones.length} zones`}
+        <Trash2 size={13} aria-hidden /> Remove {zones.length === 1 ? "the zone" : plural(zones.length, "zone")}
       </Button>
     </>
   );

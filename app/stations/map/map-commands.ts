@@ -1,6 +1,7 @@
 import {
   addSamples,
   changeZones,
+  listNotes,
   listZones,
   placeZones,
   removeZones,
@@ -8,15 +9,16 @@ import {
   type Zone,
 } from "../../../core/instrument";
 import { mappedKeys } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { engine } from "../../audio/engine";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { settleAxis } from "../../state/key-axis";
+import { placeAll } from "../../state/placing";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
-import { plural } from "../../widgets/plural";
 import { dragZone } from "./field-geometry";
 
 const selected = (): readonly Zone[] => {
@@ -141,6 +143,12 @@ export const MAP_COMMANDS: readonly Command[] = [
     chords: ["Mod+A"],
     why: mapped,
     run: () => setView({ zoneIds: new Set(session.instrument ? listZones(session.instrument).map((z) => z.id) : []) }),
+  },
+  {
+    id: "place",
+    label: "Place the samples on the keys",
+    why: () => (session.instrument && listNotes(session.instrument).length > 0 ? null : "there are no samples yet"),
+    run: () => session.instrument && placeAll(listNotes(session.instrument)),
   },
   { id: "fit", label: "Show all mapped keys", why: mapped, run: fitKeys },
   move("keys-down", "Move the zones a key down", "Alt+ArrowLeft", "Move keys", (z) => dragZone(z, "body", -1, 0)),

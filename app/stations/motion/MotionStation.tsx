@@ -15,21 +15,41 @@ import {
   renameUnit,
   type SourceSpec,
 } from "../../../core/instrument";
-import { amountRange, formatAmount, type NumberParam, parseAmount } from "../../../core/params";
+import { amountRange, formatAmount, type NumberParam, parseAmount, plural } from "../../../core/params";
 import { Station } from "../../shell/Station";
+import { type Command, useCommands } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument, useInstrumentParts, useParam, useSources } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { ParamControl, Section } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { Scale } from "../../widgets/Scale";
 import { Split } from "../../widgets/Split";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { Envelopes, Lfos } from "./Movers";
 import { RouteDetails } from "./RouteDetails";
+
+/** Adds a route to the first filter's cutoff, or where there is none to the first layer's level. */
+function newRouteForFirst(): void {
+  const layer = session.instrument?.layers[0];
+  if (!layer) return;
+  const filter = layer.stages.find((s) => s.kind === "filter");
+  const target = filter ? `layers/${layer.id}/stages/${filter.id}/cutoff` : `layers/${layer.id}/strip/level`;
+  session.commit(addRoute({ id: freshId(), source: "velocity", target, amount: 1 }));
+}
+
+function newMacro(): void {
+  const macros = session.instrument?.macros ?? [];
+  const unit = newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`);
+  session.commit(addUnit("macros", unit));
+}
+
+const MOTION_COMMANDS: readonly Command[] = [
+  { id: "route", label: "Add a route", run: newRouteForFirst },
+  { id: "macro", label: "Add a macro", run: newMacro },
+];
 
 /** Motion: envelope, LFO, routes and macros. */
 export function MotionStation() {
@@ -38,21 +58,13 @@ export function MotionStation() {
   const macros = useInstrument((i) => i.macros.length);
   const targets = useTargets();
   const sources = useSources();
-  const add = () =>
-    session.commit(
-      addRoute({
-        id: freshId(),
-        source: "velocity",
-        target: `layers/${layer?.id}/stages/${layer?.stages[0]?.id}/cutoff`,
-        amount: 1,
-      }),
-    );
+  useCommands("Motion", MOTION_COMMANDS);
   return (
     <Station
       title="Motion"
       facts={`${plural(routes.length, "route")} · ${plural(macros, "macro")}`}
       actions={
-        <Button look="primary" onClick={add} hint="Adds a route from a source to a parameter">
+        <Button look="primary" onClick={newRouteForFirst} hint="Adds a route from a source to a parameter">
           <Plus size={14} aria-hidden /> Add route
         </Button>
       }
@@ -208,15 +220,11 @@ const RouteRow = memo(function RouteRow({
 
 function Macros() {
   const macros = useInstrument((i) => i.macros);
-  const add = () =>
-    session.commit(
-      addUnit("macros", newUnit("macro", freshId(new Set(macros.map((m) => m.id))), `Macro ${macros.length + 1}`)),
-    );
   return (
     <>
       <div className="mb-2 flex items-center justify-between">
         <h2 className="font-display font-semibold text-l">Macros</h2>
-        <Button onClick={add}>
+        <Button onClick={newMacro}>
           <Plus size={13} aria-hidden /> Add
         </Button>
       </div>

@@ -62,7 +62,7 @@ export function RouteDetails({ route }: { route: Route }) {
   ].filter(Boolean);
   return (
     <details className="pl-[60px] text-s" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="cursor-pointer text-ink-soft">
+      <summary className="min-h-6 cursor-pointer py-1 text-ink-soft">
         {said.length > 0 ? said.join(" · ") : "curve, scale, smoothing"}
       </summary>
       {open && <Fields route={route} curve={curve} />}

@@ -1,5 +1,6 @@
 import { useStore } from "zustand";
 import { changeRules } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { EXAMPLE_SCRIPT } from "../../../core/rules";
 import { engine } from "../../audio/engine";
 import { Empty, Station } from "../../shell/Station";
@@ -27,7 +28,11 @@ export function RulesStation() {
   return (
     <Station
       title="Rules"
-      facts={rules.script === "" ? null : `${lines} lines · ${rules.on ? (problem ? "failing" : "running") : "off"}`}
+      facts={
+        rules.script === ""
+          ? null
+          : `${plural(lines, "line")} · ${rules.on ? (problem ? "failing" : "running") : "off"}`
+      }
       actions={<Toggle label="Rules on" on={rules.on} onChange={turn} />}
       inspector={
         <>

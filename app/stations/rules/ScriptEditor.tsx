@@ -1,8 +1,9 @@
 import { autocompletion, type CompletionContext } from "@codemirror/autocomplete";
-import { defaultKeymap, indentWithTab } from "@codemirror/commands";
+import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
 import { javascript, javascriptLanguage } from "@codemirror/lang-javascript";
 import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, setDiagnostics } from "@codemirror/lint";
+import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
 import { EditorState } from "@codemirror/state";
 import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
@@ -30,6 +31,24 @@ const look = EditorView.theme({
   "&.cm-focused": { outline: "none" },
   ".cm-tooltip": { backgroundColor: "var(--sheet)", border: "1px solid var(--rule-strong)", color: "var(--ink)" },
   ".cm-tooltip-autocomplete ul li[aria-selected]": { backgroundColor: "var(--tint-cobalt)", color: "var(--ink)" },
+  ".cm-panels": { backgroundColor: "var(--ground)", color: "var(--ink)", borderBottom: "1px solid var(--rule)" },
+  ".cm-panel.cm-search": { padding: "6px 10px", fontFamily: "var(--font)" },
+  ".cm-panel.cm-search input, .cm-panel.cm-search .cm-textfield": {
+    backgroundColor: "var(--well)",
+    color: "var(--ink)",
+    border: "1px solid transparent",
+    borderRadius: "2px",
+    fontFamily: "var(--font-number)",
+  },
+  ".cm-panel.cm-search button": {
+    backgroundImage: "none",
+    backgroundColor: "var(--sheet)",
+    color: "var(--ink)",
+    border: "1px solid var(--rule-strong)",
+    borderRadius: "3px",
+  },
+  ".cm-searchMatch": { backgroundColor: "var(--tint-ochre)" },
+  ".cm-searchMatch-selected": { backgroundColor: "var(--tint-leaf)" },
   ".cm-diagnostic": { fontFamily: "var(--font)" },
 });
 
@@ -86,7 +105,10 @@ export function ScriptEditor({ script, problem, onChange }: ScriptEditorProps) {
           syntaxHighlighting(colours),
           look,
           EditorView.contentAttributes.of({ "aria-label": "Script" }),
-          keymap.of([...defaultKeymap, indentWithTab]),
+          history(),
+          search({ top: true }),
+          highlightSelectionMatches(),
+          keymap.of([...searchKeymap, ...historyKeymap, ...defaultKeymap, indentWithTab]),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) report.current(update.state.doc.toString());
           }),

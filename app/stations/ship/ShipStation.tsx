@@ -1,15 +1,15 @@
 import { FileAudio, FileCode2, FolderOpen, Package } from "lucide-react";
-import { useRef } from "react";
+import { useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import { changeAbout, type Instrument } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { Station } from "../../shell/Station";
+import { useCommands } from "../../state/commands";
 import { openFiles } from "../../state/files";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { Section } from "../../widgets/ParamControl";
-import { plural } from "../../widgets/plural";
 import { checks } from "./checks";
 import { bouncePhrase, exportPackage, exportPlayer } from "./exports";
 
@@ -21,6 +21,24 @@ export function ShipStation() {
   const picker = useRef<HTMLInputElement>(null);
   const found = checks(instrument);
   const blocked = found.some((c) => c.kind === "error");
+  const why = blocked ? "no zone is mapped: it would be silent" : null;
+  useCommands(
+    "Ship",
+    useMemo(
+      () => [
+        { id: "player", label: "Export the player", why: () => why, run: () => void exportPlayer(instrument) },
+        { id: "package", label: "Export the package", why: () => why, run: () => void exportPackage(instrument) },
+        {
+          id: "bounce",
+          label: "Bounce the phrase",
+          why: () => why,
+          run: () => void bouncePhrase(instrument, phrase, tempo),
+        },
+        { id: "import", label: "Import a package", run: () => picker.current?.click() },
+      ],
+      [instrument, phrase, tempo, why],
+    ),
+  );
   return (
     <Station
       title="Ship"
@@ -73,7 +91,12 @@ export function ShipStation() {
             title="The player"
             text="One HTML file that holds everything: its face, a keyboard, the sounds. Whoever opens it can play, from a disk or any web host, with nothing installed."
           >
-            <Button look="primary" disabled={blocked} onClick={() => void exportPlayer(instrument)}>
+            <Button
+              look="primary"
+              disabled={blocked}
+              hint={why ?? "Writes one HTML file"}
+              onClick={() => void exportPlayer(instrument)}
+            >
               Export the player
             </Button>
           </Export>
@@ -82,7 +105,11 @@ export function ShipStation() {
             title="The package"
             text="The instrument with every sample it uses and nothing else, to open in Vise, in the command line, or by your own programs: the format is open."
           >
-            <Button disabled={blocked} onClick={() => void exportPackage(instrument)}>
+            <Button
+              disabled={blocked}
+              hint={why ?? "Writes one .vise file"}
+              onClick={() => void exportPackage(instrument)}
+            >
               Export the package
             </Button>
           </Export>
@@ -91,7 +118,11 @@ export function ShipStation() {
             title="The phrase as sound"
             text="The phrase in the bar above, played through the instrument into a 32-bit WAV file at 48 kHz."
           >
-            <Button disabled={blocked} onClick={() => void bouncePhrase(instrument, phrase, tempo)}>
+            <Button
+              disabled={blocked}
+              hint={why ?? "Writes one WAV file"}
+              onClick={() => void bouncePhrase(instrument, phrase, tempo)}
+            >
               Bounce the phrase
             </Button>
           </Export>
@@ -113,7 +144,7 @@ function Export({
   children: React.ReactNode;
 }) {
   return (
-    <Section title="">
+    <section className="border-rule border-t pt-3 pb-4">
       <div className="grid grid-cols-[34px_1fr] gap-x-2">
         {icon}
         <div>
@@ -122,7 +153,7 @@ function Export({
           {children}
         </div>
       </div>
-    </Section>
+    </section>
   );
 }
 

@@ -1,7 +1,7 @@
 import { nameOfNote } from "../../../core/audio";
 import { type Instrument, listZones, usedSamples } from "../../../core/instrument";
 import { type KeyAnswer, keyAnswers, mappedKeys } from "../../../core/mapping";
-import { plural } from "../../widgets/plural";
+import { plural } from "../../../core/params";
 
 export interface Check {
   readonly kind: "good" | "doubt" | "error";

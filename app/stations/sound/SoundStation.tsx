@@ -1,7 +1,7 @@
 import { useCallback, useState } from "react";
 import { type FilterSettings, filterResponse } from "../../../core/dsp";
 import type { Layer, Unit } from "../../../core/instrument";
-import { UNITS, unitSpec } from "../../../core/params";
+import { plural, UNITS, unitSpec } from "../../../core/params";
 import { Station } from "../../shell/Station";
 import { useInstrument, useUnit } from "../../state/use-session";
 import { Choice } from "../../widgets/Choice";
@@ -24,7 +24,7 @@ export function SoundStation() {
   return (
     <Station
       title="Sound"
-      facts={`${layer.name} · ${zones} zones → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
+      facts={`${layer.name} · ${plural(zones, "zone")} → ${layer.stages.map((s) => s.name.toLowerCase()).join(" → ")} → amp → ${effects.map((e) => e.name.toLowerCase()).join(" → ")}`}
       actions={
         layers.length > 1 && (
           <Choice
@@ -55,7 +55,7 @@ export function SoundStation() {
         <Card number={1} unit={layer.source} address={`${at}/source`}>
           <p className="mt-1 text-ink-soft">
             {zones > 0
-              ? `${zones} zones of ${new Set(layer.groups.flatMap((g) => g.zones.map((z) => z.sample))).size} samples answer the keys.`
+              ? `${plural(zones, "zone")} of ${plural(new Set(layer.groups.flatMap((g) => g.zones.map((z) => z.sample))).size, "sample")} answer the keys.`
               : "No zone is mapped yet: this layer is silent."}
           </p>
         </Card>

@@ -2,6 +2,7 @@ import { Upload } from "lucide-react";
 import { useRef } from "react";
 import { FormatError, readMapping, readScale, tuneKeys } from "../../../core/formats";
 import { setTuning } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
@@ -24,7 +25,7 @@ async function load(files: readonly File[]): Promise<void> {
     session.commit(setTuning({ name: scaleFile.name.replace(/\.scl$/i, ""), keys }));
     tell(
       "good",
-      `Tuned to ${scaleFile.name}: ${scale.cents.length} notes${scale.description ? ` (${scale.description})` : ""}.`,
+      `Tuned to ${scaleFile.name}: ${plural(scale.cents.length, "note")}${scale.description ? ` (${scale.description})` : ""}.`,
     );
   } catch (error) {
     if (!(error instanceof FormatError)) throw error;

@@ -1,13 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Circle, Headphones, Square } from "lucide-react";
 import { useStore } from "zustand";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, plural } from "../../../core/params";
 import type { ChannelChoice } from "../../audio/channel-choice";
 import { BENCH, recorder } from "../../audio/recorder";
 import { startRecording, stopRecording } from "../../state/recording";
 import { Button, Hint } from "../../widgets/Button";
 import { Choice, type ChoiceOption } from "../../widgets/Choice";
-import { plural } from "../../widgets/plural";
 
 const CHANNELS: readonly { id: ChannelChoice; label: string }[] = [
   { id: "stereo", label: "Stereo" },
@@ -139,7 +138,7 @@ export function RecordStrip() {
         >
           <button
             type="button"
-            aria-label={view.clipped > 0 ? "Clipped" : "Not clipped"}
+            aria-label={view.clipped > 0 ? `clip ${view.clipped}: reset` : "clip: nothing so far"}
             onClick={() => recorder.resetPeak()}
             className={`num rounded-[2px] px-1.5 text-s ${view.clipped > 0 ? "bg-vermilion text-on-spot" : "bg-well text-ink-faint"}`}
           >

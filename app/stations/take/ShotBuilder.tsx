@@ -2,10 +2,10 @@ import { useState } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
 import { type Shot, setShots } from "../../../core/instrument";
 import { makeShots, noteRange, readPlan } from "../../../core/mapping";
+import { plural } from "../../../core/params";
 import { session } from "../../state/session";
 import { Button, Hint } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
-import { plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 /** Builds the list: a range of notes with a step, or typed by hand. */

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { changeTake, type Take } from "../../../core/instrument";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, grouped, plural } from "../../../core/params";
 import { dropTake } from "../../state/files";
 import { tell } from "../../state/notices";
 import { gapNote } from "../../state/recording";
@@ -10,7 +10,6 @@ import { askToKeep, bytesText, measureSpace } from "../../state/storage-space";
 import { Button } from "../../widgets/Button";
 import { dateText } from "../../widgets/date-text";
 import { Row, Section } from "../../widgets/ParamControl";
-import { grouped, plural } from "../../widgets/plural";
 import { Well } from "../../widgets/Well";
 
 /** Where a take comes from, in words. */

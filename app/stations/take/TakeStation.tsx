@@ -1,17 +1,17 @@
 import { FolderOpen } from "lucide-react";
-import { useRef } from "react";
+import { useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import type { Take } from "../../../core/instrument";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
+import { useCommands } from "../../state/commands";
 import { openFiles } from "../../state/files";
 import { shotSession } from "../../state/recording";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
-import { plural } from "../../widgets/plural";
 import { Split } from "../../widgets/Split";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { RecordStrip } from "./RecordStrip";
@@ -40,6 +40,15 @@ export function TakeStation() {
   const take = takes.find((t) => t.id === takeId) ?? takes[0] ?? null;
   const seconds = takes.reduce((sum, t) => sum + t.frames / t.rate, 0);
   const answered = shots.filter((s) => s.state !== "open").length;
+  useCommands(
+    "Take",
+    useMemo(
+      () => [
+        { id: "open", label: "Open recordings or a package", chords: ["Mod+O"], run: () => picker.current?.click() },
+      ],
+      [],
+    ),
+  );
   const tabs = PANELS.map((p) =>
     p.id === "shots" && shots.length > 0 ? { ...p, count: `${answered}/${shots.length}` } : p,
   );

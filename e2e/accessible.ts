@@ -1,0 +1,68 @@
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import type { Page } from "playwright-core";
+import { arrive, openHarp, type Scenario, station } from "./scenario";
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+
+interface Violation {
+  readonly id: string;
+  readonly help: string;
+  readonly nodes: readonly { readonly target: readonly string[]; readonly failureSummary?: string }[];
+}
+
+/** What the rules of WCAG 2.2 AA that can be checked by a program find wrong with a page, each with its places. */
+async function violations(page: Page): Promise<string[]> {
+  const { violations: found } = await page.evaluate(async () => {
+    const axe = (globalThis as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } })
+      .axe;
+    return axe.run({ runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], resultTypes: ["violations"] });
+  });
+  return found.map(
+    (v) =>
+      `${v.id}: ${v.help}\n${v.nodes
+        .slice(0, 4)
+        .map((n) => `    ${n.target.join(" ")} ${n.failureSummary?.replace(/\s+/g, " ").slice(0, 200) ?? ""}`)
+        .join("\n")}`,
+  );
+}
+
+const STATIONS = ["Take", "Cut", "Map", "Loop", "Sound", "Motion", "Face", "Rules", "Ship"] as const;
+
+const inTheme = (dark: boolean): Scenario => ({
+  name: `every station is accessible as far as a program can tell, by ${dark ? "night" : "day"}`,
+  run: async (world) => {
+    const { page, complaints } = await arrive(world);
+    await page.evaluate(AXE);
+    if (dark) await page.getByRole("button", { name: "Night theme" }).click();
+    const wrong: string[] = [];
+    const look = async (where: string) => {
+      for (const violation of await violations(page)) wrong.push(`${where}: ${violation}`);
+    };
+    await look("Take, empty instrument");
+    await openHarp(page);
+    for (const name of STATIONS) {
+      await station(page, name);
+      await page.getByRole("main").waitFor();
+      if (name === "Cut") await page.getByRole("row").nth(3).click();
+      if (name === "Map") {
+        await page.getByRole("tab", { name: "List" }).click();
+        await page.getByRole("row").nth(3).click();
+        await look("Map, list");
+        await page.getByRole("tab", { name: "Field" }).click();
+      }
+      await look(name);
+    }
+    await page.getByRole("link", { name: "Library" }).click();
+    await page.getByRole("heading", { name: "Library" }).waitFor();
+    await look("Library");
+    await page.keyboard.press("?");
+    await page.getByRole("dialog").waitFor();
+    await look("Shortcuts");
+    assert.equal(wrong.join("\n"), "");
+    assert.deepEqual(complaints, []);
+  },
+});
+
+export const accessible: readonly Scenario[] = [inTheme(false), inTheme(true)];
