@@ -3,6 +3,7 @@ import { createBrowserRouter, Navigate, useRouteError } from "react-router";
 import { Frame } from "./shell/Frame";
 import { Gate } from "./shell/Gate";
 import { Empty } from "./shell/Station";
+import { onTheWayBy } from "./state/on-the-way";
 import { Button } from "./widgets/Button";
 
 /** Each station's page, loaded when it is first gone to. */
@@ -61,3 +62,4 @@ export const router = createBrowserRouter([
     ],
   },
 ]);
+onTheWayBy(() => router.state.navigation.state !== "idle");

@@ -37,7 +37,7 @@ async function command(page: Page, name: string): Promise<void> {
   await page.keyboard.press("Control+k");
   await page.getByRole("combobox", { name: "Commands" }).waitFor();
   await page.keyboard.type(name);
-  await page.getByRole("option", { name }).first().waitFor();
+  await page.locator('[role="option"][data-selected="true"]', { hasText: name }).waitFor();
   await page.keyboard.press("Enter");
   await page.getByRole("dialog").waitFor({ state: "detached" });
 }

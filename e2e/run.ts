@@ -8,6 +8,7 @@ import { keysAlone } from "./by-keys";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
+import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
 import { path } from "./path";
@@ -27,6 +28,7 @@ const scenarios: readonly Scenario[] = [
   ...holding,
   ...bad,
   ...accessible,
+  ...frame,
   ...keysAlone,
 ];
 const wanted = process.argv[2] ?? "";

@@ -26,7 +26,8 @@ function useArrival(title: string): RefObject<HTMLElement | null> {
   }, [title, name]);
   useEffect(() => {
     // Not at the very first: then the page itself begins at its top.
-    if (shown !== null && shown !== title) main.current?.focus({ preventScroll: true });
+    const busy = document.activeElement?.closest("[role=dialog], input, textarea") != null;
+    if (shown !== null && shown !== title && !busy) main.current?.focus({ preventScroll: true });
     shown = title;
   }, [title]);
   return main;

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useLocation, useNavigate, useNavigation, useNavigationType } from "react-router";
+import { onTheWay } from "../state/on-the-way";
 import { openStored } from "../state/open-instrument";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
@@ -59,7 +60,7 @@ export function Address(): null {
   const opening = useRef(false);
   useEffect(() => {
     // While another page is on its way its address is not this one.
-    if (search === wanted || opening.current || state !== "idle" || pathname === "/") return;
+    if (search === wanted || opening.current || state !== "idle" || onTheWay() || pathname === "/") return;
     const of = new URLSearchParams(search).get("of");
     if (type === "POP" && of !== null && taken.current !== key) {
       // Somebody came here by Back, a reload or a link.

@@ -142,9 +142,10 @@ export function DataTable<T>(props: DataTableProps<T>) {
     if (row !== place) virtual.scrollToIndex(row, { align: "auto" });
     if (how !== null && row !== place) onSelect(id, how, order);
   };
-  const write = (on: boolean) => {
+  /** Begins or ends writing in the active cell; whoever ended it by a key stays there, whoever went elsewhere is let go. */
+  const write = (on: boolean, stay = false) => {
     setEditing(on);
-    if (!on) wanted.current = true;
+    if (stay) wanted.current = true;
   };
   const keys = (event: KeyboardEvent) => {
     if (editing || event.altKey) return;
@@ -206,7 +207,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
       setActive({ id, column: at });
       write(true);
     },
-    done: () => write(false),
+    done: (stay) => write(false, stay),
     menu: (id) => {
       if (!selected.has(id)) onSelect(id, "menu", order);
     },
@@ -304,7 +305,7 @@ interface TableRowProps {
 interface RowActs {
   readonly pick: (event: MouseEvent, id: string, column: number) => void;
   readonly write: (id: string, column: number) => void;
-  readonly done: () => void;
+  readonly done: (stay: boolean) => void;
   readonly menu: (id: string) => void;
   readonly open: (row: unknown) => void;
 }
@@ -357,7 +358,7 @@ const TableRow = memo(
                 text={column.text(row)}
                 right={column.right ?? false}
                 take={(text) => column.edit?.(row, text) ?? false}
-                onDone={() => acts.current.done()}
+                onDone={(stay) => acts.current.done(stay)}
               />
             ) : (
               (column.mark?.(row) ?? <span className="truncate">{column.text(row)}</span>)
@@ -391,7 +392,7 @@ function CellField({
   text: string;
   right: boolean;
   take: (text: string) => boolean;
-  onDone: () => void;
+  onDone: (stay: boolean) => void;
 }) {
   const [draft, setDraft] = useState(text);
   const [wrong, setWrong] = useState(false);
@@ -403,7 +404,7 @@ function CellField({
       return;
     }
     over.current = true;
-    onDone();
+    onDone(true);
   };
   return (
     <input
@@ -418,15 +419,15 @@ function CellField({
       onChange={(event) => setDraft(event.target.value)}
       onBlur={() => {
         if (draft !== text && !over.current) take(draft);
+        if (!over.current) onDone(false);
         over.current = true;
-        onDone();
       }}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === "Enter") finish();
         else if (event.key === "Escape") {
           over.current = true;
-          onDone();
+          onDone(true);
         } else return;
         event.preventDefault();
       }}
