@@ -66,7 +66,7 @@ async function performAll(list: readonly Scenario[], atOnce: number): Promise<vo
   await Promise.all(Array.from({ length: atOnce }, work));
 }
 
-const chosen = scenarios.filter((s) => s.name.includes(wanted));
+const chosen = scenarios.filter((s) => s.name.toLowerCase().includes(wanted.toLowerCase()));
 await performAll(
   chosen.filter((s) => !s.alone),
   2,

@@ -1,4 +1,5 @@
 // `npm test`: installs what is missing, then format, lint and import rules, types, unit tests, build, browser tests.
+// `npm test -- NAME` runs only the unit tests whose path and the browser tests whose name hold that word.
 import "./install.mjs";
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
@@ -8,6 +9,7 @@ ensurePrograms("chromium", "sox", "flac");
 await import("./kernels.mjs");
 mkdirSync(".cache", { recursive: true });
 
+const wanted = process.argv[2] ?? "";
 let passed = 0;
 let failed = 0;
 
@@ -31,14 +33,18 @@ const report = (file) => JSON.parse(readFileSync(file, "utf8"));
 rmSync(".cache/unit.json", { force: true });
 rmSync(".cache/e2e.json", { force: true });
 
-step("format, lint, import rules", ["node_modules/@biomejs/biome/bin/biome", "check", "--error-on-warnings", "."]);
-step("types", ["scripts/types.mjs"]);
+if (wanted === "") {
+  step("import rules as their tables say", ["scripts/import-rules.mjs", "--check"]);
+  step("format, lint, import rules", ["node_modules/@biomejs/biome/bin/biome", "check", "--error-on-warnings", "."]);
+  step("types", ["scripts/types.mjs"]);
+}
 step(
   "unit tests",
   [
     "--experimental-vm-modules",
     "node_modules/jest/bin/jest.js",
     "--silent=false",
+    ...(wanted === "" ? [] : ["--passWithNoTests", wanted]),
     "--json",
     "--outputFile=.cache/unit.json",
   ],
@@ -48,7 +54,7 @@ step(
   },
 );
 step("build", ["scripts/build.mjs"]);
-step("browser tests", ["scripts/e2e.mjs"], (_status) => {
+step("browser tests", ["scripts/e2e.mjs", ...(wanted === "" ? [] : [wanted])], (_status) => {
   const counts = report(".cache/e2e.json");
   return [counts.passed, counts.failed];
 });

@@ -1,7 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
 import type { Slice } from "../../core/instrument";
-import { type Held, takeLock } from "../state/instrument-locks";
+import { type Held, takeLock } from "../storage/instrument-locks";
 import {
   beginRecording,
   forgetRecording,

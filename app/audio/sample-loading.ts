@@ -1,7 +1,7 @@
 import type { Holding } from "../../core/engine";
 import { readingOf, sameReading } from "../../core/engine";
 import { type Instrument, listZones, type Zone } from "../../core/instrument";
-import type { Calls } from "../workers/worker-calls";
+import type { Calls } from "../basis/worker-calls";
 import type { ToEngine } from "./protocol";
 import type { SampleLoader, ZoneToRead } from "./sample-loader";
 

@@ -2,7 +2,7 @@ import { wrap } from "comlink";
 import { createRoot } from "react-dom/client";
 import type { Instrument } from "../../core/instrument";
 import { EngineHost } from "../audio/engine-host";
-import type { Calls } from "../workers/worker-calls";
+import type { Calls } from "../basis/worker-calls";
 import { bytesOfBase64 } from "./base64";
 import { Player } from "./Player";
 import type { PlayerWorker } from "./player.worker";

@@ -3,10 +3,10 @@ import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { installDemo, openLastOrDemo } from "../state/demo";
 import { freshInstrument } from "../state/fresh-instrument";
-import { tabs } from "../state/instrument-locks";
 import { tell } from "../state/notices";
 import { openStored } from "../state/open-instrument";
 import { Broken, session } from "../state/session";
+import { tabs } from "../storage/instrument-locks";
 import { Button } from "../widgets/Button";
 import { RepairDialog } from "./RepairDialog";
 

@@ -2,7 +2,7 @@ import { type PointerEvent, useRef } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { byIdentity, listZones, type Zone } from "../../core/instrument";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
 import { useInstrument } from "../state/use-session";
 import { setView, useView } from "../state/view";

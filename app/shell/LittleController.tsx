@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
-import { midiStore, openMidi, receiveMidi } from "../audio/midi";
 import { isBlack } from "../state/key-axis";
+import { midiStore, openMidi, receiveMidi } from "../state/midi";
 import { Button } from "../widgets/Button";
 import { Scale } from "../widgets/Scale";
 import { Toggle } from "../widgets/Toggle";

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { decibelsOf } from "../../core/audio";
 import { formatNumber, plural } from "../../core/params";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { tell } from "../state/notices";
 import { Hint } from "../widgets/Button";
 

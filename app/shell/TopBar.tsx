@@ -4,7 +4,7 @@ import { useStore } from "zustand";
 import { PHRASES } from "../../core/engine";
 import { changeAbout } from "../../core/instrument";
 import { parseNumber } from "../../core/params";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
 import { setTheme, setView, useView } from "../state/view";

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useStore } from "zustand";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { useInstrument } from "../state/use-session";
 import { traceText } from "./trace-text";
 

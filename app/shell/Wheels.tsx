@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp } from "lucide-react";
 import type { PointerEvent } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { foldKeys, setView, useView } from "../state/view";
 import { Button, Hint } from "../widgets/Button";
 import { useDrag } from "../widgets/use-drag";

@@ -1,5 +1,5 @@
-import { engine } from "../audio/engine";
 import type { Command } from "../state/commands";
+import { engine } from "../state/engine";
 import { freshInstrument } from "../state/fresh-instrument";
 import { settleAxis } from "../state/key-axis";
 import { opening } from "../state/open-instrument";

@@ -1,8 +1,8 @@
 import { useEffect } from "react";
 import { ComputerKeys } from "../audio/computer-keys";
-import { engine } from "../audio/engine";
 import { chordOf, isMac } from "../state/chords";
 import { commandOf } from "../state/commands";
+import { engine } from "../state/engine";
 import { useView } from "../state/view";
 
 /** Inputs into which nothing is written. */

@@ -1,6 +1,6 @@
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { mappedKeys } from "../../core/mapping";
-import { engine } from "../audio/engine";
+import { engine } from "../state/engine";
 import { session } from "../state/session";
 import { useView } from "../state/view";
 

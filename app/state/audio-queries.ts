@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { create } from "zustand";
 import type { Audio, CloseSamples, Peaks } from "../../core/audio";
-import { engine } from "../audio/engine";
 import { audioWorker } from "../workers/audio-worker";
+import { engine } from "./engine";
 import { tell } from "./notices";
 
 /** A sound's waveform, with its samples where they are at hand: all of a short sound's, a window of a long one's. */

@@ -34,6 +34,8 @@ class Cancelled extends Error {}
 jest.unstable_mockModule("../workers/audio-worker", () => ({
   Cancelled,
   audioWorker: () => ({ open, store }),
+}));
+jest.unstable_mockModule("./with-progress", () => ({
   withProgress: (_label: string, run: (worker: unknown, progress: () => void) => unknown) =>
     run({ open, store }, () => {}),
 }));

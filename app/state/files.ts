@@ -1,7 +1,7 @@
 import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
 import { withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
-import { Cancelled, withProgress } from "../workers/audio-worker";
+import { Cancelled } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
 import { freshId } from "./ids";
@@ -11,6 +11,7 @@ import { askRepair } from "./repair";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
+import { withProgress } from "./with-progress";
 
 /** Opens files of any kind, from a drop or a picker; each failure names its file and changes nothing. */
 export async function openFiles(files: readonly File[], navigate: (to: string) => void): Promise<void> {

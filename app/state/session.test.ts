@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
 import { changeAbout, changeRules, type Instrument, newInstrument, setParam } from "../../core/instrument";
-import type { Held, TabMessage } from "./instrument-locks";
+import type { Held, TabMessage } from "../storage/instrument-locks";
+import { newGesture } from "./gesture";
 
 /** Storage that can be made to fail, in place of the browser's. */
 const stored = new Map<string, Instrument>();
@@ -112,6 +113,59 @@ describe("the open instrument", () => {
     expect(stored.get("one")?.about.name).toBe("name 29");
     expect(session.store.getState().saved).toBe("saved");
     expect(writes).toBeLessThanOrEqual(3);
+  });
+
+  test("turns and key presses are one step until there is a pause; a drag is one however long it takes", async () => {
+    jest.useFakeTimers();
+    const session = new Session();
+    const start = newInstrument("one", "One");
+    await session.begin(start);
+    const turn = (value: number, gesture: string) =>
+      session.commit(setParam(session.instrument ?? start, "layers/main/strip/pan", value), gesture);
+    const pan = () => session.instrument?.layers[0]?.strip.params.pan;
+    const steps = () => {
+      let count = 0;
+      for (let h = session.store.getState().history; h?.undoName; h = h.undo()) count++;
+      return count;
+    };
+    for (let i = 1; i <= 5; i++) {
+      turn(i / 10, "wheel");
+      await jest.advanceTimersByTimeAsync(300);
+    }
+    expect(steps()).toBe(1);
+    await jest.advanceTimersByTimeAsync(1500);
+    turn(0.6, "wheel");
+    turn(0.7, "keys");
+    expect(steps()).toBe(3);
+    const drag = newGesture();
+    turn(0.8, drag);
+    await jest.advanceTimersByTimeAsync(5000);
+    turn(0.9, drag);
+    expect(steps()).toBe(4);
+    // Given up, it leaves nothing behind; a gesture that is over is not given up.
+    session.abandon(drag);
+    expect([steps(), pan()]).toEqual([3, 0.7]);
+    session.abandon(drag);
+    expect([steps(), pan()]).toEqual([3, 0.7]);
+  });
+
+  test("undo of what was done last says so once it isn't that any more", async () => {
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    const said: string[] = [];
+    session.refused = (why) => said.push(why);
+    session.commit(named("first"));
+    const undo = session.undoer();
+    session.undo();
+    session.redo();
+    undo();
+    expect(session.instrument?.about.name).toBe("One");
+    session.commit(named("second"));
+    const late = session.undoer();
+    session.commit(changeRules({ on: true }));
+    late();
+    expect(session.instrument?.about.name).toBe("second");
+    expect(said).toHaveLength(1);
   });
 
   test("edits that go on and on do not put the saving off", async () => {

@@ -1,10 +1,10 @@
 import { createStore } from "zustand/vanilla";
 import { type Edit, type Fault, faultText, History, type Instrument } from "../../core/instrument";
+import { type Held, tabs as realTabs, type Tabs } from "../storage/instrument-locks";
 import { keepVersion, type Loaded, type Saved, saveInstrument, sweepParts } from "../storage/library";
 import { settings } from "../storage/stores";
 import { documentWorker, type Failed } from "../workers/document-worker";
 import { isDrag, onAbandon } from "./gesture";
-import { type Held, tabs as realTabs, type Tabs } from "./instrument-locks";
 
 /** The instrument that is open, with its history and whether it is saved. */
 export interface SessionState {

@@ -1,8 +1,8 @@
 import type { Instrument } from "../../core/instrument";
+import { tabs, takeLock } from "../storage/instrument-locks";
 import { blobs, settings } from "../storage/stores";
 import { documentWorker } from "../workers/document-worker";
 import { freshId } from "./ids";
-import { tabs, takeLock } from "./instrument-locks";
 import { useJobs } from "./notices";
 import { session } from "./session";
 

@@ -15,7 +15,8 @@ export class Notches {
     }
     if (Math.sign(delta) !== Math.sign(this.sum)) this.sum = 0;
     this.sum += delta;
-    const notches = Math.trunc(this.sum / NOTCH);
+    // Never minus nothing.
+    const notches = Math.trunc(this.sum / NOTCH) + 0;
     this.sum -= notches * NOTCH;
     return notches;
   }

@@ -1,6 +1,6 @@
 import { wrap } from "comlink";
 import type { SampleLoader } from "../audio/sample-loader";
-import { type Calls, WorkerCalls } from "./worker-calls";
+import { type Calls, WorkerCalls } from "../basis/worker-calls";
 
 /** The worker in which samples are made ready for the audio thread. */
 const calls = new WorkerCalls<SampleLoader>(() => {

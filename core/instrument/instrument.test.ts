@@ -2,15 +2,17 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { seededRandom } from "../audio";
 import { changeRules, together } from "./about-edits";
-import { findParam, listParams } from "./address";
+import { findParam, findUnit, listParams } from "./address";
 import { checkInstrument, faultText } from "./check";
 import { newGroup, newId, newInstrument, newLoop, newSample, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
 import { addFaceItem, changeFaceItem } from "./face-edits";
 import { History } from "./history";
 import type { Instrument } from "./instrument";
+import { changeLayer } from "./layer-edits";
 import { migrate } from "./migrate";
 import { addRoute, removeUnit, setParam } from "./param-edits";
+import { listSources } from "./sources";
 import { addTake, changeSlices, mergeIntoOne, removeSlices, splitSlice } from "./take-edits";
 import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
 
@@ -254,6 +256,18 @@ describe("edits", () => {
     expect(labels[2]).toMatch(/^Amount of Mod wheel \(2\) to /);
     expect(new Set(labels).size).toBe(4);
     expect(findParam(doc, "routes/r2/amount")?.label).toBe(labels[2]);
+  });
+
+  test("what an edit leaves as it was stays the very same object: lists of zones, parameters, sources", () => {
+    const doc = newInstrument("test", "Test");
+    const next = setParam(doc, "layers/main/strip/pan", 0.5).apply(doc);
+    expect(listZones(next)).toBe(listZones(doc));
+    expect(listSources(next)).toBe(listSources(doc));
+    expect(findParam(next, "layers/main/strip/pan")?.value).toBe(0.5);
+    expect(findParam(next, "layers/main/amp/attack")).toBe(findParam(doc, "layers/main/amp/attack"));
+    expect(findUnit(next, "layers/main/amp")).toBe(doc.layers[0]?.amp);
+    const named = changeLayer("main", { name: "Other" }).apply(next);
+    expect(findParam(named, "play/level")).toBe(findParam(doc, "play/level"));
   });
 
   test("nothing on the face can be moved off its page", () => {

@@ -6,11 +6,12 @@ import { plural } from "../../../core/params";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { useInstrument } from "../../state/use-session";
+import { withProgress } from "../../state/with-progress";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 import { saveFile } from "../../widgets/save-file";
-import { Cancelled, withProgress } from "../../workers/audio-worker";
+import { Cancelled } from "../../workers/audio-worker";
 import { type ExportOptions, estimateBytes } from "../../workers/export-slice";
 
 const FORMATS = [

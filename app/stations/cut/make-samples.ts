@@ -4,7 +4,8 @@ import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
 import { session } from "../../state/session";
-import { Cancelled, withProgress } from "../../workers/audio-worker";
+import { withProgress } from "../../state/with-progress";
+import { Cancelled } from "../../workers/audio-worker";
 import { type Recut, recutOf } from "./recut";
 
 /** Cuts the kept slices of a take out as samples; null when it was cancelled or failed. */

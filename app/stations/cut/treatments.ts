@@ -4,7 +4,8 @@ import { plural, type UnitKind, unitSpec } from "../../../core/params";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
-import { Cancelled, withProgress } from "../../workers/audio-worker";
+import { withProgress } from "../../state/with-progress";
+import { Cancelled } from "../../workers/audio-worker";
 
 /** The kinds of treatment in the order in which lists offer them. */
 export const TREATMENTS = [

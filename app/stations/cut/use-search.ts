@@ -5,7 +5,8 @@ import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
-import { audioWorker, Cancelled, withProgress } from "../../workers/audio-worker";
+import { withProgress } from "../../state/with-progress";
+import { audioWorker, Cancelled } from "../../workers/audio-worker";
 
 /** What a search shows while one of its values is being dragged: nothing of it is in the document yet. */
 export interface Preview {

@@ -2,7 +2,7 @@ import { type KeyboardEvent, type MouseEvent, type PointerEvent, useCallback, us
 import { useStore } from "zustand";
 import { changeZones, listZones, type Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
-import { engine } from "../../audio/engine";
+import { engine } from "../../state/engine";
 import { keyAt, settleAxis } from "../../state/key-axis";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";

@@ -10,9 +10,9 @@ import {
 } from "../../../core/instrument";
 import { mappedKeys } from "../../../core/mapping";
 import { plural } from "../../../core/params";
-import { engine } from "../../audio/engine";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
+import { engine } from "../../state/engine";
 import { freshId } from "../../state/ids";
 import { settleAxis } from "../../state/key-axis";
 import { placeAll } from "../../state/placing";

@@ -1,11 +1,12 @@
 import { PACKAGE_EXTENSION } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
-import { rulesModule } from "../../audio/engine";
+import { rulesModule } from "../../state/engine";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { playerTemplate } from "../../state/player-template";
+import { withProgress } from "../../state/with-progress";
 import { saveFile } from "../../widgets/save-file";
-import { type AudioCalls, Cancelled, withProgress } from "../../workers/audio-worker";
+import { type AudioCalls, Cancelled } from "../../workers/audio-worker";
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 

@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { recordingLock } from "../../audio/recorder";
-import { tabs, takeLock } from "../../state/instrument-locks";
 import { tell } from "../../state/notices";
 import { keepRecording } from "../../state/recording";
+import { tabs, takeLock } from "../../storage/instrument-locks";
 import { forgetRecording, type RecordingInfo, readFacts, unfinishedRecordings } from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
 import { dateText } from "../../widgets/date-text";

@@ -9,8 +9,9 @@ import { tell } from "../../state/notices";
 import { gapNote, recordSweep } from "../../state/recording";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
+import { withProgress } from "../../state/with-progress";
 import { Button } from "../../widgets/Button";
-import { Cancelled, withProgress } from "../../workers/audio-worker";
+import { Cancelled } from "../../workers/audio-worker";
 
 /** The room: recorded by a sweep or a clap, and made an impulse for the recorded room among the effects. */
 export function RoomPanel({ take }: { take: Take | null }) {

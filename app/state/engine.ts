@@ -1,9 +1,9 @@
 import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
-import { tell } from "../state/notices";
-import { session } from "../state/session";
+import workletUrl from "../audio/engine.worklet.ts?worklet";
+import { EngineHost } from "../audio/engine-host";
 import { loaderWorker } from "../workers/loader-worker";
-import workletUrl from "./engine.worklet.ts?worklet";
-import { EngineHost } from "./engine-host";
+import { tell } from "./notices";
+import { session } from "./session";
 
 let rules: Promise<WebAssembly.Module> | null = null;
 

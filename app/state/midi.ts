@@ -1,6 +1,6 @@
 import { createStore } from "zustand/vanilla";
+import { midiMessages } from "../audio/midi-messages";
 import { engine } from "./engine";
-import { midiMessages } from "./midi-messages";
 
 /** What Web MIDI has: the names of its inputs, or why there are none. */
 export interface MidiView {
