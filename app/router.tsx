@@ -3,7 +3,7 @@ import { createBrowserRouter, Navigate, useRouteError } from "react-router";
 import { Frame } from "./shell/Frame";
 import { Gate } from "./shell/Gate";
 import { Empty } from "./shell/Station";
-import { onTheWayBy } from "./state/on-the-way";
+import { whereaboutsBy } from "./state/whereabouts";
 import { Button } from "./widgets/Button";
 
 /** Each station's page, loaded when it is first gone to. */
@@ -62,4 +62,8 @@ export const router = createBrowserRouter([
     ],
   },
 ]);
-onTheWayBy(() => router.state.navigation.state !== "idle");
+whereaboutsBy(() => ({
+  pathname: router.state.location.pathname,
+  search: router.state.location.search,
+  leaving: router.state.navigation.state !== "idle",
+}));

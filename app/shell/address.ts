@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { useLocation, useNavigate, useNavigation, useNavigationType } from "react-router";
-import { onTheWay } from "../state/on-the-way";
 import { openStored } from "../state/open-instrument";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
 import { setView, useView, type View } from "../state/view";
+import { whereabouts } from "../state/whereabouts";
 
 /** Zones that an address names at the most: more can't be a link that anybody keeps. */
 const MOST_ZONES = 12;
@@ -59,8 +59,10 @@ export function Address(): null {
   const taken = useRef("");
   const opening = useRef(false);
   useEffect(() => {
-    // While another page is on its way its address is not this one.
-    if (search === wanted || opening.current || state !== "idle" || onTheWay() || pathname === "/") return;
+    if (search === wanted || opening.current || state !== "idle" || pathname === "/") return;
+    // While another page is on its way, or there and not yet shown, its address is not this one.
+    const now = whereabouts();
+    if (now.leaving || now.pathname !== pathname || now.search !== search) return;
     const of = new URLSearchParams(search).get("of");
     if (type === "POP" && of !== null && taken.current !== key) {
       // Somebody came here by Back, a reload or a link.

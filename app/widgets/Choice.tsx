@@ -1,6 +1,7 @@
 import { Check, ChevronDown } from "lucide-react";
 import { Select } from "radix-ui";
 import { useState } from "react";
+import { Combo } from "./Combo";
 import { cx } from "./class-names";
 
 export interface ChoiceOption {
@@ -21,8 +22,8 @@ interface ChoiceProps {
   readonly disabled?: boolean;
 }
 
-/** Beyond so many options the browser's own list is used: it opens at once, whatever its length. */
-const LONG = 100;
+/** Beyond so many options one is found by its name. */
+const LONG = 16;
 
 /** One of several, from a list. */
 export function Choice({
@@ -34,23 +35,8 @@ export function Choice({
   placeholder = "choose",
   disabled = false,
 }: ChoiceProps) {
-  if (options.length > LONG) {
-    return (
-      <select
-        aria-label={label}
-        value={value}
-        disabled={disabled}
-        onChange={(event) => onChange(event.target.value)}
-        className={cx("h-[24px] min-w-0 rounded-[2px] bg-well px-1", className)}
-      >
-        {options.map((o) => (
-          <option key={o.id} value={o.id} disabled={o.disabled === true}>
-            {o.label}
-          </option>
-        ))}
-      </select>
-    );
-  }
+  if (options.length > LONG)
+    return <Combo {...{ label, value, options, onChange, className, placeholder, disabled }} />;
   return <ListedChoice {...{ label, value, options, onChange, className, placeholder, disabled }} />;
 }
 

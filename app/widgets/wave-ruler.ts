@@ -1,5 +1,6 @@
+import { scaleLinear } from "d3-scale";
 import type { Colours } from "./Drawing";
-import { rulerStep, type Span } from "./wave-span";
+import type { Span } from "./wave-span";
 
 /** Height of a ruler in pixels. */
 export const RULER = 18;
@@ -57,19 +58,19 @@ export function drawRuler(
   rate: number,
   colours: Colours,
 ): void {
-  const seconds = (span.to - span.from) / rate;
-  const step = rulerStep(seconds, width / 90);
-  const digits = Math.max(0, Math.ceil(-Math.log10(step)));
+  const place = scaleLinear([span.from / rate, span.to / rate], [0, width]);
+  const most = Math.max(1, width / 90);
+  const text = place.tickFormat(most);
   pen.font = '10.5px "Spline Sans Mono Variable", monospace';
   pen.fillStyle = colours["ink-faint"];
   pen.strokeStyle = colours["rule-strong"];
   pen.beginPath();
-  for (let n = Math.ceil(span.from / rate / step); n * step <= span.to / rate; n++) {
-    const x = Math.round(((n * step * rate - span.from) / (span.to - span.from)) * width) + 0.5;
+  for (const seconds of place.ticks(most)) {
+    const x = Math.round(place(seconds)) + 0.5;
     pen.moveTo(x, RULER - 6);
     pen.lineTo(x, RULER);
-    const text = `${(n * step).toFixed(digits)} s`;
-    if (x + 4 + pen.measureText(text).width < width) pen.fillText(text, x + 4, RULER - 6);
+    const shown = `${text(seconds).replace(/,/g, "")} s`;
+    if (x + 4 + pen.measureText(shown).width < width) pen.fillText(shown, x + 4, RULER - 6);
   }
   pen.stroke();
 }

@@ -1,6 +1,6 @@
 import { expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { rulerStep, settleSpan, spanAround, zoomSpan } from "./wave-span";
+import { settleSpan, spanAround, zoomSpan } from "./wave-span";
 
 const frames = fc.integer({ min: 100, max: 1e8 });
 
@@ -31,10 +31,4 @@ test("the place under the pointer stays where it is while zooming", () => {
   const span = zoomSpan({ from: 1000, to: 5000 }, 2, 0.25, 100000);
   expect(span.from + 0.25 * (span.to - span.from)).toBeCloseTo(2000, 6);
   expect(span.to - span.from).toBe(2000);
-});
-
-test("ruler steps are round and leave room", () => {
-  expect(rulerStep(10, 10)).toBe(1);
-  expect(rulerStep(10, 4)).toBe(5);
-  expect(rulerStep(0.0037, 8)).toBeCloseTo(0.0005, 9);
 });

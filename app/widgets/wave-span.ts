@@ -26,10 +26,3 @@ export function spanAround(start: number, end: number, frames: number, margin = 
   const extra = (end - start) * margin + 16;
   return settleSpan({ from: start - extra, to: end + extra }, frames);
 }
-
-/** Steps of a time ruler in seconds: the least of 1, 2, 5 × 10ⁿ of which at most `most` fit. */
-export function rulerStep(seconds: number, most: number): number {
-  const least = seconds / Math.max(1, most);
-  const power = 10 ** Math.floor(Math.log10(least));
-  return power * ([1, 2, 5, 10].find((m) => m * power >= least) ?? 10);
-}

@@ -60,6 +60,7 @@ export {
   addRoute,
   addUnit,
   changeRoute,
+  moveUnit,
   removeRoute,
   removeUnit,
   renameUnit,

@@ -66,6 +66,17 @@ export const addUnit = (list: UnitList, unit: Unit): Edit => ({
 });
 
 /** Removes such a unit, and whatever names it. */
+/** Puts a unit of a list at another place among the others. */
+export const moveUnit = (list: UnitList, id: string, to: number): Edit => ({
+  name: `Move ${CALLED[list]}`,
+  apply: (doc) => {
+    const unit = doc[list].find((u) => u.id === id);
+    if (!unit) return doc;
+    const rest = doc[list].filter((u) => u !== unit);
+    return { ...doc, [list]: [...rest.slice(0, to), unit, ...rest.slice(to)] };
+  },
+});
+
 export const removeUnit = (list: UnitList, id: string): Edit => ({
   name: `Remove ${CALLED[list]}`,
   apply: (doc) => withoutDead({ ...doc, [list]: doc[list].filter((u) => u.id !== id) }),

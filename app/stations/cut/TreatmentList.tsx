@@ -1,10 +1,11 @@
-import { ArrowUp, X } from "lucide-react";
+import { X } from "lucide-react";
 import type { Slice, Take, Unit } from "../../../core/instrument";
 import { unitSpec } from "../../../core/params";
 import { audition, hear } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section, SpecControl } from "../../widgets/ParamControl";
+import { SortableList } from "../../widgets/SortableList";
 import { audioWorker } from "../../workers/audio-worker";
 import { changeTreatments, labelOf, newTreatment, TREATMENTS, type TreatmentKind } from "./treatments";
 
@@ -41,6 +42,17 @@ export function TreatmentList({ take, slices, cursor }: TreatmentListProps) {
         ),
       gesture,
     );
+  /** Puts a treatment where another stands, in every slice that has both. */
+  const reorder = (moved: Unit | undefined, other: Unit | undefined) => {
+    if (!moved || !other) return;
+    change("Reorder", (list) => {
+      const [from, to] = [list.findIndex((u) => same(u, moved)), list.findIndex((u) => same(u, other))];
+      if (from < 0 || to < 0) return list;
+      const next = list.filter((_, i) => i !== from);
+      next.splice(to, 0, list[from] as Unit);
+      return next;
+    });
+  };
   const same = (u: Unit, unit: Unit) => u.id === unit.id || (many && u.kind === unit.kind);
   return (
     <Section
@@ -66,75 +78,69 @@ export function TreatmentList({ take, slices, cursor }: TreatmentListProps) {
         )
       }
     >
-      <ol className="flex flex-col gap-1">
-        {units.map((unit, i) => (
-          <li key={unit.id} className="rounded-[2px] border border-rule px-1.5 pt-0.5 pb-1">
-            <div className="flex h-6 items-center gap-1">
-              <b className="flex-1 truncate font-semibold text-[12px]">
-                {i + 1} {unit.name}
-              </b>
-              {i > 0 && (
+      <SortableList
+        label="Treatments in their order"
+        ids={units.map((u) => u.id)}
+        nameOf={(id) => units.find((u) => u.id === id)?.name ?? ""}
+        onMove={(from, to) => reorder(units[from], units[to])}
+        className="flex flex-col gap-1"
+      >
+        {(id, grip) => {
+          const i = units.findIndex((u) => u.id === id);
+          const unit = units[i];
+          if (!unit) return null;
+          return (
+            <div className="rounded-[2px] border border-rule px-1.5 pt-0.5 pb-1">
+              <div className="flex h-6 items-center gap-1">
+                {grip}
+                <b className="flex-1 truncate font-semibold text-[12px]">
+                  {i + 1} {unit.name}
+                </b>
                 <Button
                   look="quiet"
                   className="!h-5 px-1"
-                  aria-label={`Do ${unit.name} earlier`}
+                  aria-label={`Remove ${unit.name}`}
                   onClick={() =>
-                    change("Reorder", (list) => {
-                      const at = list.findIndex((u) => same(u, unit));
-                      if (at < 1) return list;
-                      const next = [...list];
-                      next.splice(at - 1, 2, list[at] as Unit, list[at - 1] as Unit);
-                      return next;
-                    })
+                    change(`Remove ${labelOf(unit).toLowerCase()}`, (list) => list.filter((u) => !same(u, unit)))
                   }
                 >
-                  <ArrowUp size={12} aria-hidden />
+                  <X size={12} aria-hidden />
                 </Button>
+              </div>
+              {unitSpec(unit.kind)
+                .params.filter((spec) => !PLACES.has(spec.id))
+                .map((spec) => (
+                  <SpecControl
+                    key={spec.id}
+                    spec={spec}
+                    value={unit.params[spec.id] ?? spec.default}
+                    label={spec.label}
+                    name={`${unit.name} ${spec.label.toLowerCase()}`}
+                    set={(value, gesture) => set(unit, spec.id, value, gesture)}
+                  />
+                ))}
+              {unit.kind === "denoise" && (
+                <Row label="Learnt from" help="A stretch of the take in which nothing but the room is heard">
+                  <span className="num flex-1 truncate text-[11px]">{learntFrom(unit)}</span>
+                  <Button
+                    className="!h-6 px-1.5"
+                    disabled={cursor === null}
+                    hint="Learns the half second from where the wave was clicked last"
+                    onClick={() => {
+                      const from = (cursor ?? 0) / take.rate;
+                      change("Learn the noise", (list) =>
+                        list.map((u) => (same(u, unit) ? { ...u, params: { ...u.params, from, to: from + 0.5 } } : u)),
+                      );
+                    }}
+                  >
+                    Here
+                  </Button>
+                </Row>
               )}
-              <Button
-                look="quiet"
-                className="!h-5 px-1"
-                aria-label={`Remove ${unit.name}`}
-                onClick={() =>
-                  change(`Remove ${labelOf(unit).toLowerCase()}`, (list) => list.filter((u) => !same(u, unit)))
-                }
-              >
-                <X size={12} aria-hidden />
-              </Button>
             </div>
-            {unitSpec(unit.kind)
-              .params.filter((spec) => !PLACES.has(spec.id))
-              .map((spec) => (
-                <SpecControl
-                  key={spec.id}
-                  spec={spec}
-                  value={unit.params[spec.id] ?? spec.default}
-                  label={spec.label}
-                  name={`${unit.name} ${spec.label.toLowerCase()}`}
-                  set={(value, gesture) => set(unit, spec.id, value, gesture)}
-                />
-              ))}
-            {unit.kind === "denoise" && (
-              <Row label="Learnt from" help="A stretch of the take in which nothing but the room is heard">
-                <span className="num flex-1 truncate text-[11px]">{learntFrom(unit)}</span>
-                <Button
-                  className="!h-6 px-1.5"
-                  disabled={cursor === null}
-                  hint="Learns the half second from where the wave was clicked last"
-                  onClick={() => {
-                    const from = (cursor ?? 0) / take.rate;
-                    change("Learn the noise", (list) =>
-                      list.map((u) => (same(u, unit) ? { ...u, params: { ...u.params, from, to: from + 0.5 } } : u)),
-                    );
-                  }}
-                >
-                  Here
-                </Button>
-              </Row>
-            )}
-          </li>
-        ))}
-      </ol>
+          );
+        }}
+      </SortableList>
       <Choice
         label="Add a treatment"
         value=""

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -23,10 +23,6 @@ import { dateText } from "../../widgets/date-text";
 import { documentWorker } from "../../workers/document-worker";
 
 const KEY = ["library"];
-
-/** Tells what went wrong with something that was pressed. */
-const said = (done: Promise<unknown>): Promise<unknown> =>
-  done.catch((error: unknown) => tell("error", `${error instanceof Error ? error.message : String(error)}.`));
 
 /** The library: every instrument in this browser. */
 export function LibraryPage() {
@@ -90,6 +86,14 @@ export function LibraryPage() {
     tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void putBack().then(changed) });
     await changed();
   };
+  // Whatever writes shuts the buttons until it is done, and says what went wrong.
+  const writing = useMutation({
+    mutationFn: (what: () => Promise<unknown>) => what(),
+    onError: (error) => tell("error", `${error.message}.`),
+  });
+  const write = (what: () => Promise<unknown>) => {
+    if (!writing.isPending) writing.mutate(what);
+  };
   const shown = (entries.data ?? []).filter((e) => `${e.name} ${e.maker}`.toLowerCase().includes(filter.toLowerCase()));
   return (
     <Station
@@ -104,10 +108,14 @@ export function LibraryPage() {
             onChange={(event) => setFilter(event.target.value)}
             className="h-7 w-44 rounded-[2px] bg-well px-2"
           />
-          <Button hint="A new instrument with the workshop's takes in it" onClick={() => void said(create(true))}>
+          <Button
+            disabled={writing.isPending}
+            hint="A new instrument with the workshop's takes in it"
+            onClick={() => write(() => create(true))}
+          >
             With the demo takes
           </Button>
-          <Button look="primary" onClick={() => void said(create(false))}>
+          <Button look="primary" disabled={writing.isPending} onClick={() => write(() => create(false))}>
             <Plus size={14} aria-hidden /> New instrument
           </Button>
         </>
@@ -125,7 +133,9 @@ export function LibraryPage() {
                 {bytesText(unused)} of sound belong to no instrument, version or undo step. They go by themselves after
                 a day.
               </p>
-              <Button onClick={() => void said(free())}>Free them now</Button>
+              <Button disabled={writing.isPending} onClick={() => write(() => free())}>
+                Free them now
+              </Button>
             </>
           )}
         </>
@@ -163,7 +173,8 @@ export function LibraryPage() {
                   aria-label={`Duplicate ${entry.name}`}
                   hint="Duplicate"
                   className="px-1.5"
-                  onClick={() => void said(duplicate(entry))}
+                  disabled={writing.isPending}
+                  onClick={() => write(() => duplicate(entry))}
                 >
                   <Copy size={14} aria-hidden />
                 </Button>
@@ -171,9 +182,9 @@ export function LibraryPage() {
                   look="quiet"
                   aria-label={`Delete ${entry.name}`}
                   hint={entry.id === openId ? "It is open: open another first" : "Delete"}
-                  disabled={entry.id === openId}
+                  disabled={entry.id === openId || writing.isPending}
                   className="px-1.5"
-                  onClick={() => void said(remove(entry))}
+                  onClick={() => write(() => remove(entry))}
                 >
                   <Trash2 size={14} aria-hidden />
                 </Button>

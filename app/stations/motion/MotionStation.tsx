@@ -8,6 +8,7 @@ import {
   changeRoute,
   type Instrument,
   listParams,
+  moveUnit,
   newUnit,
   type Route,
   removeRoute,
@@ -25,6 +26,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { ParamControl, Section } from "../../widgets/ParamControl";
 import { Scale } from "../../widgets/Scale";
+import { SortableList } from "../../widgets/SortableList";
 import { Split } from "../../widgets/Split";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
@@ -231,34 +233,45 @@ function Macros() {
       <p className="mb-3 text-ink-soft">
         One dial for whoever plays it. Route it to as many parameters as you like, and put it on the face.
       </p>
-      {macros.map((macro) => (
-        <Section
-          key={macro.id}
-          title="Name"
-          aside={
-            <button
-              type="button"
-              aria-label={`Remove ${macro.name}`}
-              title="Remove"
-              onClick={() => session.commit(removeUnit("macros", macro.id))}
-              className="rounded-m p-0.5 hover:bg-well"
-            >
-              <Trash2 size={12} aria-hidden />
-            </button>
-          }
-        >
-          <Well
-            label="Name of the macro"
-            text={macro.name}
-            width={236}
-            onType={(name) => {
-              session.commit(renameUnit(`macros/${macro.id}`, name.trim() || "Macro"));
-              return true;
-            }}
-          />
-          <ParamControl address={`macros/${macro.id}/value`} />
-        </Section>
-      ))}
+      <SortableList
+        label="Macros in their order"
+        ids={macros.map((m) => m.id)}
+        nameOf={(id) => macros.find((m) => m.id === id)?.name ?? ""}
+        onMove={(from, to) => session.commit(moveUnit("macros", macros[from]?.id ?? "", to))}
+      >
+        {(id, grip) => {
+          const macro = macros.find((m) => m.id === id);
+          return (
+            macro && (
+              <Section
+                title={<span className="flex items-center gap-1">{grip} Name</span>}
+                aside={
+                  <button
+                    type="button"
+                    aria-label={`Remove ${macro.name}`}
+                    title="Remove"
+                    onClick={() => session.commit(removeUnit("macros", macro.id))}
+                    className="rounded-m p-0.5 hover:bg-well"
+                  >
+                    <Trash2 size={12} aria-hidden />
+                  </button>
+                }
+              >
+                <Well
+                  label="Name of the macro"
+                  text={macro.name}
+                  width={236}
+                  onType={(name) => {
+                    session.commit(renameUnit(`macros/${macro.id}`, name.trim() || "Macro"));
+                    return true;
+                  }}
+                />
+                <ParamControl address={`macros/${macro.id}/value`} />
+              </Section>
+            )
+          );
+        }}
+      </SortableList>
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { scaleLinear, scaleLog } from "d3-scale";
 import { useCallback, useState } from "react";
 import { type FilterSettings, filterResponse } from "../../../core/dsp";
 import type { Layer, Unit } from "../../../core/instrument";
@@ -138,8 +139,8 @@ function FilterPlot({ address }: { address: string }) {
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, width, height);
-      const x = (f: number) => (Math.log(f / LOWEST) / Math.log(HIGHEST / LOWEST)) * width;
-      const y = (db: number) => ((30 - db) / 78) * height;
+      const x = scaleLog([LOWEST, HIGHEST], [0, width]);
+      const y = scaleLinear([30, -48], [0, height]);
       pen.font = '10px "Spline Sans Mono Variable", monospace';
       pen.fillStyle = colours["ink-faint"];
       for (const f of [100, 1000, 10000]) {

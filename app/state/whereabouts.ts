@@ -1,0 +1,15 @@
+/** Where the router stands: its address, and whether another page is on its way. Components learn of it only a moment later. */
+export interface Whereabouts {
+  readonly pathname: string;
+  readonly search: string;
+  readonly leaving: boolean;
+}
+
+let asked: () => Whereabouts = () => ({ pathname: "", search: "", leaving: true });
+
+/** Says how it is known where the router stands. */
+export const whereaboutsBy = (how: () => Whereabouts): void => {
+  asked = how;
+};
+
+export const whereabouts = (): Whereabouts => asked();
