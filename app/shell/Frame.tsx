@@ -39,7 +39,15 @@ export function Frame() {
     void filesOfDrop(event.dataTransfer).then((files) => openFiles(files, (to) => void navigate(to)));
   };
   return (
-    <div className="flex h-full flex-col" onDragOver={over} onDragLeave={() => setDropping(false)} onDrop={drop}>
+    <div
+      className="flex h-full flex-col"
+      onDragOver={over}
+      onDragLeave={(event) => {
+        // Only where it leaves the window: every child that it passes leaves as well.
+        if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setDropping(false);
+      }}
+      onDrop={drop}
+    >
       <TopBar />
       <LookingBar />
       <div className="flex min-h-0 flex-1">

@@ -63,9 +63,22 @@ export function Button({
 }
 
 /** Says what something is, on hover and on focus. */
-export function Hint({ text, keys, children }: { text: string; keys?: string | undefined; children: ReactNode }) {
+export function Hint({
+  text,
+  keys,
+  open,
+  onOpen,
+  children,
+}: {
+  text: string;
+  keys?: string | undefined;
+  /** Whether it is shown, where somebody else decides that. */
+  open?: boolean;
+  onOpen?: (open: boolean) => void;
+  children: ReactNode;
+}) {
   return (
-    <Tooltip.Root>
+    <Tooltip.Root {...(open === undefined ? {} : { open })} {...(onOpen ? { onOpenChange: onOpen } : {})}>
       <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content

@@ -1,4 +1,4 @@
-import { memo, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
 import { setParam } from "../../core/instrument";
 import {
@@ -101,6 +101,9 @@ function reachOf(spec: NumberParam, value: number, { low, high }: Range): [numbe
   return [travelOf(spec, modulated(spec, value, low)), travelOf(spec, modulated(spec, value, high))];
 }
 
+/** Milliseconds with the focus on a control after which it explains itself. */
+const EXPLAIN = 900;
+
 /** A labelled line in a panel; the label explains itself. */
 export function Row({
   label,
@@ -115,16 +118,39 @@ export function Row({
   idle?: boolean;
   children: React.ReactNode;
 }) {
+  const [open, setOpen] = useState(false);
+  const coming = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const leave = () => {
+    if (coming.current !== null) clearTimeout(coming.current);
+    coming.current = null;
+    setOpen(false);
+  };
+  // What it is can be read by whoever comes by keyboard or touch as well.
+  const come = (event: React.FocusEvent) => {
+    if (help && event.target.matches(":focus-visible")) coming.current ??= setTimeout(() => setOpen(true), EXPLAIN);
+  };
   const text = (
-    <span className={routed ? "truncate text-plum" : "truncate"}>
+    // biome-ignore lint/a11y/useKeyWithClickEvents: for touch; by keyboard it explains itself once its control has the focus
+    <span className={routed ? "truncate text-plum" : "truncate"} onClick={() => setOpen(help !== undefined)}>
       {label}
       {routed && <span title="moved by a route"> ~</span>}
       {idle && <span className="text-ink-soft text-s"> · idle</span>}
     </span>
   );
   return (
-    <div className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1">
-      {help ? <Hint text={help}>{text}</Hint> : text}
+    <div
+      className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1"
+      onFocus={come}
+      onBlur={leave}
+      onKeyDown={leave}
+    >
+      {help ? (
+        <Hint text={help} open={open} onOpen={setOpen}>
+          {text}
+        </Hint>
+      ) : (
+        text
+      )}
       <div className={idle ? "flex min-w-0 items-center gap-2 opacity-75" : "flex min-w-0 items-center gap-2"}>
         {children}
       </div>
@@ -154,10 +180,18 @@ export function Section({
 }
 
 /** What need not be seen always: it is made once somebody opens it. */
-export function Fold({ title, children }: { title: string; children: React.ReactNode }) {
+export function Fold({
+  title,
+  children,
+  className,
+}: {
+  title: React.ReactNode;
+  children: React.ReactNode;
+  className?: string;
+}) {
   const [open, setOpen] = useState(false);
   return (
-    <details onToggle={(event) => setOpen(event.currentTarget.open)}>
+    <details className={className} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer py-1">{title}</summary>
       {open && children}
     </details>

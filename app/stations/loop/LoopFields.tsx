@@ -23,6 +23,7 @@ const UNTIL = [
 /** One loop of a zone: whether there is one, where, which way round, how often and until when. */
 export function LoopFields({
   title,
+  sustain,
   loop,
   rate,
   released,
@@ -31,6 +32,8 @@ export function LoopFields({
   empty,
 }: {
   title: string;
+  /** Whether it is the one that goes round while the key is down. */
+  sustain: boolean;
   loop: Loop | null;
   rate: number;
   /** Whether another loop follows once the key is let go: then this one always ends there. */
@@ -45,7 +48,7 @@ export function LoopFields({
     loop && (
       <Row label={label}>
         <Well
-          label={title === "Sustain loop" ? label : `${title}: ${label.toLowerCase()}`}
+          label={sustain ? label : `${title}: ${label.toLowerCase()}`}
           text={`${((loop[id] / rate) * 1000).toFixed(2)} ms`}
           width={100}
           align="right"
@@ -76,7 +79,7 @@ export function LoopFields({
       title={title}
       aside={
         <Toggle
-          label={title === "Sustain loop" ? "Loop" : title}
+          label={sustain ? "Loop" : title}
           on={loop !== null}
           onChange={(on) => change(`Switch ${name} ${on ? "on" : "off"}`, on ? first() : null)}
         />
@@ -107,7 +110,7 @@ export function LoopFields({
           />
         </Row>
       )}
-      {title === "Sustain loop" &&
+      {sustain &&
         (released && loop ? (
           <Row label="Lasts">
             <span className="text-ink-soft">until let go, then the release loop</span>

@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
@@ -68,6 +68,14 @@ function LoopZone({ zone, zones, samples }: { zone: Zone; zones: readonly Zone[]
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
     session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
+  // Whoever leaves lets go.
+  const { root } = zone;
+  useEffect(
+    () => () => {
+      if (engine.store.getState().held.has(root)) engine.noteOff(root);
+    },
+    [root],
+  );
   const { loop } = zone;
   const time = (label: string, frame: number, set: (frame: number) => Zone) => (
     <Row label={label}>
@@ -131,6 +139,7 @@ function LoopZone({ zone, zones, samples }: { zone: Zone; zones: readonly Zone[]
           </Section>
           <LoopFields
             title="Sustain loop"
+            sustain
             loop={loop}
             released={zone.releaseLoop !== null}
             rate={rate}
@@ -141,6 +150,7 @@ function LoopZone({ zone, zones, samples }: { zone: Zone; zones: readonly Zone[]
           {loop && wave.data?.close && <Seam samples={wave.data.close.values} loop={loop} />}
           <LoopFields
             title="Release loop"
+            sustain={false}
             loop={zone.releaseLoop}
             released={false}
             rate={rate}

@@ -21,7 +21,7 @@ import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { ParamControl, Row, Section } from "../../widgets/ParamControl";
+import { Fold, ParamControl, Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
 
 /** The settings that the zones of a group share. */
@@ -123,10 +123,10 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
   const sets = useInstrument((i) => i.sets);
   return (
     <Section
-      title={plural(
+      title={`${layer.name} · ${plural(
         layer.groups.reduce((n, g) => n + g.zones.length, 0),
         "zone",
-      )}
+      )}`}
       aside={
         <Button
           aria-label={`Add group to ${layer.name}`}
@@ -152,10 +152,15 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
         </Row>
       )}
       {layer.groups.map((group) => (
-        <details key={group.id} className="border-rule border-t">
-          <summary className="cursor-pointer py-1">
-            {group.name} <span className="num text-ink-faint text-s">{plural(group.zones.length, "zone")}</span>
-          </summary>
+        <Fold
+          key={group.id}
+          className="border-rule border-t"
+          title={
+            <>
+              {group.name} <span className="num text-ink-faint text-s">{plural(group.zones.length, "zone")}</span>
+            </>
+          }
+        >
           <Row label="Group">
             {rename("Name of the group", group.name, (name) => session.commit(renameGroup(layer.id, group.id, name)))}
             <Remove
@@ -165,7 +170,7 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
             />
           </Row>
           <GroupSettings layer={layer} group={group} />
-        </details>
+        </Fold>
       ))}
     </Section>
   );

@@ -10,18 +10,24 @@ const plain = (x: number): string => String(Math.round(x * 1000) / 1000).replace
 export function CurveTable({
   curve,
   xLabel,
+  most,
   low,
   onChange,
 }: {
   curve: Curve;
   xLabel: string;
+  /** Highest x. */
+  most: number;
   /** Lowest y: 0 or −1. */
   low: number;
-  onChange: (curve: Curve) => void;
+  onChange: (curve: Curve, gesture: string | null) => void;
 }) {
-  const put = (i: number, change: Partial<CurvePoint>) => {
+  const put = (i: number, change: Partial<CurvePoint>, gesture: string | null) => {
     const next = curve.map((p, n) => (n === i ? { ...p, ...change } : p));
-    onChange(next.sort((a, b) => a.x - b.x));
+    onChange(
+      next.sort((a, b) => a.x - b.x),
+      gesture,
+    );
   };
   const cell = (i: number, id: keyof CurvePoint, label: string, limit: (x: number) => number) => {
     const value = curve[i]?.[id] ?? 0;
@@ -36,10 +42,10 @@ export function CurveTable({
         onType={(t) => {
           const parsed = parse(t);
           if (parsed === null) return false;
-          put(i, { [id]: limit(parsed) });
+          put(i, { [id]: limit(parsed) }, null);
           return true;
         }}
-        onStep={(steps) => put(i, { [id]: limit(value + steps * 0.01) })}
+        onStep={(steps) => put(i, { [id]: limit(value + steps * 0.01) }, "step")}
       />
     );
   };
@@ -59,7 +65,7 @@ export function CurveTable({
           // biome-ignore lint/suspicious/noArrayIndexKey: points have no names but their places
           <tr key={i}>
             <td className="num pr-2 text-ink-faint">{i + 1}</td>
-            <td>{cell(i, "x", xLabel, within(0, xLabel === "Seconds" ? 600 : 1))}</td>
+            <td>{cell(i, "x", xLabel, within(0, most))}</td>
             <td>{cell(i, "y", "Level", within(low, 1))}</td>
             <td>{cell(i, "bend", "Bend", within(-1, 1))}</td>
             <td>
@@ -68,7 +74,12 @@ export function CurveTable({
                 aria-label={`Remove point ${i + 1}`}
                 className="px-1"
                 disabled={curve.length < 2}
-                onClick={() => onChange(curve.filter((p) => p !== point))}
+                onClick={() =>
+                  onChange(
+                    curve.filter((p) => p !== point),
+                    null,
+                  )
+                }
               >
                 <Trash2 size={12} aria-hidden />
               </Button>
@@ -85,7 +96,10 @@ export function CurveTable({
                 const last = curve.at(-1);
                 const before = curve.at(-2);
                 const x = last && before ? (last.x + before.x) / 2 : 0.5;
-                onChange([...curve, { x, y: 0.5, bend: 0 }].sort((a, b) => a.x - b.x));
+                onChange(
+                  [...curve, { x, y: 0.5, bend: 0 }].sort((a, b) => a.x - b.x),
+                  null,
+                );
               }}
             >
               <Plus size={12} aria-hidden /> Point

@@ -141,7 +141,8 @@ const Points = ({ unit, address, xLabel }: { unit: Unit; address: string; xLabel
   <CurveTable
     curve={curveOf(unit)}
     xLabel={xLabel}
+    most={unit.kind === "lfo" ? 1 : 600}
     low={unit.kind === "lfo" ? -1 : 0}
-    onChange={(curve) => session.commit(setCurve(address, curve))}
+    onChange={(curve, gesture) => session.commit(setCurve(address, curve), gesture)}
   />
 );

@@ -120,8 +120,9 @@ function Fields({ route, curve }: { route: Route; curve: string }) {
         <CurveTable
           curve={route.curve}
           xLabel="Source"
+          most={1}
           low={-1}
-          onChange={(next) => session.commit(changeRoute(route.id, { curve: next }))}
+          onChange={(next, gesture) => session.commit(changeRoute(route.id, { curve: next }), gesture)}
         />
       )}
     </>

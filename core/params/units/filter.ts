@@ -39,7 +39,7 @@ export const filter = {
     {
       type: "choice",
       id: "character",
-      label: "Character",
+      label: "Kind",
       choices: [
         { id: "clean", label: "Clean" },
         { id: "ladder", label: "Ladder, saturating" },
