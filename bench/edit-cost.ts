@@ -14,7 +14,7 @@ const REPEATS = 5;
 const MOVES = 150;
 
 /** A package of one sound and 5,000 zones, or of every tenth key's first repeats, which are 100. */
-export function bigPackage(few = false): Uint8Array {
+function bigPackage(few = false): Uint8Array {
   const wave = Float32Array.from({ length: 44100 }, (_, i) => 0.3 * Math.sin(i * 0.05) * Math.exp(-i / 9000));
   const file = writeWav({ rate: 44100, channels: [wave] }, 24);
   const sha = sha256Of(file);

@@ -7,7 +7,7 @@ export const KINDS = ["pluck", "tap", "bell", "breath"] as const;
 export type Kind = (typeof KINDS)[number];
 
 /** A made-up sound of a kind and pitch: made for the benchmarks, by other means than the demo's. */
-export function makeHit(kind: Kind, note: number, seconds: number, random: Random): Float32Array {
+function makeHit(kind: Kind, note: number, seconds: number, random: Random): Float32Array {
   const frames = round(seconds * RATE);
   const out = new Float32Array(frames);
   const f = hertzOf(note);
@@ -71,7 +71,7 @@ export function makeHit(kind: Kind, note: number, seconds: number, random: Rando
   return out;
 }
 
-export interface HitTake {
+interface HitTake {
   readonly samples: Float32Array;
   readonly onsets: readonly number[];
   readonly kinds: readonly Kind[];
@@ -101,11 +101,11 @@ export function makeTake(seed: number, noise: number, separated: boolean, count 
 }
 
 /** What a take holds beside its sounds: things that are to be proposed for leaving out. */
-export const ACCIDENTS = ["bump", "click", "speech"] as const;
-export type Accident = (typeof ACCIDENTS)[number];
+const ACCIDENTS = ["bump", "click", "speech"] as const;
+type Accident = (typeof ACCIDENTS)[number];
 
 /** A handling bump, a click of a switch, or a few words, at full level. */
-export function makeAccident(kind: Accident, random: Random): Float32Array {
+function makeAccident(kind: Accident, random: Random): Float32Array {
   const seconds = kind === "bump" ? 0.25 : kind === "click" ? 0.02 : 0.6;
   const out = new Float32Array(round(seconds * RATE));
   const phase = random() * PI;
@@ -127,7 +127,7 @@ export function makeAccident(kind: Accident, random: Random): Float32Array {
   return out;
 }
 
-export interface MixedTake {
+interface MixedTake {
   readonly samples: Float32Array;
   /** Where the sounds begin, and where the accidents do. */
   readonly onsets: readonly number[];
@@ -135,7 +135,7 @@ export interface MixedTake {
 }
 
 /** A take of given sounds, each after a pause, with accidents among them, over white noise of a level in dBFS. */
-export function mixTake(
+function mixTake(
   sounds: readonly { readonly sound: Float32Array; readonly level: number; readonly pause: number }[],
   accidents: number,
   noise: number,
@@ -167,7 +167,7 @@ export function mixTake(
 }
 
 /** A dry knock of so many milliseconds. */
-export function makeKnock(milliseconds: number, random: Random): Float32Array {
+function makeKnock(milliseconds: number, random: Random): Float32Array {
   const frames = round((milliseconds / 1000) * RATE);
   const out = new Float32Array(frames);
   const f = 300 + random() * 1500;
@@ -180,7 +180,7 @@ export function makeKnock(milliseconds: number, random: Random): Float32Array {
 }
 
 /** A low thud, as of a drum. */
-export function makeThud(random: Random): Float32Array {
+function makeThud(random: Random): Float32Array {
   const out = new Float32Array(round(0.35 * RATE));
   const f = 52 + random() * 6;
   for (let i = 0; i < out.length; i++) {

@@ -3,7 +3,7 @@ import { parseArgs } from "node:util";
 /** A mistake of whoever typed the command: one line that says what, where and what to do. */
 export class UsageError extends Error {}
 
-export interface Arguments {
+interface Arguments {
   readonly files: readonly string[];
   readonly json: boolean;
   readonly text: (name: string) => string | null;

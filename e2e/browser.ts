@@ -1,6 +1,6 @@
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
 
-export const CHROMIUM = process.env.CHROMIUM ?? "/usr/bin/chromium";
+const CHROMIUM = process.env.CHROMIUM ?? "/usr/bin/chromium";
 
 const ARGUMENTS = [
   "--no-sandbox",

@@ -3,7 +3,7 @@ import fastifyStatic from "@fastify/static";
 import fastify, { type FastifyInstance } from "fastify";
 import { HEADERS } from "./headers";
 
-export interface ServerOptions {
+interface ServerOptions {
   /** Folder of the built application. */
   readonly app: string;
   /** Folder of the demo data. */

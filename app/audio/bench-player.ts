@@ -2,7 +2,7 @@ import type { Shot } from "../../core/instrument";
 import type { BenchMic } from "./bench-mic";
 
 /** Mistakes that the somebody at the bench mic makes the first time at some entries, as people do. */
-export type Mistake = "clipped" | "missed" | "wrong";
+type Mistake = "clipped" | "missed" | "wrong";
 const MISTAKES: Readonly<Record<number, Mistake>> = { 2: "clipped", 4: "wrong", 5: "missed" };
 
 /** Which mistake is made at an entry, by its place in the list; null for none. */

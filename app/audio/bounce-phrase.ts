@@ -9,7 +9,7 @@ const RATE = 48000;
 /** What is rendered after the last beat, in seconds. */
 const TAIL = 3;
 
-export interface BounceOptions {
+interface BounceOptions {
   readonly instrument: Instrument;
   readonly phrase: Phrase;
   readonly tempo: number;

@@ -22,7 +22,7 @@ const USUAL = 96;
 const SOFT = 40;
 
 /** What the computer keyboard plays to. */
-export interface KeyPlayer {
+interface KeyPlayer {
   noteOn(key: number, velocity: number): void;
   noteOff(key: number): void;
 }

@@ -17,7 +17,7 @@ import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 import { type LoaderCalls, SampleLoading } from "./sample-loading";
 
 /** Where the engine's code and the interpreter come from; the editor fetches them, the player carries them. */
-export interface EngineParts {
+interface EngineParts {
   /** An address that `addModule` takes. */
   readonly worklet: string;
   readonly rules: () => Promise<WebAssembly.Module>;
@@ -28,7 +28,7 @@ export interface EngineParts {
 }
 
 /** What the page knows of the engine. */
-export interface EngineView {
+interface EngineView {
   readonly state: "off" | "starting" | "running" | "asleep" | "failed";
   readonly failure: string | null;
   /** What went wrong last, and what became of it. */

@@ -1,5 +1,5 @@
 /** A channel message: status byte and two data bytes (the second 0 where there is but one). */
-export interface MidiMessage {
+interface MidiMessage {
   readonly status: number;
   readonly data1: number;
   readonly data2: number;

@@ -19,7 +19,7 @@ import { deliveredBy, type InputChoice, type OpenInput, openDevice, reasonOf } f
 
 export const BENCH = "bench";
 
-export interface RecorderView {
+interface RecorderView {
   readonly choice: InputChoice;
   /** Whether the input is open. */
   readonly open: boolean;
@@ -80,7 +80,7 @@ const within = (what: Promise<void>, milliseconds: number): Promise<void> =>
   Promise.race([what, new Promise<void>((resolve) => setTimeout(resolve, milliseconds))]);
 
 /** Captures an input without any voice processing, meters it, and stores what is recorded as it comes. */
-export class Recorder {
+class Recorder {
   readonly store = createStore<RecorderView>(() => CLOSED);
   /** The stand-in, while it is open. */
   bench: BenchMic | null = null;

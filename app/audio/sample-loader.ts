@@ -18,7 +18,7 @@ export interface ZoneToRead {
 }
 
 /** A sample and the paths of some of its zones. */
-export interface ReadySample {
+interface ReadySample {
   readonly packed: PackedSample;
   readonly paths: readonly ReadyPath[];
 }

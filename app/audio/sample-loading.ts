@@ -8,7 +8,7 @@ import type { SampleLoader, ZoneToRead } from "./sample-loader";
 export type LoaderCalls = Calls<SampleLoader>;
 
 /** What it is told to: the audio thread, the person, and whoever shows how far it is. */
-export interface LoadingOutlets {
+interface LoadingOutlets {
   readonly send: (message: ToEngine, transfer: Transferable[]) => void;
   readonly told: (text: string) => void;
   readonly progress: (loaded: number, wanted: number) => void;

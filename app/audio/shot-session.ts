@@ -47,7 +47,7 @@ const IDLE: SessionView = {
 };
 
 /** What a session needs of the world. */
-export interface SessionWorld {
+interface SessionWorld {
   readonly judge: (captured: Captured, shot: Shot, floor: number, landed: readonly Landed[]) => Promise<ShotVerdict>;
   /** Sounds what comes before an entry, through the speakers. */
   readonly sound: (cue: Cue, shot: Shot) => void;

@@ -14,7 +14,7 @@ import { grouped, plural } from "../../core/params";
 /** How far a station is: empty, begun, done. */
 export type Progress = "empty" | "half" | "full";
 
-export interface StationInfo {
+interface StationInfo {
   readonly id: string;
   readonly path: string;
   readonly label: string;

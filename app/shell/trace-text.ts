@@ -4,7 +4,7 @@ import { type Instrument, listZones } from "../../core/instrument";
 import { formatNumber, plural } from "../../core/params";
 
 /** What the note trace says: a headline, what played, and what did not and why. */
-export interface TraceText {
+interface TraceText {
   readonly headline: string;
   readonly played: readonly string[];
   readonly notes: readonly string[];

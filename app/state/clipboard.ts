@@ -1,7 +1,7 @@
 import type { FaceItem, Sample, Slice, Unit, Zone } from "../../core/instrument";
 
 /** What was copied: parts of a document, with what they need to stand elsewhere. */
-export type Clip =
+type Clip =
   | { readonly kind: "zones"; readonly zones: readonly Zone[]; readonly samples: readonly Sample[] }
   | { readonly kind: "slices"; readonly slices: readonly Slice[] }
   | { readonly kind: "unit"; readonly unit: Unit }

@@ -15,7 +15,7 @@ export interface Command {
 }
 
 /** Commands that belong together, such as a station's. */
-export interface Scope {
+interface Scope {
   readonly name: string;
   readonly commands: readonly Command[];
 }
@@ -24,7 +24,7 @@ export interface Scope {
 export const useScopes = create<{ readonly scopes: readonly Scope[] }>(() => ({ scopes: [] }));
 
 /** Adds commands; returns how to take them away again. */
-export function addCommands(name: string, commands: readonly Command[]): () => void {
+function addCommands(name: string, commands: readonly Command[]): () => void {
   const scope = { name, commands };
   useScopes.setState(({ scopes }) => ({ scopes: [scope, ...scopes] }));
   return () => useScopes.setState(({ scopes }) => ({ scopes: scopes.filter((s) => s !== scope) }));

@@ -113,7 +113,7 @@ async function openTakeFile(
 }
 
 /** Opens a package as an instrument of its own; what was open stays in the library. One that can only be opened with a loss is offered for repair. */
-export async function openPackageFile(
+async function openPackageFile(
   file: Blob & { name: string },
   navigate: (to: string) => void,
   repair = false,

@@ -3,7 +3,7 @@ import { midiMessages } from "../audio/midi-messages";
 import { engine } from "./engine";
 
 /** What Web MIDI has: the names of its inputs, or why there are none. */
-export interface MidiView {
+interface MidiView {
   readonly inputs: readonly string[];
   readonly state: "off" | "on" | "unsupported" | "refused";
   /** The last message, as bytes in hexadecimal, for the curious. */

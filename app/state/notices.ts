@@ -26,7 +26,7 @@ export const closeNotice = (id: number): void =>
   useNotices.setState(({ notices }) => ({ notices: notices.filter((n) => n.id !== id) }));
 
 /** A job that takes a while: its name, the share done, and how to stop it. */
-export interface Job {
+interface Job {
   readonly id: number;
   readonly label: string;
   readonly share: number;

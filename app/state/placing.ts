@@ -7,7 +7,7 @@ import { tell } from "./notices";
 import { session } from "./session";
 import { setView } from "./view";
 
-export interface PlaceOptions {
+interface PlaceOptions {
   readonly mode: SpreadMode;
   readonly low: number;
   readonly high: number;

@@ -2,7 +2,7 @@ import { create } from "zustand";
 import type { Fault } from "../../core/instrument";
 
 /** A document that can only be opened with a loss, and how to open it all the same. */
-export interface RepairRequest {
+interface RepairRequest {
   readonly title: string;
   readonly faults: readonly Fault[];
   /** The document as it is stored, to be kept as a file; null where there is a file of it already. */

@@ -12,7 +12,7 @@ const DAY = 24 * 3600 * 1000;
 const TAB = "vise-tab-";
 
 /** What of the stored audio each instrument takes, and what nobody uses any more; bytes. */
-export interface StorageUse {
+interface StorageUse {
   readonly of: ReadonlyMap<string, number>;
   readonly unused: ReadonlyMap<string, number>;
 }

@@ -1,5 +1,5 @@
 /** Where the router stands: its address, and whether another page is on its way. Components learn of it only a moment later. */
-export interface Whereabouts {
+interface Whereabouts {
   readonly pathname: string;
   readonly search: string;
   readonly leaving: boolean;

@@ -13,7 +13,7 @@ export interface LibraryEntry {
 }
 
 /** Where a document's parts lie. Whatever isn't named by an instrument or a version is left over from a crash, and swept. */
-export interface Head {
+interface Head {
   readonly changed: number;
   /** Key of each part, by its name. */
   readonly parts: Readonly<Record<string, string>>;

@@ -25,7 +25,7 @@ const seconds = (part: number, most: number): number => Math.min(1, Math.max(0, 
 const MOST = { delay: 10, attack: 10, hold: 10, decay: 20, release: 20 } as const;
 
 /** Where the corners of the envelope stand, in shares of the width and height. */
-export function corners({ delay, attack, hold, decay, sustain, release }: Times) {
+function corners({ delay, attack, hold, decay, sustain, release }: Times) {
   const from = share(delay, MOST.delay) * SHARES.delay;
   const a = from + share(attack, MOST.attack) * SHARES.attack;
   const h = a + share(hold, MOST.hold) * SHARES.hold;

@@ -29,7 +29,7 @@ interface DragHandlers<D> {
 }
 
 /** What is spread on an element that can be dragged. */
-export interface DragProps {
+interface DragProps {
   readonly onPointerDown: (event: PointerEvent<HTMLElement>) => void;
   readonly onPointerMove: (event: PointerEvent<HTMLElement>) => void;
   readonly onPointerUp: (event: PointerEvent<HTMLElement>) => void;

@@ -3,7 +3,7 @@ import type { Colours } from "./Drawing";
 import type { Span } from "./wave-span";
 
 /** Height of a ruler in pixels. */
-export const RULER = 18;
+const RULER = 18;
 
 /** Height of all rulers of a wave: the seconds, and under them the beats where there are any. */
 export const rulersOf = (beats: Beats | null | undefined): number => (beats ? 2 * RULER : RULER);

@@ -6,7 +6,7 @@ export type LfoShape = "sine" | "triangle" | "saw" | "square" | "held" | "smooth
 export const LFO_SHAPES: readonly LfoShape[] = ["sine", "triangle", "saw", "square", "held", "smooth", "drawn"];
 
 /** A number in [−1, 1) that depends on a seed and a cycle only (integer hash after Wellons, "prospector", 2018). */
-export function noiseAt(seed: number, cycle: number): number {
+function noiseAt(seed: number, cycle: number): number {
   let x = (Math.imul(seed | 0, 0x9e3779b1) ^ (cycle | 0)) >>> 0;
   x = Math.imul(x ^ (x >>> 16), 0x7feb352d);
   x = Math.imul(x ^ (x >>> 15), 0x846ca68b);

@@ -63,7 +63,7 @@ function link(piece: Piece, next: Piece, shift: number): void {
 }
 
 /** What a zone plays, in frames counted in the direction of playing. */
-export interface Playback {
+interface Playback {
   /** One past the last frame that sounds, and the frames that there are. */
   readonly end: number;
   readonly frames: number;

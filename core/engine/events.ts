@@ -10,7 +10,7 @@ export const EVENT = {
   soundingOn: 8,
   soundingOff: 9,
 } as const;
-export type EventKind = (typeof EVENT)[keyof typeof EVENT];
+type EventKind = (typeof EVENT)[keyof typeof EVENT];
 
 /**
  * Events by frame, earliest first, those of one frame in the order they came. Holds a fixed number; what is too much is

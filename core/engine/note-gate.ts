@@ -3,10 +3,10 @@ import { HeldNotes } from "./held-notes";
 import type { NoteRules } from "./note-rules";
 
 /** What the rules did with a note; the numbers stand in the trace. */
-export const RULED = { off: 0, unchanged: 1, changed: 2, dropped: 3, failed: 4 } as const;
+const RULED = { off: 0, unchanged: 1, changed: 2, dropped: 3, failed: 4 } as const;
 
 /** A note that begins to sound: what sounds, what was played, and how late (frames). */
-export interface NoteStart {
+interface NoteStart {
   key: number;
   velocity: number;
   serial: number;

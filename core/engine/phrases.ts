@@ -1,5 +1,5 @@
 /** One note of a phrase: beats from its beginning, length in beats, MIDI key, velocity. */
-export interface PhraseNote {
+interface PhraseNote {
   readonly at: number;
   readonly length: number;
   readonly key: number;

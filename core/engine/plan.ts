@@ -29,7 +29,7 @@ export interface Slot {
 }
 
 /** A line by its points, as three lists. */
-export interface LinePlan {
+interface LinePlan {
   readonly x: readonly number[];
   readonly y: readonly number[];
   readonly bend: readonly number[];

@@ -33,7 +33,7 @@ import type { Voice } from "./voice";
 import { MOST_VOICES, type VoicePool } from "./voice-pool";
 import { Watch } from "./watch";
 
-export const MAX_STAGES = MAX_SECTIONS / 2;
+const MAX_STAGES = MAX_SECTIONS / 2;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;
 

@@ -19,7 +19,7 @@ export type Reason = (typeof REASON)[keyof typeof REASON];
 export const BOUND = { no: 0, bound: 1, waits: 2 } as const;
 
 /** Zones that one trace names; further ones are only counted. */
-export const TRACE_ZONES = 24;
+const TRACE_ZONES = 24;
 const HEAD = 14;
 const ZONE = 6;
 const RECORD = HEAD + TRACE_ZONES * ZONE;

@@ -3,7 +3,7 @@ import type { Heap } from "./heap";
 import { Voice, VoiceNumbers } from "./voice";
 
 /** A voice that gives way fades in 3 ms. */
-export const GIVE_WAY_SECONDS = 0.003;
+const GIVE_WAY_SECONDS = 0.003;
 
 export const MOST_VOICES = MOST_PAIRS * 2;
 

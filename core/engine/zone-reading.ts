@@ -64,7 +64,7 @@ export function stretchesOf(course: Course): { stretches: Stretch[]; of: number[
 }
 
 /** Frames that a stretch takes, with what the kernels read on either side of it. */
-export const stretchFrames = ({ from, to }: Stretch): number => to - from + 2 * PAD;
+const stretchFrames = ({ from, to }: Stretch): number => to - from + 2 * PAD;
 
 /**
  * Computes the seams of a zone: one for each stretch of its course, its channels one after the other. It takes long where loops are short or their

@@ -11,23 +11,23 @@ export interface NumberShape {
 }
 
 /** Text of at most so many UTF-16 units. */
-export interface TextShape {
+interface TextShape {
   readonly type: "text";
   readonly most: number;
   readonly help?: string;
 }
 
 /** A short id, or the SHA-256 of a file in hexadecimal. */
-export interface NameShape {
+interface NameShape {
   readonly type: "id" | "sha";
 }
 
-export interface ChoiceShape {
+interface ChoiceShape {
   readonly type: "choice";
   readonly of: readonly string[];
 }
 
-export interface FlagShape {
+interface FlagShape {
   readonly type: "flag";
 }
 
@@ -53,7 +53,7 @@ export interface ObjectShape {
 }
 
 /** Either null or that. */
-export interface MaybeShape {
+interface MaybeShape {
   readonly type: "maybe";
   readonly of: Shape;
 }
@@ -77,7 +77,7 @@ export type Shape =
   | UnitShape;
 
 /** What is wrong with a value whose fields are all right by themselves, and the value put right; null where nothing is. */
-export type Rule = (value: never) => { readonly problem: string; readonly settled: unknown } | null;
+type Rule = (value: never) => { readonly problem: string; readonly settled: unknown } | null;
 
 export const number = (min = -1e12, max = 1e12, otherwise?: number, help?: string): NumberShape => ({
   type: "number",

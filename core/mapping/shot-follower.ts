@@ -11,7 +11,7 @@ export interface Captured {
   readonly samples: Float32Array;
 }
 
-export interface FollowerOptions {
+interface FollowerOptions {
   readonly rate: Hertz;
   /** How far above the room a sound must rise. */
   readonly threshold?: Decibels;

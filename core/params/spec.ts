@@ -19,7 +19,7 @@ export type ParamUnit =
   | "optional";
 
 /** How a control's travel maps to the range: evenly, or with equal factors (the range must be above 0), or with the square root. */
-export type Taper = "linear" | "log" | "square";
+type Taper = "linear" | "log" | "square";
 
 /** How modulation adds to a value: in the value's own unit, or by octaves (value × 2^amount). `none`: not a target. */
 export type ModKind = "linear" | "octaves" | "none";

@@ -9,7 +9,7 @@ import { withProgress } from "../../state/with-progress";
 import { audioWorker, Cancelled } from "../../workers/audio-worker";
 
 /** What a search shows while one of its values is being dragged: nothing of it is in the document yet. */
-export interface Preview {
+interface Preview {
   readonly search: Search;
   readonly slices: readonly FoundSlice[];
 }

@@ -1,7 +1,7 @@
 import type { Loop } from "../../../core/instrument";
 
 /** A stretch over which two sounds cross, in frames: it rises from `from` to `to` (either way), as what lies `beyond` the loop does. */
-export interface Crossing {
+interface Crossing {
   readonly from: number;
   readonly to: number;
   readonly beyond: { readonly from: number; readonly to: number };

@@ -19,12 +19,14 @@ import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
+import { MenuButton } from "../../widgets/CommandMenu";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { Fold, Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { drawWave, fillGain } from "../../widgets/wave-draw";
 import { GroupSettings, Structure } from "./GroupInspector";
+import { ZONE_COMMANDS } from "./map-commands";
 
 type NumberField =
   | "keyLow"
@@ -167,9 +169,12 @@ export function ZoneInspector() {
   };
   return (
     <>
-      <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
-        {zones.length === 1 ? (sample?.name ?? "a missing sample") : plural(zones.length, "zone")}
-      </h2>
+      <div className="flex items-center justify-between gap-2">
+        <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
+          {zones.length === 1 ? (sample?.name ?? "a missing sample") : plural(zones.length, "zone")}
+        </h2>
+        <MenuButton label="What can be done with it" commands={ZONE_COMMANDS} />
+      </div>
       <p className="mb-2 text-ink-soft text-s">
         group {group?.name} · layer {layer?.name}
       </p>

@@ -8,7 +8,7 @@ import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 
 /** What is to be done now, in words. */
-export function sayState(view: SessionView): string {
+function sayState(view: SessionView): string {
   if (!view.shot) return "All entries are done";
   switch (view.state) {
     case "room":
