@@ -144,7 +144,7 @@ export const recording: readonly Scenario[] = [
       await strip.getByText(/^[4-9]\.\d\d s$/).waitFor();
       await strip.getByRole("alert").filter({ hasText: "gap" }).waitFor();
       await strip.getByRole("button", { name: "Stop" }).click();
-      await page.getByText(/take 5: Sound was lost at/).waitFor();
+      await notice(page, /take 5: Sound was lost at/).waitFor();
       assert.equal(await page.getByText("was being recorded when Vise closed").count(), 0);
       const take = (await takesOf(page)).find((t) => t.name === "take 5");
       const places = (take?.gaps ?? []).map((at) => at / (take?.rate ?? 1));

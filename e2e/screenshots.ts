@@ -70,8 +70,13 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   if (dark) return;
   await station(page, "Rules");
   await page.getByRole("switch", { name: "Rules on" }).click();
-  await page.keyboard.press("d");
-  await page.getByTestId("trace").getByText(/rules/).waitFor();
+  // The script is tried first: until it is on, notes sound as played.
+  const ruled = page.getByTestId("trace").getByText(/rules/);
+  for (let i = 0; i < 50 && (await ruled.count()) === 0; i++) {
+    await page.keyboard.press("d");
+    await ruled.waitFor({ timeout: 300 }).catch(() => {});
+  }
+  await ruled.waitFor();
   await shot("rules");
   await station(page, "Ship");
   await shot("ship");
