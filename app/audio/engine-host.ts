@@ -234,7 +234,7 @@ export class EngineHost {
         this.store.setState(({ loaded, wanted }) => ({
           trace: message.traces.at(-1) ?? null,
           tracedAt: performance.now(),
-          tracedLoading: loaded < wanted,
+          tracedLoading: loaded < wanted || message.arriving,
         }));
         return;
       case "rule":

@@ -230,7 +230,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.engine.relieve(this.recent / ((GUARD_BLOCKS * 128000) / sampleRate));
       this.recent = 0;
     }
-    if (this.engine.arriving) this.arrive(ARRIVE_BYTES);
+    if (this.engine.hasArrivals) this.arrive(ARRIVE_BYTES);
     if (++this.blocks % REPORT_BLOCKS === 0) this.report();
     this.rendered = Date.now();
     return true;
@@ -250,7 +250,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     }
     this.loudBefore = loud;
     const traces = this.engine.trace.drain();
-    if (traces.length > 0) this.send({ type: "traces", traces, frame: this.engine.frame });
+    if (traces.length > 0)
+      this.send({ type: "traces", traces, frame: this.engine.frame, arriving: this.engine.hasArrivals });
   }
 }
 

@@ -45,7 +45,12 @@ export type FromEngine =
       readonly load: number;
       readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
     }
-  | { readonly type: "traces"; readonly traces: readonly NoteTrace[]; readonly frame: number }
+  | {
+      readonly type: "traces";
+      readonly traces: readonly NoteTrace[];
+      readonly frame: number;
+      readonly arriving: boolean;
+    }
   | { readonly type: "rule"; readonly problem: RuleProblem | null }
   /** Something could not be done; what plays goes on. */
   | { readonly type: "problem"; readonly message: string }

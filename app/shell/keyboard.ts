@@ -13,6 +13,8 @@ const UNDOING: ReadonlySet<string> = new Set(["Mod+Z", "Mod+Shift+Z", "Mod+Y"]);
 
 /** Whether what has the focus takes the keys itself: text, lists that are open, dialogs. */
 function takesKeys(target: EventTarget | null, chord: string): boolean {
+  // Text that is marked on the page is copied as text.
+  if (chord === "Mod+C" && getSelection()?.isCollapsed === false) return true;
   if (!(target instanceof HTMLElement)) return false;
   if (target instanceof HTMLInputElement) {
     if (NO_TEXT.test(target.type)) return false;

@@ -1,10 +1,9 @@
-import type { FaceItem, Sample, Slice, Unit, Zone } from "../../core/instrument";
+import type { FaceItem, Sample, Slice, Zone } from "../../core/instrument";
 
 /** What was copied: parts of a document, with what they need to stand elsewhere. */
 type Clip =
   | { readonly kind: "zones"; readonly zones: readonly Zone[]; readonly samples: readonly Sample[] }
   | { readonly kind: "slices"; readonly slices: readonly Slice[] }
-  | { readonly kind: "unit"; readonly unit: Unit }
   | { readonly kind: "face"; readonly items: readonly FaceItem[] };
 
 const KEY = "vise-clipboard";

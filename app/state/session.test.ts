@@ -145,6 +145,13 @@ describe("the open instrument", () => {
     // Given up, it leaves nothing behind; a gesture that is over is not given up.
     session.abandon(drag);
     expect([steps(), pan()]).toEqual([3, 0.7]);
+    // What could be done again before the drag can be done again after it.
+    session.undo();
+    const again = newGesture();
+    turn(0.2, again);
+    session.abandon(again);
+    session.redo();
+    expect(pan()).toBe(0.7);
     session.abandon(drag);
     expect([steps(), pan()]).toEqual([3, 0.7]);
   });

@@ -148,7 +148,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
     if (stay) wanted.current = true;
   };
   const keys = (event: KeyboardEvent) => {
-    if (editing || event.altKey) return;
+    if (editing || event.altKey || headKeys(event)) return;
     const from = place < 0 ? Math.max(0, chosen) : place;
     const mod = event.ctrlKey || event.metaKey;
     const how: Choosing | null = mod ? null : event.shiftKey ? "range" : "";
@@ -239,7 +239,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
             >
               <button
                 type="button"
-                tabIndex={-1}
+                tabIndex={by ? 0 : -1}
                 title={`Sort by ${c.title}`}
                 onClick={() => setSorting([{ id: c.id, desc: by !== null && !by.desc }])}
                 className={cx(
@@ -285,6 +285,19 @@ export function DataTable<T>(props: DataTableProps<T>) {
       </WithMenu>
     </div>
   );
+}
+
+/** The keys of the table's head: arrows go from column to column, Enter and Space sort by one. True where they are meant. */
+function headKeys(event: KeyboardEvent): boolean {
+  const head = (event.target as HTMLElement).closest("[role=columnheader]");
+  if (!head) return false;
+  const next = { ArrowLeft: head.previousElementSibling, ArrowRight: head.nextElementSibling }[event.key];
+  if (next) {
+    next.querySelector("button")?.focus();
+    event.preventDefault();
+  }
+  event.stopPropagation();
+  return true;
 }
 
 interface TableRowProps {
@@ -397,6 +410,15 @@ function CellField({
   const [draft, setDraft] = useState(text);
   const [wrong, setWrong] = useState(false);
   const over = useRef(false);
+  const latest = useRef(onDone);
+  latest.current = onDone;
+  // A row that is scrolled out of sight is no longer written in.
+  useEffect(
+    () => () => {
+      if (!over.current) latest.current(false);
+    },
+    [],
+  );
   const finish = () => {
     if (over.current) return;
     if (draft !== text && !take(draft)) {

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from "react";
+import { type KeyboardEvent, useRef } from "react";
 import { useDrag } from "./use-drag";
 import type { WaveScale } from "./wave-scale";
 
@@ -29,9 +29,11 @@ export function WaveHandle({
   side,
   top = true,
 }: WaveHandleProps) {
+  const dragging = useRef(false);
   const drag = useDrag<{ readonly frame: number; readonly perPixel: number; at: number }>({
     start: (event) => {
       event.stopPropagation();
+      dragging.current = true;
       return { frame, perPixel: scale.frame(1) - scale.frame(0), at: frame };
     },
     move: ({ data, gesture, dx }) => {
@@ -43,9 +45,13 @@ export function WaveHandle({
       settle?.(frame, gesture);
     },
     click: (_, event) => event.stopPropagation(),
+    over: () => {
+      dragging.current = false;
+    },
   });
   const x = scale.x(frame);
-  if (x < -20 || x > scale.width + 20) return null;
+  // One that is dragged out of sight is still held.
+  if (!dragging.current && (x < -20 || x > scale.width + 20)) return null;
   const keys = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (by === undefined) return;

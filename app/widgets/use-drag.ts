@@ -1,4 +1,4 @@
-import { type PointerEvent, useRef } from "react";
+import { type PointerEvent, useEffect, useRef } from "react";
 import { abandonGesture, newGesture } from "../state/gesture";
 
 /** A drag that goes on: where it began, how far it is, and its name as a gesture, under which its edits are one undo step. */
@@ -65,7 +65,7 @@ export function useDrag<D>(handlers: DragHandlers<D>): DragProps {
     const { current } = going;
     if (current?.pointer !== event.pointerId) return null;
     const [x, y] = [event.clientX, event.clientY];
-    const drag = {
+    return {
       data: current.data,
       gesture: current.gesture,
       dx: x - current.from.x,
@@ -73,14 +73,29 @@ export function useDrag<D>(handlers: DragHandlers<D>): DragProps {
       stepX: x - current.at.x,
       stepY: y - current.at.y,
     };
-    return drag;
   };
+  // Whoever goes away in the middle of a drag no longer listens to Escape.
+  useEffect(
+    () => () => {
+      going.current?.stop();
+      going.current = null;
+    },
+    [],
+  );
   const lost = (event: PointerEvent<HTMLElement>) => {
     if (going.current?.pointer === event.pointerId) finish();
   };
   return {
     onPointerDown: (event) => {
-      if (event.button !== 0 || going.current) return;
+      if (event.button !== 0) return;
+      if (going.current) {
+        // Another finger waits for the first one. A drag whose element was taken away under it never hears of its end.
+        if (event.currentTarget.hasPointerCapture(going.current.pointer)) return;
+        finish();
+      }
+      // What is being typed belongs to what is selected now: it is taken before a press selects something else.
+      const { activeElement } = document;
+      if (activeElement instanceof HTMLInputElement) activeElement.blur();
       const gesture = newGesture();
       const data = start(event, gesture);
       if (data === null) return;

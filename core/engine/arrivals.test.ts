@@ -86,9 +86,9 @@ test("a sample comes in a little at a time, and sounds once its zones' paths are
   engine.midi(0x90, 60, 100);
   // 96,000 bytes of sound in pieces of 4,096 take at least 24 blocks.
   expect(peak(play(128 * 20, 4096))).toBe(0);
-  expect(engine.arriving).toBe(true);
+  expect(engine.hasArrivals).toBe(true);
   play(128 * 40, 4096);
-  expect(engine.arriving).toBe(false);
+  expect(engine.hasArrivals).toBe(false);
   engine.midi(0x90, 62, 100);
   expect(peak(play(RATE / 4))).toBeGreaterThan(0.1);
 });

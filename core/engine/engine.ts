@@ -237,7 +237,7 @@ export class Engine {
   }
 
   /** Whether there is something for `arrive` to do. */
-  get arriving(): boolean {
+  get hasArrivals(): boolean {
     return this.arrivals.waiting;
   }
 

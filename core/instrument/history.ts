@@ -22,6 +22,8 @@ export class History {
     readonly present: Instrument,
     private readonly past: readonly Step[],
     private readonly future: readonly Step[],
+    /** What the last step's gesture took away that could have been done again: it is there again when the gesture is given up. */
+    private readonly cleared: readonly Step[] = [],
   ) {}
 
   static of(instrument: Instrument): History {
@@ -47,13 +49,13 @@ export class History {
     if (refused.length > 0) refuse(refused);
     if (refused.length > 0 || isSame(next, this.present)) return this;
     // Back where the gesture began: nothing has been done.
-    if (joins && isSame(next, last.before)) return new History(last.before, this.past.slice(0, -1), []);
+    if (joins && isSame(next, last.before)) return new History(last.before, this.past.slice(0, -1), this.cleared);
     deepFreeze(next);
     if (joins) {
-      return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], []);
+      return new History(next, [...this.past.slice(0, -1), { ...last, name: edit.name }], [], this.cleared);
     }
     const step: Step = { serial: ++steps, name: edit.name, merge, before: this.present };
-    return new History(next, [...this.past, step].slice(-MOST_STEPS), []);
+    return new History(next, [...this.past, step].slice(-MOST_STEPS), [], merge === null ? [] : this.future);
   }
 
   /** Number of the step that undoing would take back; null where there is none. */
@@ -65,7 +67,7 @@ export class History {
   abandon(gesture: string): History {
     const last = this.past.at(-1);
     if (!last?.merge?.startsWith(`${gesture}|`)) return this;
-    return new History(last.before, this.past.slice(0, -1), []);
+    return new History(last.before, this.past.slice(0, -1), this.cleared);
   }
 
   /** Every state that undoing and redoing can lead to, the present one included. */

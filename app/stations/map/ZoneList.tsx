@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { nameOfNote, parseNote } from "../../../core/audio";
-import { changeZones, type Instrument, listZones, type Zone } from "../../../core/instrument";
+import { changeZones, type Instrument, type Zone } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
@@ -103,12 +103,10 @@ function select(id: string, how: Choosing, order: readonly string[]): void {
 
 /** The zones as a list: everything that the field shows, in words and numbers. */
 export function ZoneList() {
-  const zones = useInstrument(listZones);
   const layers = useInstrument((i) => i.layers);
   const samples = useInstrument((i) => i.samples);
   const zoneIds = useView((v) => v.zoneIds);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the zones tell when the layers' zones are others
-  const rows = useMemo(() => rowsOf({ layers, samples }), [zones, samples, layers.length]);
+  const rows = useMemo(() => rowsOf({ layers, samples }), [layers, samples]);
   return (
     <DataTable
       label="Zones"
