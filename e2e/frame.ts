@@ -141,7 +141,7 @@ export const frame: readonly Scenario[] = [
       await page.getByRole("tab", { name: "List" }).click();
       const list = page.getByRole("grid", { name: "Zones" });
       await list.getByRole("row").nth(1).click();
-      await list.locator('[tabindex="0"]').first().focus();
+      await list.locator('[role="gridcell"][tabindex="0"]').first().focus();
       await page.keyboard.press("Home");
       await page.keyboard.press("ArrowRight");
       await page.keyboard.press("F2");
