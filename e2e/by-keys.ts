@@ -54,7 +54,7 @@ const byKeys = (layout: Layout): Scenario => ({
 
     // The list is one stop for Tab; arrows go through it, Delete leaves out, undo takes it back.
     const list = page.getByRole("grid", { name: "Slices" });
-    await list.locator('[tabindex="0"]').first().focus();
+    await list.locator('[role="gridcell"][tabindex="0"]').first().focus();
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("ArrowDown");
     await list.locator('[role="row"][aria-selected="true"]').waitFor();

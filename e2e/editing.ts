@@ -94,7 +94,7 @@ export const editing: readonly Scenario[] = [
       await page.mouse.move(box.x + box.width * 0.22, box.y + 10);
       await page.mouse.down();
       await page.mouse.move(box.x + box.width * 0.84, box.y + 10, { steps: 12 });
-      await page.getByText("24 sounds", { exact: false }).waitFor();
+      await page.getByText(/^24 sounds · /).waitFor();
       assert.ok(await page.getByRole("button", { name: "Undo", exact: true }).isDisabled(), "no edit yet");
       await page.mouse.up();
       await page.getByRole("button", { name: "Make 24 samples" }).waitFor();

@@ -11,8 +11,10 @@ function bench() {
   const ended: number[] = [];
   const waiting: (() => void)[] = [];
   let count = 0;
-  const calls = new WorkerCalls<Work>(() => {
+  const deaths: ((why: Error) => void)[] = [];
+  const calls = new WorkerCalls<Work>((failed) => {
     const number = ++count;
+    deaths.push(failed);
     let alive = true;
     const remote: Calls<Work> = {
       echo: async (text) => `${number}:${text}`,
@@ -29,7 +31,7 @@ function bench() {
       },
     };
   });
-  return { calls, ended, answer: () => waiting.splice(0).forEach((go) => void go()) };
+  return { calls, ended, deaths: () => deaths, answer: () => waiting.splice(0).forEach((go) => void go()) };
 }
 
 describe("calls of a worker that can be ended", () => {
@@ -52,6 +54,19 @@ describe("calls of a worker that can be ended", () => {
     const never = calls.whileOn(job, new Promise(() => {}));
     calls.cancel(job);
     await expect(never).rejects.toBeInstanceOf(Cancelled);
+  });
+
+  test("a worker that dies leaves nobody waiting, and who asks next gets another", async () => {
+    const { calls, ended, deaths } = bench();
+    const waiting = [calls.of(null).slow("sample"), calls.of({}).slow("take")];
+    const last = deaths().at(-1);
+    last?.(new Error("out of memory"));
+    for (const call of waiting) await expect(call).rejects.toThrow("out of memory");
+    expect(ended).toEqual([1]);
+    expect(await calls.of(null).echo("on")).toBe("2:on");
+    // Its last words, should they come late, concern nobody.
+    last?.(new Error("again"));
+    expect(ended).toEqual([1]);
   });
 
   test("two jobs: cancelling one leaves the other", async () => {

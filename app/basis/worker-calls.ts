@@ -11,6 +11,16 @@ interface Running<W> {
   readonly end: () => void;
 }
 
+/** Begins a worker whose death is told, such as when it could not be loaded or ran out of memory. */
+export const workerOf =
+  <W>(begin: () => Worker, wrap: (worker: Worker) => unknown) =>
+  (failed: (reason: Error) => void): Running<W> => {
+    const worker = begin();
+    worker.onerror = (event) => failed(new Error(event.message || "its worker could not go on"));
+    worker.onmessageerror = () => failed(new Error("its worker's answer could not be read"));
+    return { remote: wrap(worker) as Calls<W>, end: () => worker.terminate() };
+  };
+
 interface Pending {
   readonly job: object | null;
   readonly start: () => void;
@@ -26,7 +36,8 @@ export class WorkerCalls<W> {
   private readonly pending = new Set<Pending>();
   private readonly jobs = new Map<object, (reason: Error) => void>();
 
-  constructor(private readonly begin: () => Running<W>) {}
+  /** `begin` starts a worker; it is told what to call should that worker die. */
+  constructor(private readonly begin: (failed: (reason: Error) => void) => Running<W>) {}
 
   /** The calls of a job; null: of none. */
   of(job: object | null): Calls<W> {
@@ -41,7 +52,7 @@ export class WorkerCalls<W> {
         job,
         reject,
         start: () => {
-          this.running ??= this.begin();
+          this.running ??= this.start();
           const { running } = this;
           const answer = (running.remote[name] as (...a: unknown[]) => Promise<unknown>)(...args);
           // An answer that comes from a worker that was ended meanwhile is nobody's any more.
@@ -57,6 +68,20 @@ export class WorkerCalls<W> {
       this.pending.add(call);
       call.start();
     });
+  }
+
+  private start(): Running<W> {
+    const running = this.begin((reason) => {
+      if (this.running !== running) return;
+      // Nobody is left waiting for it; who asks next gets another.
+      running.end();
+      this.running = null;
+      for (const call of [...this.pending]) {
+        this.pending.delete(call);
+        call.reject(reason);
+      }
+    });
+    return running;
   }
 
   /** Waits for what a job does, or until it is cancelled. */

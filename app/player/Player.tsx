@@ -25,6 +25,7 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
   const [busy, setBusy] = useState(false);
+  const [unsaved, setUnsaved] = useState<string | null>(null);
   const { playing, status, state, failure, trouble, loaded, wanted } = useStore(host.store);
   useEffect(() => host.show(instrument), [host, instrument]);
   useEffect(() => {
@@ -42,8 +43,11 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const save = async () => {
     if (!chosen) return;
     setBusy(true);
+    setUnsaved(null);
     try {
       saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id, TEMPO));
+    } catch (error) {
+      setUnsaved(error instanceof Error ? error.message : String(error));
     } finally {
       setBusy(false);
     }
@@ -75,6 +79,11 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
         >
           {busy ? "Saving …" : "Save as WAV"}
         </button>
+        {unsaved !== null && (
+          <p role="alert" className="failure">
+            No file was saved: {unsaved}.
+          </p>
+        )}
         <output className="num" data-testid="level">
           {state === "failed"
             ? `no sound: ${trouble ?? failure}`

@@ -1,3 +1,4 @@
+import { isStored } from "../storage/library";
 import { tell } from "./notices";
 import { askRepair } from "./repair";
 import { Broken, session, Unsaved } from "./session";
@@ -22,6 +23,8 @@ export async function openStored(id: string, opened: () => void = () => {}): Pro
   try {
     const open = await opening((abandon) => session.open(id, { abandon }));
     if (open) opened();
+    else if (session.instrument?.id !== id && !(await isStored(id)))
+      tell("doubt", "That instrument isn’t in this browser: what was open stays open. Its package can be opened here.");
     return open;
   } catch (error) {
     if (!(error instanceof Broken)) {

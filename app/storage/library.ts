@@ -112,6 +112,9 @@ function checked(id: string, raw: unknown, repair: boolean): Loaded {
   return { instrument: instrument.id === id ? instrument : { ...instrument, id }, faults, saved: null };
 }
 
+/** Whether an instrument is stored in this browser. */
+export const isStored = async (id: string): Promise<boolean> => (await instruments.getItem(id)) !== null;
+
 /** The instrument of an id; null when there is none. Throws BrokenInstrument where it can only be read with a loss, unless `repair` allows that. */
 export async function loadInstrument(id: string, repair = false): Promise<Loaded | null> {
   const stored = await instruments.getItem<Head | Whole>(id);

@@ -21,6 +21,7 @@ import {
 import type { Command } from "../state/commands";
 import { WithMenu } from "./CommandMenu";
 import { cx } from "./class-names";
+import type { Choosing } from "./selection";
 
 /** A column of a table. What isn't given can't be done: a column without `edit` is only read. */
 export interface Column<T> {
@@ -41,9 +42,6 @@ export interface Column<T> {
   readonly act?: (row: T) => void;
   readonly tone?: (row: T) => string | false;
 }
-
-/** How a row was chosen: alone, besides others, with all in between, or only because a menu opens on it. */
-export type Choosing = "" | "one" | "range" | "menu";
 
 interface DataTableProps<T> {
   readonly label: string;
@@ -148,8 +146,9 @@ export function DataTable<T>(props: DataTableProps<T>) {
     if (stay) wanted.current = true;
   };
   const keys = (event: KeyboardEvent) => {
-    if (editing || event.altKey || headKeys(event)) return;
+    if (editing || event.altKey) return;
     const from = place < 0 ? Math.max(0, chosen) : place;
+    if (headKeys(event, () => go(from, column, null))) return;
     const mod = event.ctrlKey || event.metaKey;
     const how: Choosing | null = mod ? null : event.shiftKey ? "range" : "";
     const cell = columns[column];
@@ -159,7 +158,9 @@ export function DataTable<T>(props: DataTableProps<T>) {
         go(from + 1, column, how);
         break;
       case "ArrowUp":
-        go(from - 1, column, how);
+        if (from === 0 && how === "")
+          scroller.current?.closest("[role=grid]")?.querySelector<HTMLElement>("[tabindex='0']")?.focus();
+        else go(from - 1, column, how);
         break;
       case "ArrowRight":
         go(from, column + 1, null);
@@ -287,10 +288,14 @@ export function DataTable<T>(props: DataTableProps<T>) {
   );
 }
 
-/** The keys of the table's head: arrows go from column to column, Enter and Space sort by one. True where they are meant. */
-function headKeys(event: KeyboardEvent): boolean {
+/** The keys of the table's head: arrows go from column to column and down to the rows, Enter and Space sort by one. True where they are meant. */
+function headKeys(event: KeyboardEvent, down: () => void): boolean {
   const head = (event.target as HTMLElement).closest("[role=columnheader]");
   if (!head) return false;
+  if (event.key === "ArrowDown") {
+    down();
+    event.preventDefault();
+  }
   const next = { ArrowLeft: head.previousElementSibling, ArrowRight: head.nextElementSibling }[event.key];
   if (next) {
     next.querySelector("button")?.focus();

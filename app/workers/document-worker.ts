@@ -1,12 +1,12 @@
-import { type Remote, wrap } from "comlink";
+import { wrap } from "comlink";
+import { type Calls, WorkerCalls, workerOf } from "../basis/worker-calls";
 import type { DocumentWorker } from "./document.worker";
 
 export type { Failed } from "./document.worker";
 
-let remote: Remote<DocumentWorker> | null = null;
+const calls = new WorkerCalls<DocumentWorker>(
+  workerOf(() => new Worker(new URL("./document.worker.ts", import.meta.url), { type: "module" }), wrap),
+).of(null);
 
 /** The worker in which stored instruments are read and checked. */
-export function documentWorker(): Remote<DocumentWorker> {
-  remote ??= wrap<DocumentWorker>(new Worker(new URL("./document.worker.ts", import.meta.url), { type: "module" }));
-  return remote;
-}
+export const documentWorker = (): Calls<DocumentWorker> => calls;

@@ -9,9 +9,8 @@ import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { between } from "../../widgets/between";
-import type { Choosing } from "../../widgets/DataTable";
 import { Split } from "../../widgets/Split";
+import { type Choosing, selectionAfter } from "../../widgets/selection";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { CutActions } from "./CutActions";
 import { ExportDialog } from "./ExportDialog";
@@ -62,15 +61,10 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const toggleLoop = useLoopedAudition(take, first ?? null);
   const commands = useMemo(() => sliceCommands(take, cursor, toggleLoop), [take, cursor, toggleLoop]);
 
-  const select = (id: string, more: Choosing, order: readonly string[] = take.slices.map((s) => s.id)) => {
-    const last = [...sliceIds].at(-1);
-    const next = new Set(more === "" || more === "menu" ? [] : sliceIds);
-    if (more === "range") for (const s of between(order, last, id)) next.add(s);
-    else if (next.has(id)) next.delete(id);
-    else next.add(id);
-    setView({ sliceIds: next });
+  const select = (id: string, how: Choosing, order: readonly string[] = take.slices.map((s) => s.id)) => {
+    setView({ sliceIds: selectionAfter(sliceIds, id, how, order) });
     const slice = take.slices.find((s) => s.id === id);
-    if (slice && more === "") void audition(take.sha, slice.start, slice.end);
+    if (slice && how === "") void audition(take.sha, slice.start, slice.end);
   };
   // The slice that was chosen in the list comes into view.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a new choice moves the view

@@ -1,7 +1,7 @@
 import { startTransition, useState } from "react";
 import type { Slice, Take } from "../../../core/instrument";
 import type { Command } from "../../state/commands";
-import type { Choosing } from "../../widgets/DataTable";
+import type { Choosing } from "../../widgets/selection";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { NamePanel } from "./NamePanel";
 import { SliceMatrix } from "./SliceMatrix";

@@ -4,7 +4,8 @@ import type { Slice, Take } from "../../../core/instrument";
 import { oddOnes } from "../../../core/mapping";
 import type { Command } from "../../state/commands";
 import { useView } from "../../state/view";
-import { type Choosing, DataTable } from "../../widgets/DataTable";
+import { DataTable } from "../../widgets/DataTable";
+import type { Choosing } from "../../widgets/selection";
 import { columnsOf } from "./slice-columns";
 import { type NumberedSlice, remarkOf } from "./slice-order";
 

@@ -1,8 +1,10 @@
 import { addSlices, mergeIntoOne, removeSlices, splitSlice, type Take } from "../../../core/instrument";
+import { plural } from "../../../core/params";
 import { audition } from "../../state/audio-queries";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
 import { freshId } from "../../state/ids";
+import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
 import { nudge, setKeep } from "./slice-edits";
@@ -34,6 +36,17 @@ function paste(take: Take, cursor: number | null): void {
       taken.add(id);
       return { ...s, id };
     });
+  if (fresh.length < slices.length) {
+    const out = slices.length - fresh.length;
+    const where = cursor === null ? "" : " from where the wave was clicked";
+    tell(
+      "doubt",
+      fresh.length === 0
+        ? `Nothing was pasted: no copied slice lies within ${take.name}${where}.`
+        : `${plural(out, "copied slice lies", "copied slices lie")} beyond the end of ${take.name}${where} and stayed out.`,
+    );
+  }
+  if (fresh.length === 0) return;
   session.commit(addSlices(take.id, fresh));
   setView({ sliceIds: new Set(fresh.map((s) => s.id)) });
 }

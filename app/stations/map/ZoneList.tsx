@@ -5,8 +5,8 @@ import { formatNumber, parseNumber } from "../../../core/params";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
-import { between } from "../../widgets/between";
-import { type Choosing, type Column, DataTable } from "../../widgets/DataTable";
+import { type Column, DataTable } from "../../widgets/DataTable";
+import { type Choosing, selectionAfter } from "../../widgets/selection";
 import { ZONE_COMMANDS } from "./map-commands";
 
 /** A zone with what it belongs to. */
@@ -93,12 +93,7 @@ function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): Li
 const idOf = ({ zone }: ListedZone): string => zone.id;
 
 function select(id: string, how: Choosing, order: readonly string[]): void {
-  const { zoneIds } = useView.getState();
-  const next = new Set(how === "" || how === "menu" ? [] : zoneIds);
-  if (how === "range") for (const z of between(order, [...zoneIds].at(-1), id)) next.add(z);
-  else if (next.has(id)) next.delete(id);
-  else next.add(id);
-  setView({ zoneIds: next });
+  setView({ zoneIds: selectionAfter(useView.getState().zoneIds, id, how, order) });
 }
 
 /** The zones as a list: everything that the field shows, in words and numbers. */
