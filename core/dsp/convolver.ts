@@ -1,200 +1,11 @@
-import { type Audio, Fft, framesOf } from "../audio";
+import { type Audio, framesOf } from "../audio";
+import { ImpulseRoom, type Lane, LONG, SHORT, SHORTS, STEPS } from "./impulse-room";
 import type { Kernels } from "./kernels/kernels";
+import { Workbench } from "./spectra";
 
-/** Frames of the first partitions, and of the direct part before them. */
-const SHORT = 128;
-/** Frames of the later partitions; their work is spread over as many short blocks. */
-const LONG = 2048;
-const STEPS = LONG / SHORT;
-/** Where the long partitions begin: two of their lengths, so that there is time for their work. */
-const TAIL = 2 * LONG;
-const SHORTS = TAIL / SHORT - 1;
-/** Longest impulse in seconds. */
+/** Longest impulse and longest pre-delay in seconds. */
 const MOST_SECONDS = 12;
 const MOST_DELAY = 0.5;
-/** Short partitions of a new impulse that are made ready in one block; of the long ones it is one. */
-const READY = 4;
-
-/** Hands out places in the memory of some kernels, one after another. */
-class Ground {
-  private top = 64;
-  constructor(readonly kernels: Kernels) {}
-
-  /** The address of so many floats, at a multiple of 16 bytes. */
-  floats(count: number): number {
-    const at = this.top;
-    this.top = (at + count * 4 + 15) & ~15;
-    const { memory } = this.kernels;
-    const missing = this.top - memory.buffer.byteLength;
-    if (missing > 0) memory.grow(Math.ceil(missing / 65536));
-    return at;
-  }
-}
-
-/**
- * Spectra of real sounds of one size, one after another: real and imaginary parts apart, and only the half up to the middle, for
- * the other mirrors it; a few silent bins fill up the last vector.
- */
-class Spectra {
-  readonly stride: number;
-  private readonly re: number;
-  private readonly im: number;
-  constructor(ground: Ground, count: number, size: number) {
-    this.stride = (size / 2 + 4) & ~3;
-    this.re = ground.floats(count * this.stride);
-    this.im = ground.floats(count * this.stride);
-  }
-
-  /** Addresses of the parts of one spectrum. */
-  reAt(index: number): number {
-    return this.re + index * this.stride * 4;
-  }
-  imAt(index: number): number {
-    return this.im + index * this.stride * 4;
-  }
-
-  put(f32: Float32Array, index: number, re: Float64Array, im: Float64Array): void {
-    const [r, i] = [this.reAt(index) / 4, this.imAt(index) / 4];
-    for (let k = 0; k <= re.length / 2; k++) {
-      f32[r + k] = re[k] as number;
-      f32[i + k] = im[k] as number;
-    }
-  }
-
-  /** Puts one spectrum into the first half of two longer arrays. */
-  get(f32: Float32Array, index: number, re: Float64Array, im: Float64Array): void {
-    const [r, i] = [this.reAt(index) / 4, this.imAt(index) / 4];
-    for (let k = 0; k <= re.length / 2; k++) {
-      re[k] = f32[r + k] as number;
-      im[k] = f32[i + k] as number;
-    }
-  }
-}
-
-/** A transform with room to work in. */
-class Workbench {
-  readonly fft: Fft;
-  readonly re: Float64Array;
-  readonly im: Float64Array;
-  constructor(readonly size: number) {
-    this.fft = new Fft(size);
-    this.re = new Float64Array(size);
-    this.im = new Float64Array(size);
-  }
-
-  /** The spectrum of `count` values from `at`, the rest silent. */
-  forward(values: Float32Array | Float64Array, at: number, count: number): void {
-    const { re, im } = this;
-    re.fill(0);
-    im.fill(0);
-    for (let i = 0; i < count; i++) re[i] = values[at + i] as number;
-    this.fft.forward(re, im);
-  }
-
-  /** The real sound of the half spectrum that stands in `re` and `im`, by a forward transform of its conjugate; left in `re`. */
-  inverse(): void {
-    const { re, im, size } = this;
-    const half = size / 2;
-    im[0] = 0;
-    im[half] = 0;
-    for (let k = 1; k < half; k++) {
-      re[size - k] = re[k] as number;
-      im[size - k] = im[k] as number;
-      im[k] = -(im[k] as number);
-    }
-    this.fft.forward(re, im);
-    const scale = 1 / size;
-    for (let k = 0; k < size; k++) re[k] = (re[k] as number) * scale;
-  }
-}
-
-/** One channel of an impulse in partitions, with what has gone into it and what is still to come out. */
-class Lane {
-  /** Addresses: the reversed first taps, this block and the one before it, and what the taps give. */
-  readonly head: number;
-  readonly recent: number;
-  readonly straight: number;
-  readonly shorts: Spectra;
-  readonly longs: Spectra;
-  readonly past: Spectra;
-  readonly longPast: Spectra;
-  readonly sum: Spectra;
-  readonly longSum: Spectra;
-  /** What the partitions give in this block, and the overlap into the next. */
-  readonly coming = new Float64Array(SHORT);
-  readonly overlap = new Float64Array(SHORT);
-  readonly longInput = new Float64Array(LONG);
-  readonly longWhole = new Float64Array(LONG);
-  readonly tail = new Float64Array(LONG);
-  readonly nextTail = new Float64Array(LONG);
-  readonly longOverlap = new Float64Array(LONG);
-
-  constructor(
-    ground: Ground,
-    readonly channel: Float32Array,
-    longCount: number,
-  ) {
-    this.head = ground.floats(SHORT);
-    this.recent = ground.floats(2 * SHORT);
-    this.straight = ground.floats(SHORT);
-    this.shorts = new Spectra(ground, SHORTS, 2 * SHORT);
-    this.past = new Spectra(ground, SHORTS, 2 * SHORT);
-    this.sum = new Spectra(ground, 1, 2 * SHORT);
-    this.longs = new Spectra(ground, longCount, 2 * LONG);
-    this.longPast = new Spectra(ground, longCount, 2 * LONG);
-    this.longSum = new Spectra(ground, 1, 2 * LONG);
-  }
-}
-
-/** An impulse of two channels in a memory of its own, of whose partitions some are ready. */
-class Room {
-  readonly kernels: Kernels;
-  readonly f32: Float32Array;
-  readonly lanes: readonly Lane[];
-  readonly longCount: number;
-  private ready = 0;
-
-  constructor(kernels: Kernels, channels: readonly Float32Array[]) {
-    const frames = channels[0]?.length ?? 0;
-    const ground = new Ground(kernels);
-    this.kernels = kernels;
-    this.longCount = Math.max(0, Math.ceil((frames - TAIL) / LONG));
-    this.lanes = channels.map((c) => new Lane(ground, c, this.longCount));
-    // The memory grows no more from here on.
-    this.f32 = new Float32Array(kernels.memory.buffer);
-    for (const { head, channel } of this.lanes)
-      for (let i = 0; i < SHORT; i++) this.f32[head / 4 + i] = channel[SHORT - 1 - i] ?? 0;
-  }
-
-  /** Transforms a few more partitions; true once all are there. */
-  prepare(short: Workbench, long: Workbench): boolean {
-    for (let n = 0; n < READY && this.ready < SHORTS + this.longCount; n++) {
-      const late = this.ready - SHORTS;
-      const at = late < 0 ? (this.ready + 1) * SHORT : TAIL + late * LONG;
-      const bench = late < 0 ? short : long;
-      for (let c = 0; c < this.lanes.length; c++) {
-        const { channel, shorts, longs } = this.lanes[c] as Lane;
-        bench.forward(channel, at, Math.max(0, Math.min(bench.size / 2, channel.length - at)));
-        if (late < 0) shorts.put(this.f32, this.ready, bench.re, bench.im);
-        else longs.put(this.f32, late, bench.re, bench.im);
-      }
-      this.ready++;
-      if (late >= 0) break;
-    }
-    return this.ready >= SHORTS + this.longCount;
-  }
-
-  /** Adds the product of two spectra to a sum. */
-  addProduct(sum: Spectra, x: Spectra, i: number, h: Spectra, j: number): void {
-    this.kernels.multiplyAdd(sum.reAt(0), sum.imAt(0), x.reAt(i), x.imAt(i), h.reAt(j), h.imAt(j), sum.stride);
-  }
-
-  clear(sum: Spectra): void {
-    this.f32.fill(0, sum.reAt(0) / 4, sum.reAt(0) / 4 + sum.stride);
-    this.f32.fill(0, sum.imAt(0) / 4, sum.imAt(0) / 4 + sum.stride);
-  }
-}
-
 /** Wet sound below −80 dB can be left out without a step. */
 const INAUDIBLE = 1e-4;
 
@@ -209,8 +20,8 @@ const bytesFor = (frames: number): number => 4 * 2 ** 20 + frames * 2 * 32;
 export class Convolver {
   private readonly short = new Workbench(2 * SHORT);
   private readonly long = new Workbench(2 * LONG);
-  private room: Room | null = null;
-  private next: Room | null = null;
+  private room: ImpulseRoom | null = null;
+  private next: ImpulseRoom | null = null;
   private at = 0;
   private step = 0;
   private shortTurn = 0;
@@ -240,7 +51,7 @@ export class Convolver {
     }
     const most = Math.round(this.rate * MOST_SECONDS);
     const [left = new Float32Array(0), right = left] = impulse.channels.map((c) => c.subarray(0, most));
-    this.next = new Room(this.kernels.twin(bytesFor(left.length)), [left, right]);
+    this.next = new ImpulseRoom(this.kernels.twin(bytesFor(left.length)), [left, right]);
   }
 
   /** Lets the wet sound die away, as when the room is taken away; `quiet` says when it has. */
@@ -307,7 +118,7 @@ export class Convolver {
     for (const line of this.lines) line.fill(0);
     const { room } = this;
     if (room)
-      this.next = new Room(
+      this.next = new ImpulseRoom(
         room.kernels.twin(bytesFor(room.lanes[0]?.channel.length ?? 0)),
         room.lanes.map((l) => l.channel),
       );
@@ -327,7 +138,7 @@ export class Convolver {
   }
 
   /** At the end of a block: what it and those before it give to the next. */
-  private block(room: Room): void {
+  private block(room: ImpulseRoom): void {
     this.shortTurn = (this.shortTurn + 1) % SHORTS;
     for (let c = 0; c < 2; c++) {
       const lane = room.lanes[c] as Lane;
@@ -338,7 +149,7 @@ export class Convolver {
     if (this.step === 0 && room.longCount > 0) this.longTurn = (this.longTurn + 1) % room.longCount;
   }
 
-  private shortPart(room: Room, lane: Lane): void {
+  private shortPart(room: ImpulseRoom, lane: Lane): void {
     const { short, shortTurn } = this;
     const { f32 } = room;
     const { past, shorts, sum, coming, overlap, tail } = lane;
@@ -359,7 +170,7 @@ export class Convolver {
   }
 
   /** One step of the long partitions' work: the transform of the long block before, its products little by little, the way back. */
-  private longPart(room: Room, lane: Lane, channel: number): void {
+  private longPart(room: ImpulseRoom, lane: Lane, channel: number): void {
     const { step, long, longTurn } = this;
     const { f32, longCount: count } = room;
     const { longInput, longWhole, longPast, longs, longSum, nextTail, longOverlap } = lane;

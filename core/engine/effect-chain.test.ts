@@ -1,7 +1,7 @@
 import { expect, test } from "@jest/globals";
 import { addUnit, newSample, newUnit, removeUnit, setParam, setRoom, together } from "../instrument";
+import { compile } from "./compile";
 import { renderSong } from "./offline";
-import { compile } from "./plan";
 import { BENCH_SHA, bench, benchInstrument, RATE as LIVE, peak, sine, steepest } from "./test-bench";
 
 const RATE = 8000;

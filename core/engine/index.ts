@@ -1,11 +1,14 @@
 export type { ReadyPath } from "./arrivals";
+export { baseValues, compile, recompile } from "./compile";
 export { Engine, type EngineOptions, type EngineStatus } from "./engine";
 export type { EmitNote, NoteRules } from "./note-rules";
 export { renderSong, type SongRender } from "./offline";
 export { PHRASES, type Phrase, phraseEvents, phraseFor } from "./phrases";
-export { baseValues, compile, idleReason, type Plan, recompile, routeProblem, sameStructure } from "./plan";
+export type { Plan } from "./plan";
 export { applyDelta, type PlanDelta, planDelta } from "./plan-delta";
 export { type Range, reachOfRoutes } from "./reach";
+export { idleReason, routeProblem } from "./route-problem";
+export { sameStructure } from "./same-structure";
 export { frameReader, type Holding, type PackedSample, packSample, storedAt } from "./stored-sample";
 export { type NoteTrace, REASON, type Reason } from "./trace";
 export { bakeSeams, readingOf, sameReading, type ZoneReading } from "./zone-reading";

@@ -1,6 +1,7 @@
 import type { Seconds } from "../audio";
 import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segments } from "../dsp";
-import type { EnvelopePlan, LfoPlan, Plan, RoutePlan, Slot, Step, TargetPlan } from "./plan";
+import type { EnvelopePlan, LfoPlan, Plan, Slot } from "./plan";
+import type { RoutePlan, Step, TargetPlan } from "./plan-modulation";
 import { COLUMN, FIXED_COLUMNS, GLOBALS, SMOOTHING } from "./plan-modulation";
 
 /** Time constant of each of the two followers through which base values reach what was set: the course has no corner. */

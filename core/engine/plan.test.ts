@@ -11,7 +11,9 @@ import {
   renameUnit,
   setParam,
 } from "../instrument";
-import { baseValues, compile, routeProblem, sameStructure } from "./plan";
+import { baseValues, compile } from "./compile";
+import { routeProblem } from "./route-problem";
+import { sameStructure } from "./same-structure";
 import { benchInstrument, sine } from "./test-bench";
 
 const doc = newInstrument("t", "T");

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { addRoute, type Instrument, setParam } from "../instrument";
-import { baseValues } from "./plan";
+import { baseValues } from "./compile";
 import { type Bench, bench, peak, sine } from "./test-bench";
 
 const STEP = 2400;

@@ -11,8 +11,8 @@ import {
   together,
   type Zone,
 } from "../instrument";
+import { compile } from "./compile";
 import { Engine } from "./engine";
-import { compile } from "./plan";
 
 /** For tests that need nothing else of the document. */
 export { newLoop } from "../instrument";

@@ -1,0 +1,178 @@
+import { curveOf, type Instrument, type Layer, listParams, listZones } from "../instrument";
+import { UNITS } from "../params";
+import type { LayerPlan, LinePlan, Plan } from "./plan";
+import { ModulationPlanner } from "./plan-modulation";
+import { routeProblem } from "./route-problem";
+import { sameButZones } from "./same-structure";
+
+const ENVELOPE_PARAMS = UNITS.amp.params.map((p) => p.id);
+const PATH_PARAMS = UNITS.path.params.map((p) => p.id);
+
+/** The base values of all slots of a document, in the order of its parameters. */
+export const baseValues = (instrument: Instrument): number[] =>
+  listParams(instrument).map(({ spec, value }) =>
+    spec.type === "choice"
+      ? spec.choices.findIndex((c) => c.id === value)
+      : spec.mod === "octaves"
+        ? Math.log2(Number(value))
+        : Number(value),
+  );
+
+const lineOf = (curve: readonly { x: number; y: number; bend: number }[] | null | undefined): LinePlan | null =>
+  curve && curve.length > 0
+    ? { x: curve.map((p) => p.x), y: curve.map((p) => p.y), bend: curve.map((p) => p.bend) }
+    : null;
+
+/** The plan of a document, made from that of an earlier one where only zones differ: of thousands, most often one is dragged. */
+export function recompile(
+  instrument: Instrument,
+  before: { readonly instrument: Instrument; readonly plan: Plan },
+): Plan {
+  if (!sameButZones(instrument, before.instrument)) return compile(instrument);
+  const { plan } = before;
+  const known = new Set(plan.samples);
+  // All samples are known, or at least those that are played.
+  const whole = instrument.samples.every((s) => known.has(s.sha));
+  if (!whole && listZones(instrument).some((z) => !known.has(z.sample))) return compile(instrument);
+  return {
+    ...plan,
+    layers: plan.layers.map((layer, l) => ({
+      ...layer,
+      groups: layer.groups.map((g, i) => ({ ...g, zones: instrument.layers[l]?.groups[i]?.zones ?? [] })),
+    })),
+  };
+}
+
+/** Compiles a document into what the engine plays. Routes that can have no effect are left out. */
+export function compile(instrument: Instrument): Plan {
+  const params = listParams(instrument);
+  const slotAt = new Map(params.map((p, i) => [p.address, i]));
+  const slot = (address: string): number => {
+    const at = slotAt.get(address);
+    if (at === undefined) throw new RangeError(`there is no parameter at ${address}`);
+    return at;
+  };
+  const live = instrument.routes.filter((r) => routeProblem(instrument, r) === null);
+  const lines: LinePlan[] = [];
+  const planner = new ModulationPlanner(
+    params,
+    instrument.envelopes.map((u) => u.id),
+    instrument.lfos.map((u) => ({ id: u.id, perVoice: u.params.scope === "note" })),
+    live.map((r) => {
+      const line = lineOf(r.curve);
+      return {
+        ...r,
+        slot: slot(r.target),
+        amountSlot: slot(`routes/${r.id}/amount`),
+        line: line ? lines.push(line) - 1 : -1,
+      };
+    }),
+    slot,
+  );
+  const operand = (address: string): number => planner.operand(slot(address));
+  const setOf = (layer: Layer): LayerPlan["set"] => {
+    if (!layer.set || !instrument.sets.some((u) => u.id === layer.set)) return null;
+    const members = instrument.layers.filter((l) => l.set === layer.set);
+    return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
+  };
+  const reverb = instrument.effects.find((u) => u.kind === "reverb");
+  const room = instrument.effects.find((u) => u.kind === "convolution");
+  const layers = instrument.layers.map((layer): LayerPlan => {
+    const at = `layers/${layer.id}`;
+    return {
+      id: layer.id,
+      groups: layer.groups.map((g) => ({
+        id: g.id,
+        zones: g.zones,
+        params: Object.fromEntries(
+          Object.keys(g.settings.params).map((id) => [id, operand(`${at}/groups/${g.id}/${id}`)]),
+        ),
+      })),
+      set: setOf(layer),
+      transpose: operand(`${at}/source/transpose`),
+      fine: operand(`${at}/source/fine`),
+      start: operand(`${at}/source/start`),
+      level: operand(`${at}/strip/level`),
+      pan: operand(`${at}/strip/pan`),
+      velocity: slot(`${at}/strip/velocity`),
+      voices: slot(`${at}/strip/voices`),
+      amp: { id: "amp", kind: "amp", operands: ENVELOPE_PARAMS.map((id) => operand(`${at}/amp/${id}`)), line: null },
+      stages: layer.stages.map((stage) => {
+        const own = `${at}/stages/${stage.id}`;
+        return {
+          id: stage.id,
+          mode: slot(`${own}/mode`),
+          slope: slot(`${own}/slope`),
+          character: slot(`${own}/character`),
+          cutoff: operand(`${own}/cutoff`),
+          resonance: operand(`${own}/resonance`),
+          drive: operand(`${own}/drive`),
+        };
+      }),
+      program: planner.layerProgram(layer),
+    };
+  });
+  return {
+    slots: params.map(({ address, spec }) =>
+      spec.type === "choice"
+        ? { address, octaves: false, min: 0, max: spec.choices.length - 1, smooth: false }
+        : {
+            address,
+            octaves: spec.mod === "octaves",
+            min: spec.mod === "octaves" ? Math.log2(spec.min) : spec.min,
+            max: spec.mod === "octaves" ? Math.log2(spec.max) : spec.max,
+            smooth: !["count", "optional", "note", "controller"].includes(spec.unit),
+          },
+    ),
+    base: baseValues(instrument),
+    layers,
+    envelopes: instrument.envelopes.map((u) => ({
+      id: u.id,
+      kind: u.kind as "envelope" | "path",
+      operands: (u.kind === "path" ? PATH_PARAMS : ENVELOPE_PARAMS).map((id) => operand(`envelopes/${u.id}/${id}`)),
+      line: lineOf(curveOf(u)),
+    })),
+    lfos: instrument.lfos.map((u) => ({
+      id: u.id,
+      scope: u.params.scope as "note" | "phrase" | "free",
+      shape: slot(`lfos/${u.id}/shape`),
+      rate: operand(`lfos/${u.id}/rate`),
+      beat: slot(`lfos/${u.id}/beat`),
+      phase: operand(`lfos/${u.id}/phase`),
+      delay: operand(`lfos/${u.id}/delay`),
+      fade: operand(`lfos/${u.id}/fade`),
+      line: lineOf(curveOf(u)),
+    })),
+    lines,
+    program: planner.sharedProgram(),
+    columns: planner.columnNames,
+    memories: planner.memoryNames,
+    mics: instrument.mics.map((u) => ({ id: u.id, level: slot(`mics/${u.id}/level`), pan: slot(`mics/${u.id}/pan`) })),
+    reverb: reverb
+      ? {
+          mix: slot(`effects/${reverb.id}/mix`),
+          size: slot(`effects/${reverb.id}/size`),
+          decay: slot(`effects/${reverb.id}/decay`),
+          damping: slot(`effects/${reverb.id}/damping`),
+        }
+      : null,
+    convolution: room?.sample
+      ? { mix: slot(`effects/${room.id}/mix`), delay: slot(`effects/${room.id}/delay`), sample: room.sample }
+      : null,
+    play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
+    tuning: instrument.tuning?.keys ?? null,
+    samples: [
+      ...new Set([
+        ...instrument.samples.filter((s) => s.use === "note").map((s) => s.sha),
+        ...listZones(instrument).map((z) => z.sample),
+      ]),
+    ],
+    // Whatever a room names is its impulse, also a sound that is played as well.
+    impulses: [...new Set(instrument.effects.flatMap((u) => u.sample ?? []))],
+    holding: (instrument.play.params.memory ?? "exact") as Plan["holding"],
+    rules:
+      instrument.rules.on && instrument.rules.script.trim() !== ""
+        ? { script: instrument.rules.script, seed: instrument.rules.seed }
+        : null,
+  };
+}

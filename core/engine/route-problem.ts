@@ -1,0 +1,42 @@
+import { controllerOf, findParam, type Instrument, listSources, type Unit } from "../instrument";
+
+/** Settings of a group that are read when a note begins, before it has anything of its own. */
+const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
+
+/** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
+export function idleReason({ kind, params }: Unit, id: string): string | null {
+  if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
+  if (kind === "lfo" && id === "rate" && params.beat !== "free") return "Its rate follows the tempo.";
+  if (kind === "group" && id === "chokeFade" && Number(params.choke) < 1) return "It silences no other group.";
+  return null;
+}
+
+/** Why a route can have no effect; null when it can. */
+export function routeProblem(
+  instrument: Instrument,
+  route: { id?: string; source: string; target: string; amount: number; on: boolean; scale?: string | null },
+): string | null {
+  if (!route.on) return "it is switched off";
+  const sources = listSources(instrument);
+  const sourceOf = (id: string) =>
+    sources.find((s) => s.id === id) ??
+    (controllerOf(id) === null ? undefined : { label: `CC ${controllerOf(id)}`, perVoice: false });
+  const source = sourceOf(route.source);
+  if (!source) return "its source is gone";
+  const scale = route.scale ? sourceOf(route.scale) : null;
+  if (scale === undefined) return "the source that scales it is gone";
+  const target = findParam(instrument, route.target);
+  if (!target) return "its target is gone";
+  if (target.spec.type !== "number" || target.spec.mod === "none") return `${target.label} can't be modulated`;
+  if (source.perVoice && !target.perVoice)
+    return `${source.label} belongs to each note, ${target.label} to all of them`;
+  if (scale?.perVoice && !target.perVoice) return `${scale.label} belongs to each note, ${target.label} to all of them`;
+  const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
+  if (route.amount === 0 && !moved) return "its amount is zero";
+  if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";
+  const own = source.perVoice || scale?.perVoice === true;
+  if (own && target.unit?.kind === "group" && READ_ONCE.has(target.spec.id))
+    return `${target.label} is read before there is a note that could have a ${source.label.toLowerCase()}`;
+  const idle = target.unit && idleReason(target.unit, target.spec.id);
+  return idle ? `${idle.charAt(0).toLowerCase()}${idle.slice(1, -1)}` : null;
+}

@@ -1,0 +1,67 @@
+import type { Instrument, Layer } from "../instrument";
+
+/** Whether two documents differ in nothing but the values of parameters, so that sending `base` is enough. */
+export const sameStructure = (a: Instrument, b: Instrument): boolean =>
+  sameRoutes(a, b) &&
+  a.rules === b.rules &&
+  a.samples === b.samples &&
+  a.tuning === b.tuning &&
+  a.play.params.memory === b.play.params.memory &&
+  a.layers.length === b.layers.length &&
+  a.layers.every((layer, i) => {
+    const other = b.layers[i];
+    return (
+      other !== undefined &&
+      layer.id === other.id &&
+      layer.set === other.set &&
+      layer.groups.length === other.groups.length &&
+      layer.groups.every((g, n) => g.id === other.groups[n]?.id && g.zones === other.groups[n]?.zones) &&
+      sameUnits(layer.stages, other.stages)
+    );
+  }) &&
+  (["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const).every((list) => sameUnits(a[list], b[list])) &&
+  a.lfos.every((u, i) => u.params.scope === b.lfos[i]?.params.scope);
+
+const sameRoutes = (a: Instrument, b: Instrument): boolean =>
+  a.routes === b.routes ||
+  (a.routes.length === b.routes.length &&
+    a.routes.every((r, i) => {
+      const other = b.routes[i];
+      return (
+        other !== undefined &&
+        r.id === other.id &&
+        r.source === other.source &&
+        r.target === other.target &&
+        r.on === other.on &&
+        r.curve === other.curve &&
+        r.scale === other.scale &&
+        r.smooth === other.smooth &&
+        (r.amount === 0) === (other.amount === 0)
+      );
+    }));
+
+const sameUnits = (
+  a: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
+  b: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
+): boolean =>
+  a === b ||
+  (a.length === b.length &&
+    a.every((unit, i) => {
+      const other = b[i];
+      return (
+        unit.id === other?.id && unit.kind === other.kind && unit.curve === other.curve && unit.sample === other.sample
+      );
+    }));
+
+/** Whether two documents differ in nothing but their zones. */
+export const sameButZones = (a: Instrument, b: Instrument): boolean =>
+  (Object.keys(a) as (keyof Instrument)[]).every((key) => key === "layers" || a[key] === b[key]) &&
+  a.layers.length === b.layers.length &&
+  a.layers.every((layer, l) => {
+    const other = b.layers[l] as Layer;
+    return (
+      (Object.keys(layer) as (keyof Layer)[]).every((key) => key === "groups" || layer[key] === other[key]) &&
+      layer.groups.length === other.groups.length &&
+      layer.groups.every((g, i) => g.id === other.groups[i]?.id && g.settings === other.groups[i]?.settings)
+    );
+  });
