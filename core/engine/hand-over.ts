@@ -1,13 +1,11 @@
-import { CONTROL, type Kernels } from "../dsp";
-import type { Heap } from "./heap";
-import type { Modulation } from "./modulation";
+import { CONTROL } from "../dsp";
 import type { NotePlayer } from "./note-player";
 import type { LayerPlan, Plan } from "./plan";
+import type { SharedParts } from "./shared-parts";
 import type { StageTuner } from "./stage-tuner";
 import type { Voice, ZoneRef } from "./voice";
 import { MOST_LAYERS, ORPHANS, type VoicePool } from "./voice-pool";
 import type { VoiceTuner } from "./voice-tuner";
-import type { ZoneTable } from "./zone-table";
 
 const sameStages = (a: LayerPlan | undefined, b: LayerPlan | undefined): boolean =>
   a?.stages.length === b?.stages.length && (a?.stages ?? []).every((stage, i) => stage.id === b?.stages[i]?.id);
@@ -18,16 +16,16 @@ export class HandOver {
   /** What each layer's voices have as filters. */
   private readonly chains = new Float64Array(MOST_LAYERS);
 
+  private readonly pool: VoicePool;
+
   constructor(
-    private readonly heap: Heap,
-    private readonly kernels: Kernels,
-    private readonly pool: VoicePool,
-    private readonly table: ZoneTable,
-    private readonly modulation: Modulation,
+    private readonly shared: SharedParts,
     private readonly tuner: VoiceTuner,
     private readonly stages: StageTuner,
     private readonly player: NotePlayer,
-  ) {}
+  ) {
+    this.pool = shared.pool;
+  }
 
   /** Lets voices go on in a new plan, by their zones' ids; those whose zone is gone fade out. */
   moveVoices(plan: Plan, before: Plan | null, frame: number): void {
@@ -42,7 +40,7 @@ export class HandOver {
       const from = before?.layers[voice.layer];
       const place = places.get(from?.id ?? "");
       const same = place !== undefined && sameStages(from, plan.layers[place]);
-      const next = this.table.byId.get(old.zone.id);
+      const next = this.shared.table.byId.get(old.zone.id);
       if (voice.leaving && same) {
         // It dies away where it is; what its zone has become no longer matters to it.
         voice.layer = place;
@@ -94,7 +92,8 @@ export class HandOver {
 
   /** Lets another voice go on with a sound, from the same place and in the same state, while this one fades out: both read alike, so nothing is heard of it. */
   private pass(plan: Plan, voice: Voice, ref: ZoneRef, now: number): void {
-    const { pool, heap } = this;
+    const { pool } = this;
+    const { heap, bus } = this.shared;
     const layer = plan.layers[ref.layer];
     const { serial, key, velocity, channel, released, oneShot, born } = voice;
     const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
@@ -122,10 +121,10 @@ export class HandOver {
     next.active = true;
     numbers.copy(v, n);
     numbers.forgetRamps(n);
-    this.modulation.copy(v, n);
+    this.shared.modulation.copy(v, n);
     this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
     this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
-    next.begin(heap, path, position, this.player.bus);
+    next.begin(heap, path, position, bus);
     // The part of a frame goes along, so that both read alike.
     next.copyFraction(heap, voice);
     if (released) next.leaveLoop(heap);
@@ -133,7 +132,7 @@ export class HandOver {
     const { list } = this;
     list[0] = n;
     this.tuner.tune(plan, layer, list, 1, 0);
-    this.kernels.beginVoice(next.pair, next.side);
+    this.shared.kernels.beginVoice(next.pair, next.side);
     next.setGain(heap, 0, 0);
     // Both fades begin with the next control step; at such a step's own frame that is still to come.
     const left = (CONTROL - (now % CONTROL)) % CONTROL;

@@ -21,11 +21,10 @@ import {
   type Zone,
 } from "../instrument";
 import { EVENT, EventQueue } from "./events";
-import type { Heap } from "./heap";
 import { NoteGate } from "./note-gate";
+import type { SharedParts } from "./shared-parts";
 import { BENCH_SHA, bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 import { REASON } from "./trace";
-import type { VoicePool } from "./voice-pool";
 
 const sounds = [
   sine(9000, 300, 0.3),
@@ -272,7 +271,7 @@ describe("numbers that leave all bounds", () => {
     const b = bench([sine(9000, 440, 0.3)], [{ root: 60, loop: newLoop({ start: 0, end: 9000 }) }]);
     b.engine.midi(0x90, 60, 100);
     b.play(480);
-    const { heap, pool } = b.engine as unknown as { heap: Heap; pool: VoicePool };
+    const { heap, pool } = (b.engine as unknown as { shared: SharedParts }).shared;
     const voice = pool.voices.find((v) => v.active);
     if (!voice) throw new Error("nothing sounds");
     const span = voice.spanOf(heap) / 4;
@@ -287,13 +286,11 @@ describe("numbers that leave all bounds", () => {
 test("a rule can't put a note off for longer than a minute, nor let it last for longer than an hour", () => {
   const queue = new EventQueue();
   const begun: { key: number; playedVelocity: number; delay: number }[] = [];
-  const gate: NoteGate = new NoteGate(
-    queue,
-    RATE,
-    () => begun.push({ ...gate.note }),
-    () => {},
-    () => {},
-  );
+  const gate: NoteGate = new NoteGate(queue, RATE, {
+    begin: () => begun.push({ ...gate.note }),
+    release: () => {},
+    drop: () => {},
+  });
   gate.rules = {
     start: (key, velocity, _time, emit) => {
       emit(key, velocity, 1e9, 1e12);

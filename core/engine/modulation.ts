@@ -1,35 +1,24 @@
 import type { Seconds } from "../audio";
-import { EnvelopeBank, LFO_BEATS, LFO_SHAPES, lfoAt, lineAt, PathBank, type Segments } from "../dsp";
-import type { EnvelopePlan, LfoPlan, Plan, Slot } from "./plan";
+import { EnvelopeBank, lineAt, PathBank, type Segments } from "../dsp";
+import { FollowedValues } from "./followed-values";
+import { LfoBank } from "./lfo-bank";
+import type { EnvelopePlan, Plan, Slot } from "./plan";
 import type { RoutePlan, Step, TargetPlan } from "./plan-modulation";
 import { COLUMN, FIXED_COLUMNS, GLOBALS, SMOOTHING } from "./plan-modulation";
-
-/** Time constant of each of the two followers through which base values reach what was set: the course has no corner. */
-const FOLLOW: Seconds = 0.003;
+import { ValueTable } from "./value-table";
 
 /**
- * The parameters' values as they are now. Base values follow smoothly what was set; routes move them, for all voices or for each.
- * A step is computed for many voices at once, column by column. Allocates only when a plan comes.
+ * The parameters' values as they are now: what was set, moved by routes, for all voices or for each. A step is computed for many voices at once, column
+ * by column. Allocates only when a plan comes.
  */
-export class Modulation {
-  /** The slots with their routes, then wheels, pressure, controllers and shared LFOs. */
-  shared = new Float64Array(GLOBALS);
-  /** Values of each voice: column × voices + voice. */
-  columns: Float64Array;
+export class Modulation extends ValueTable {
   readonly amp: EnvelopeBank;
-  tempo = 120;
+  private readonly base: FollowedValues;
+  private readonly lfos: LfoBank;
   private slots: readonly Slot[] = [];
-  private base = new Float64Array(0);
-  private current = new Float64Array(0);
-  /** Half-way between what was set and what is heard. */
-  private middle: Float64Array = new Float64Array(0);
   private memories = new Float64Array(0);
   private envelopes: (EnvelopeBank | null)[] = [];
   private paths: (PathBank | null)[] = [];
-  private phases: Float64Array[] = [];
-  private sharedPhases: Float64Array = new Float64Array(0);
-  private sharedTimes: Float64Array = new Float64Array(0);
-  private readonly seeds: Int32Array;
   private readonly sum: Float64Array;
   private readonly segments: Segments = {
     delay: 0,
@@ -43,36 +32,27 @@ export class Modulation {
     releaseBend: 0,
   };
   private plan: Plan | null = null;
-  /** Slots whose base value is on its way to what was set: the first `movers` of `moving`. */
-  private moving = new Int32Array(0);
-  private isMoving = new Uint8Array(0);
-  private movers = 0;
 
   constructor(
     private readonly rate: number,
-    private readonly voices: number,
+    voices: number,
   ) {
-    this.columns = new Float64Array(FIXED_COLUMNS * voices);
+    super(voices);
     this.amp = new EnvelopeBank(voices);
+    this.base = new FollowedValues(rate);
+    this.lfos = new LfoBank(rate, this);
     this.sum = new Float64Array(voices);
-    this.seeds = new Int32Array(voices);
   }
 
   /** Takes a plan's slots; parameters, envelopes and LFOs that were there before go on from where they are. */
   setPlan(plan: Plan): void {
     const { voices } = this;
-    const before = new Map(this.slots.map((s, i) => [s.address, this.current[i] as number]));
     const old = this.plan;
     const controllers = this.shared.slice(this.slots.length, this.slots.length + GLOBALS);
     this.slots = plan.slots;
-    this.base = Float64Array.from(plan.base);
-    this.current = Float64Array.from(
-      plan.slots,
-      (s, i) => (s.smooth ? (before.get(s.address) ?? this.base[i]) : this.base[i]) as number,
-    );
-    this.middle = this.current.slice();
+    this.base.setSlots(plan.slots, plan.base);
     this.shared = new Float64Array(plan.slots.length + GLOBALS + plan.lfos.length);
-    this.shared.set(this.current);
+    this.shared.set(this.base.current);
     this.shared.set(controllers, plan.slots.length);
     // A column goes on from what stood in the one of its name. Smoothing that is new begins where its source is.
     const columns = new Float64Array((FIXED_COLUMNS + plan.columns.length) * voices).fill(Number.NaN);
@@ -85,49 +65,26 @@ export class Modulation {
       else if (!name.startsWith(SMOOTHING)) columns.fill(0, to, to + voices);
     });
     this.columns = columns;
-    const find = <T>(
-      list: readonly { id: string; kind?: string }[] | undefined,
-      banks: readonly T[],
-      id: string,
-    ): T | null => banks[list?.findIndex((u) => u.id === id) ?? -1] ?? null;
+    const placeOf = (id: string): number => old?.envelopes.findIndex((u) => u.id === id) ?? -1;
     this.envelopes = plan.envelopes.map((u) =>
-      u.kind === "path" ? null : (find(old?.envelopes, this.envelopes, u.id) ?? new EnvelopeBank(voices)),
+      u.kind === "path" ? null : (this.envelopes[placeOf(u.id)] ?? new EnvelopeBank(voices)),
     );
     this.paths = plan.envelopes.map((u) =>
-      u.kind === "path" ? (find(old?.envelopes, this.paths, u.id) ?? new PathBank(voices)) : null,
+      u.kind === "path" ? (this.paths[placeOf(u.id)] ?? new PathBank(voices)) : null,
     );
-    this.phases = plan.lfos.map((u) => find(old?.lfos, this.phases, u.id) ?? new Float64Array(voices));
-    const keep = (values: Float64Array): Float64Array =>
-      Float64Array.from(plan.lfos, (u) => find(old?.lfos, [...values], u.id) ?? 0);
-    this.sharedPhases = keep(this.sharedPhases);
-    this.sharedTimes = keep(this.sharedTimes);
+    this.lfos.setLfos(plan.lfos);
     const { memories } = this;
     this.memories = Float64Array.from(
       plan.memories,
       (name) => memories[old?.memories.indexOf(name) ?? -1] ?? Number.NaN,
     );
     this.plan = plan;
-    this.moving = new Int32Array(plan.slots.length);
-    this.isMoving = new Uint8Array(plan.slots.length);
-    this.movers = 0;
-    for (let i = 0; i < this.base.length; i++) if (this.current[i] !== this.base[i]) this.move(i);
     // What routes make of the slots is known at once, so that whoever begins before the next step begins by it.
     this.advance(0);
   }
 
   setBase(base: ArrayLike<number>): void {
-    if (base.length !== this.base.length) return;
-    for (let i = 0; i < base.length; i++) {
-      if (base[i] === this.base[i]) continue;
-      this.base[i] = base[i] as number;
-      this.move(i);
-    }
-  }
-
-  private move(slot: number): void {
-    if (this.isMoving[slot] === 1) return;
-    this.isMoving[slot] = 1;
-    this.moving[this.movers++] = slot;
+    this.base.set(base);
   }
 
   /** Sets a wheel, pressure (0–1, bend ±1) or a controller, by its place in GLOBAL. */
@@ -138,51 +95,22 @@ export class Modulation {
     return this.shared[this.slots.length + index] as number;
   }
 
-  /** Value that all voices share, or a voice's own, in the domain of modulation. */
-  read(operand: number, v: number): number {
-    return operand >= 0 ? (this.shared[operand] as number) : (this.columns[(-1 - operand) * this.voices + v] as number);
-  }
-
-  setColumn(column: number, v: number, value: number): void {
-    this.columns[column * this.voices + v] = value;
-  }
-
   /** Moves everything that voices share on by some frames. */
   advance(frames: number): void {
     const { plan } = this;
     if (!plan) return;
-    if (this.movers > 0) this.follow(1 - Math.exp(-frames / (FOLLOW * this.rate)));
+    this.base.advance(frames, this.shared);
     const { program } = plan;
     for (let s = 0; s < program.length; s++) {
       const step = program[s] as Step;
-      if (step.kind === "lfo") this.sharedLfo(plan.lfos[step.index] as LfoPlan, step.index, step.column, frames);
+      if (step.kind === "lfo") this.lfos.advance(step.index, step.column, frames);
       else if (step.kind === "target") this.sharedTarget(step.target, frames);
     }
   }
 
-  /** Moves base values towards what was set, by a share of the way. */
-  private follow(share: number): void {
-    const { shared, base, current, middle, moving } = this;
-    let left = 0;
-    for (let m = 0; m < this.movers; m++) {
-      const i = moving[m] as number;
-      const slot = this.slots[i] as Slot;
-      const wanted = base[i] as number;
-      const half = (middle[i] as number) + share * (wanted - (middle[i] as number));
-      const next = (current[i] as number) + share * (half - (current[i] as number));
-      const there = !slot.smooth || Math.abs(wanted - next) + Math.abs(wanted - half) < 1e-6 * (slot.max - slot.min);
-      middle[i] = there ? wanted : half;
-      current[i] = there ? wanted : next;
-      shared[i] = current[i] as number;
-      if (there) this.isMoving[i] = 0;
-      else moving[left++] = i;
-    }
-    this.movers = left;
-  }
-
   private sharedTarget(target: TargetPlan, frames: number): void {
     const { shared } = this;
-    let sum = this.current[target.slot] as number;
+    let sum = this.base.current[target.slot] as number;
     for (let r = 0; r < target.routes.length; r++) {
       const route = target.routes[r] as RoutePlan;
       let x = this.shaped(route, shared[route.source] as number);
@@ -204,36 +132,9 @@ export class Modulation {
     return line ? (x < 0 ? -lineAt(line, -x) : lineAt(line, x)) : x;
   }
 
-  private rateOf(lfo: LfoPlan, v: number): number {
-    const beats = LFO_BEATS[this.shared[lfo.beat] as number] ?? 0;
-    return beats > 0 ? this.tempo / 60 / beats : 2 ** this.read(lfo.rate, v);
-  }
-
-  private sharedLfo(lfo: LfoPlan, index: number, at: number, frames: number): void {
-    const seconds = frames / this.rate;
-    const phase = (this.sharedPhases[index] as number) + this.rateOf(lfo, 0) * seconds;
-    const time = (this.sharedTimes[index] as number) + seconds;
-    this.sharedPhases[index] = phase;
-    this.sharedTimes[index] = time;
-    this.shared[at] = this.lfoValue(lfo, phase, 0, time, index + 1);
-  }
-
-  private lfoValue(lfo: LfoPlan, phase: number, v: number, time: number, seed: number): number {
-    const since = time - this.read(lfo.delay, v);
-    if (since < 0) return 0;
-    const fade = this.read(lfo.fade, v);
-    const depth = fade > since ? since / fade : 1;
-    const shape = LFO_SHAPES[this.shared[lfo.shape] as number] ?? "sine";
-    return depth * lfoAt(shape, phase + this.read(lfo.phase, v) / 360, seed, lfo.line);
-  }
-
   /** The first note of a phrase: the LFOs that run from there begin anew. */
   beginPhrase(): void {
-    this.plan?.lfos.forEach((lfo, i) => {
-      if (lfo.scope !== "phrase") return;
-      this.sharedPhases[i] = 0;
-      this.sharedTimes[i] = 0;
-    });
+    this.lfos.beginPhrase();
   }
 
   /** Runs a layer's program for some of its voices, `frames` frames on; with 0 frames it gives the values at the beginning. */
@@ -260,7 +161,7 @@ export class Modulation {
           break;
         }
         case "lfo":
-          this.runLfo(plan.lfos[step.index] as LfoPlan, step.index, step.column, list, count, seconds);
+          this.lfos.run(step.index, step.column, list, count, seconds);
           break;
         case "target":
           this.runTarget(step.target, list, count, frames);
@@ -323,27 +224,6 @@ export class Modulation {
     }
   }
 
-  private runLfo(lfo: LfoPlan, index: number, column: number, list: Int32Array, count: number, seconds: number): void {
-    const { columns, voices } = this;
-    const phases = this.phases[index] as Float64Array;
-    const at = column * voices;
-    const time = COLUMN.time * voices;
-    const shared = lfo.rate >= 0;
-    let rate = this.rateOf(lfo, list[0] as number);
-    const plain =
-      this.shared[lfo.shape] === 0 && lfo.phase >= 0 && this.shared[lfo.phase] === 0 && lfo.delay >= 0 && lfo.fade >= 0;
-    const quick = plain && this.shared[lfo.delay] === 0 && this.shared[lfo.fade] === 0;
-    for (let i = 0; i < count; i++) {
-      const v = list[i] as number;
-      if (!shared) rate = this.rateOf(lfo, v);
-      const phase = (phases[v] as number) + rate * seconds;
-      phases[v] = phase;
-      columns[at + v] = quick
-        ? Math.sin(2 * Math.PI * phase)
-        : this.lfoValue(lfo, phase, v, columns[time + v] as number, (this.seeds[v] as number) + index);
-    }
-  }
-
   private runTarget(target: TargetPlan, list: Int32Array, count: number, frames: number): void {
     const { columns, shared, sum, voices } = this;
     const slot = this.slots[target.slot] as Slot;
@@ -383,24 +263,22 @@ export class Modulation {
 
   /** A voice begins: its envelopes and LFOs start anew. */
   start(v: number, seed: number): void {
-    this.seeds[v] = seed;
     this.setColumn(COLUMN.time, v, 0);
     this.setColumn(COLUMN.release, v, 0);
     this.amp.start(v);
     for (const bank of this.envelopes) bank?.start(v);
     for (const bank of this.paths) bank?.start(v);
-    for (const phases of this.phases) phases[v] = 0;
+    this.lfos.start(v, seed);
   }
 
   /** A voice goes on where another stands: same envelopes, same LFOs. */
   copy(from: number, to: number): void {
     const { columns, voices } = this;
     for (let at = 0; at < columns.length; at += voices) columns[at + to] = columns[at + from] as number;
-    this.seeds[to] = this.seeds[from] as number;
     this.amp.copy(from, to);
     for (const bank of this.envelopes) bank?.copy(from, to);
     for (const bank of this.paths) bank?.copy(from, to);
-    for (const phases of this.phases) phases[to] = phases[from] as number;
+    this.lfos.copy(from, to);
   }
 
   /** A voice is let go `back` seconds before the time to which its envelopes were advanced. */
@@ -416,18 +294,13 @@ export class Modulation {
 
   /** Forgets smoothing: everything stands at its base value. */
   settle(): void {
-    this.current.set(this.base);
-    this.middle.set(this.base);
-    this.shared.set(this.base);
+    this.base.settle(this.shared);
     this.memories.fill(Number.NaN);
-    this.isMoving.fill(0);
-    this.movers = 0;
   }
 
   reset(): void {
     this.shared.fill(0, this.slots.length);
-    this.sharedPhases.fill(0);
-    this.sharedTimes.fill(0);
+    this.lfos.reset();
     this.settle();
   }
 }

@@ -23,6 +23,15 @@ const AFTER_LENGTH = 0.5;
 const MOST_DELAY = 60;
 const MOST_LENGTH = 3600;
 
+/** Where notes go. */
+interface NoteOutlets {
+  /** Lets `note` sound now. */
+  readonly begin: () => void;
+  readonly release: (serial: number, velocity: number) => void;
+  /** Tells that the rules dropped the key in `note`. */
+  readonly drop: () => void;
+}
+
 /**
  * Between keys and notes: asks the rules what sounds for a key, lets it sound now or later, and knows which notes a key holds.
  * `note` is what begins, filled anew each time so that a note allocates nothing.
@@ -51,11 +60,7 @@ export class NoteGate {
   constructor(
     private readonly queue: EventQueue,
     private readonly rate: number,
-    /** Lets `note` sound now. */
-    private readonly begin: () => void,
-    private readonly release: (serial: number, velocity: number) => void,
-    /** Tells that the rules dropped the key in `note`. */
-    private readonly drop: () => void,
+    private readonly to: NoteOutlets,
   ) {}
 
   /** A key went down: the rules say what sounds. */
@@ -70,7 +75,7 @@ export class NoteGate {
     if (!this.rules.start(key, velocity, frame / this.rate, this.emit)) this.sound(key, velocity, 0, 0, RULED.failed);
     else if (this.emitted === 0) {
       this.fill(key, velocity, 0, 0, RULED.dropped);
-      this.drop();
+      this.to.drop();
     }
   }
 
@@ -83,7 +88,7 @@ export class NoteGate {
     for (let i = 0; i < count; i++) {
       const delay = held.delay(key, i);
       if (delay > 0) this.queue.push(frame + delay, EVENT.soundingOff, held.serial(key, i));
-      else this.release(held.serial(key, i), velocity);
+      else this.to.release(held.serial(key, i), velocity);
     }
     if (!this.rules) return;
     this.expect(key, 0, frame, true);
@@ -96,7 +101,7 @@ export class NoteGate {
     this.playedVelocity = Math.floor(packed / 128) % 128;
     this.channel = Math.floor(packed / 16384) % 16;
     this.fill(key, velocity, serial, Math.floor(packed / 262144), RULED.changed);
-    this.begin();
+    this.to.begin();
   }
 
   clear(): void {
@@ -136,7 +141,7 @@ export class NoteGate {
     else this.held.add(this.playedKey, serial, late);
     if (late === 0) {
       this.fill(key, velocity, serial, 0, ruled);
-      this.begin();
+      this.to.begin();
       return;
     }
     const packed = late * 262144 + this.channel * 16384 + this.playedVelocity * 128 + this.playedKey;

@@ -1,10 +1,10 @@
-import { decibelsOf, type Hertz, type Random } from "../audio";
-import { CONTROL, type Kernels } from "../dsp";
+import { decibelsOf, type Hertz } from "../audio";
+import { CONTROL } from "../dsp";
 import type { Heap } from "./heap";
-import type { MidiInput } from "./midi-input";
 import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { COLUMN } from "./plan-modulation";
+import type { SharedParts } from "./shared-parts";
 import type { StageTuner } from "./stage-tuner";
 import { REASON, type TraceLog } from "./trace";
 import type { Voice, ZoneRef } from "./voice";
@@ -35,28 +35,32 @@ const HAND_OVER_SECONDS = 0.008;
 
 /** Lets notes sound: starts, binds and releases their voices, each on its exact frame. */
 export class NotePlayer {
-  plan: Plan | null = null;
-  bus = 0;
   /** Most voices that may sound now, when the computer can't keep up; Infinity otherwise. */
   ceiling = Number.POSITIVE_INFINITY;
   private readonly list = new Int32Array(1);
   private frame = 0;
   private readonly fresh: Beginning = { first: true, glide: 0, glideFrames: 0, from: null };
 
+  private readonly heap: Heap;
+  private readonly pool: VoicePool;
+  private readonly table: ZoneTable;
+  private readonly modulation: Modulation;
+  private readonly trace: TraceLog;
+  private readonly rate: Hertz;
+
   constructor(
-    private readonly heap: Heap,
-    private readonly kernels: Kernels,
-    private readonly pool: VoicePool,
-    private readonly table: ZoneTable,
+    private readonly shared: SharedParts,
     private readonly chooser: ZoneChooser,
-    private readonly modulation: Modulation,
     private readonly tuner: VoiceTuner,
     private readonly stages: StageTuner,
-    private readonly input: MidiInput,
-    private readonly trace: TraceLog,
-    private readonly rate: Hertz,
-    private readonly random: () => Random,
-  ) {}
+  ) {
+    this.heap = shared.heap;
+    this.pool = shared.pool;
+    this.table = shared.table;
+    this.modulation = shared.modulation;
+    this.trace = shared.trace;
+    this.rate = shared.rate;
+  }
 
   at(frame: number): void {
     this.frame = frame;
@@ -64,15 +68,15 @@ export class NotePlayer {
 
   /** Pitch of a key as a note with fraction, in the plan's tuning; null where the tuning leaves it silent. */
   pitchOf(key: number): number | null {
-    const tuning = this.plan?.tuning;
+    const tuning = this.shared.plan?.tuning;
     return tuning ? (tuning[key] ?? null) : key;
   }
 
   /** Lets a note sound; `moment` says which groups may. The trace must be open. */
   start(note: SoundingNote, moment: number, beginning: Beginning): void {
-    const { plan, chooser } = this;
+    const { chooser } = this;
+    const { plan, random } = this.shared;
     if (!plan) return;
-    const random = this.random();
     const chance = random() * 2 - 1;
     chooser.choose(plan, note.key, note.velocity, moment, beginning.first, random);
     for (let i = 0; i < chooser.count; i++) {
@@ -84,10 +88,11 @@ export class NotePlayer {
 
   /** The sounds of a note that was let go after so many seconds. Returns whether there were any. */
   startRelease(note: SoundingNote, held: number): boolean {
-    const { plan, chooser } = this;
+    const { chooser } = this;
+    const { plan } = this.shared;
     if (!plan || !this.hasReleases()) return false;
     this.trace.begin(note.key, note.velocity, this.frame, note.key, note.velocity, 0, 0, true);
-    chooser.choose(plan, note.key, note.velocity, MOMENT.release, true, this.random());
+    chooser.choose(plan, note.key, note.velocity, MOMENT.release, true, this.shared.random);
     for (let i = 0; i < chooser.count; i++) {
       const ref = chooser.chosen[i] as ZoneRef;
       const group = this.table.groups[ref.group] as GroupPlan;
@@ -170,12 +175,12 @@ export class NotePlayer {
     this.list[0] = v;
     voice.active = true;
     this.stages.begin(voice, layer, !(pool.voices[v ^ 1] as Voice).active);
-    voice.begin(heap, path, path.start, this.bus);
+    voice.begin(heap, path, path.start, this.shared.bus);
     tuner.tune(plan, layer, this.list, 1, 0);
     // Where it begins is a parameter like others: routes have moved it by now.
     const skipped = Math.min(path.length - 1, Math.round(modulation.read(layer.start, v) * path.rate));
-    if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, this.bus);
-    this.kernels.beginVoice(voice.pair, voice.side);
+    if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, this.shared.bus);
+    this.shared.kernels.beginVoice(voice.pair, voice.side);
     if (beginning.from) pool.fadeIn(voice);
     voice.setGain(
       heap,
@@ -234,7 +239,7 @@ export class NotePlayer {
   }
 
   private letGo(voice: Voice): void {
-    const { plan } = this;
+    const { plan } = this.shared;
     const layer = plan?.layers[voice.layer];
     if (!plan || !layer) return;
     voice.released = true;
@@ -314,7 +319,7 @@ export class NotePlayer {
   setExpression(column: number, key: number | null, channel: number, value: number): void {
     for (let v = 0; v < this.pool.voices.length; v++) {
       const voice = this.pool.voices[v] as Voice;
-      if (!voice.active || voice.channel !== this.input.channelOf(channel)) continue;
+      if (!voice.active || voice.channel !== this.shared.input.channelOf(channel)) continue;
       if (key === null || voice.key === key) this.modulation.setColumn(column, v, value);
     }
   }

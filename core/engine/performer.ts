@@ -1,7 +1,5 @@
-import type { Hertz } from "../audio";
-import type { Modulation } from "./modulation";
 import type { Beginning, NotePlayer, SoundingNote } from "./note-player";
-import type { Plan } from "./plan";
+import type { SharedParts } from "./shared-parts";
 import { BOUND, type TraceLog } from "./trace";
 import { MOMENT } from "./zone-chooser";
 
@@ -31,7 +29,6 @@ interface Note extends SoundingNote {
  * Everything is allocated beforehand.
  */
 export class Performer {
-  plan: Plan | null = null;
   private readonly notes: Note[] = Array.from({ length: MOST_NOTES }, () => ({
     serial: 0,
     key: 0,
@@ -50,16 +47,13 @@ export class Performer {
   private lastKey = -1;
   private readonly beginning: Beginning = { first: true, glide: 0, glideFrames: 0, from: null };
 
-  constructor(
-    private readonly player: NotePlayer,
-    private readonly modulation: Modulation,
-    private readonly trace: TraceLog,
-    private readonly rate: Hertz,
-  ) {}
+  private readonly trace: TraceLog;
 
-  private setting(id: string): number {
-    const at = this.plan?.play[id];
-    return at === undefined ? 0 : (this.modulation.shared[at] as number);
+  constructor(
+    private readonly shared: SharedParts,
+    private readonly player: NotePlayer,
+  ) {
+    this.trace = shared.trace;
   }
 
   private find(serial: number): Note | null {
@@ -77,7 +71,7 @@ export class Performer {
 
   /** Of the keys that are down the one that a line plays; null for none. */
   private wanted(): Note | null {
-    const priority = this.setting("priority");
+    const priority = this.shared.setting("priority");
     let best: Note | null = null;
     for (let i = 0; i < MOST_NOTES; i++) {
       const note = this.notes[i] as Note;
@@ -95,7 +89,7 @@ export class Performer {
   /** A note begins; the trace is open. */
   begin(serial: number, key: number, velocity: number, channel: number, frame: number): void {
     const first = !this.anyDown();
-    if (first) this.modulation.beginPhrase();
+    if (first) this.shared.modulation.beginPhrase();
     let note: Note | null = null;
     let oldest = this.notes[0] as Note;
     for (let i = 0; i < MOST_NOTES && !note; i++) {
@@ -121,7 +115,7 @@ export class Performer {
     beginning.from = null;
     beginning.glide = 0;
     beginning.glideFrames = 0;
-    if (this.setting("mode") === POLY) {
+    if (this.shared.setting("mode") === POLY) {
       this.player.start(note, MOMENT.press, beginning);
       return;
     }
@@ -138,19 +132,19 @@ export class Performer {
     const before = this.line;
     const previous = before === 0 ? null : player.voiceOf(before);
     this.line = note.serial;
-    const glides = this.setting("glideWhen") === 1 ? this.lastKey >= 0 : !first && before !== 0;
-    const time = this.setting("glide");
+    const glides = this.shared.setting("glideWhen") === 1 ? this.lastKey >= 0 : !first && before !== 0;
+    const time = this.shared.setting("glide");
     const to = player.pitchOf(note.key) ?? note.key;
     const from =
       glides && time > 0 ? (player.pitchOf(this.lastKey) ?? to) + (before === 0 ? 0 : player.glideOf(before)) : to;
     const distance = from - to;
-    const seconds = this.setting("glideBy") === 1 ? (time * Math.abs(distance)) / 12 : time;
+    const seconds = this.shared.setting("glideBy") === 1 ? (time * Math.abs(distance)) / 12 : time;
     beginning.first = first;
     beginning.glide = distance;
-    beginning.glideFrames = distance === 0 ? 0 : seconds * this.rate;
+    beginning.glideFrames = distance === 0 ? 0 : seconds * this.shared.rate;
     beginning.from = null;
     this.lastKey = note.key;
-    const bound = this.setting("mode") === LEGATO && !first && previous !== null;
+    const bound = this.shared.setting("mode") === LEGATO && !first && previous !== null;
     if (bound && player.bind(before, note, distance, beginning.glideFrames)) {
       this.trace.bind(BOUND.bound);
       player.start(note, MOMENT.legato, beginning);
@@ -176,8 +170,8 @@ export class Performer {
 
   private end(note: Note, frame: number): void {
     note.used = false;
-    const held = (frame - note.frame) / this.rate;
-    if (this.setting("mode") !== POLY && this.line === note.serial) {
+    const held = (frame - note.frame) / this.shared.rate;
+    if (this.shared.setting("mode") !== POLY && this.line === note.serial) {
       const next = this.wanted();
       if (next) {
         this.trace.begin(next.key, next.velocity, frame, next.key, next.velocity, 0, 0, false);
@@ -185,7 +179,7 @@ export class Performer {
         return;
       }
       this.line = 0;
-    } else if (this.setting("mode") !== POLY && this.line !== 0) {
+    } else if (this.shared.setting("mode") !== POLY && this.line !== 0) {
       return;
     }
     this.player.release(note.serial, note.lifted);

@@ -29,6 +29,7 @@ import {
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { LayerPlan, Plan, StagePlan } from "./plan";
+import type { SharedParts } from "./shared-parts";
 import type { Voice } from "./voice";
 import { MOST_VOICES, type VoicePool } from "./voice-pool";
 import { Watch } from "./watch";
@@ -61,13 +62,16 @@ export class StageTuner {
   /** Address of each voice's first section. */
   private readonly chains = new Int32Array(MOST_VOICES);
 
-  constructor(
-    private readonly heap: Heap,
-    private readonly modulation: Modulation,
-    private readonly pool: VoicePool,
-    private readonly kernels: Kernels,
-    rate: number,
-  ) {
+  private readonly heap: Heap;
+  private readonly modulation: Modulation;
+  private readonly pool: VoicePool;
+  private readonly kernels: Kernels;
+
+  constructor({ heap, modulation, pool, kernels, rate }: SharedParts) {
+    this.heap = heap;
+    this.modulation = modulation;
+    this.pool = pool;
+    this.kernels = kernels;
     this.logRate = Math.log2(rate);
   }
 

@@ -1,10 +1,22 @@
 import type { Hertz } from "../audio";
-import { BANK, ENDED, GAIN_TARGET, type Kernels, PLAYING, SEGMENT } from "../dsp";
+import {
+  BANK,
+  BANK_ROWS,
+  BANK_TAPS,
+  ENDED,
+  GAIN_TARGET,
+  type Kernels,
+  makeBanks,
+  PLAYING,
+  type Quality,
+  SEGMENT,
+} from "../dsp";
 import type { Heap } from "./heap";
 import type { MidiInput } from "./midi-input";
 import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { COLUMN } from "./plan-modulation";
+import type { SharedParts } from "./shared-parts";
 import type { StageTuner } from "./stage-tuner";
 import type { Voice, VoiceNumbers } from "./voice";
 import { MOST_VOICES } from "./voice-pool";
@@ -12,6 +24,20 @@ import { Watch } from "./watch";
 
 /** Fastest playback: seven octaves up. */
 const FASTEST = 128;
+
+/** A bank of interpolation tables in memory, and the fastest reading for which it is made. */
+interface StoredBank {
+  readonly at: number;
+  readonly upTo: number;
+}
+
+const storeBanks = (heap: Heap, quality: Quality): StoredBank[] =>
+  makeBanks(quality).map((bank) => {
+    const at = heap.allocate(BANK_ROWS + bank.rows.byteLength);
+    heap.i32[(at + BANK_TAPS) / 4] = bank.taps;
+    heap.f32.set(bank.rows, (at + BANK_ROWS) / 4);
+    return { at, upTo: bank.upTo };
+  });
 
 /** Turns parameters into the voices' ramps at each control step: rate, filters, gain. Works on lists of voices of one layer. */
 export class VoiceTuner {
@@ -22,19 +48,30 @@ export class VoiceTuner {
   /** Where each voice's gain is aimed, in the heap's floats. */
   private readonly targets: Int32Array;
 
+  private readonly heap: Heap;
+  private readonly modulation: Modulation;
+  private readonly numbers: VoiceNumbers;
+  private readonly voices: readonly Voice[];
+  private readonly input: MidiInput;
+  private readonly rate: Hertz;
+  private readonly kernels: Kernels;
+  /** The interpolation banks of each quality. */
+  private readonly banks: readonly (readonly StoredBank[])[];
+
   constructor(
-    private readonly heap: Heap,
-    private readonly modulation: Modulation,
-    private readonly numbers: VoiceNumbers,
-    private readonly voices: readonly Voice[],
+    { heap, modulation, pool, input, rate, kernels, options }: SharedParts,
     private readonly stages: StageTuner,
-    private readonly input: MidiInput,
-    private readonly rate: Hertz,
-    /** The interpolation banks of each quality. */
-    private readonly banks: readonly (readonly { at: number; upTo: number }[])[],
-    private readonly kernels: Kernels,
   ) {
-    this.targets = Int32Array.from(voices, (v) => (v.pair + GAIN_TARGET) / 4 + v.side * 2);
+    this.heap = heap;
+    this.modulation = modulation;
+    this.numbers = pool.numbers;
+    this.voices = pool.voices;
+    this.input = input;
+    this.rate = rate;
+    this.kernels = kernels;
+    this.targets = Int32Array.from(pool.voices, (v) => (v.pair + GAIN_TARGET) / 4 + v.side * 2);
+    const qualities: Quality[] = options.quality === "best" ? ["best"] : ["full", "economy"];
+    this.banks = qualities.map((q) => storeBanks(heap, q));
   }
 
   /** What each layer's pitches and levels are made of, where all its voices share it, and the wheel's bend then. */
@@ -118,9 +155,9 @@ export class VoiceTuner {
 
   private bankFor(plan: Plan, rate: number): number {
     const economy = this.banks.length > 1 && this.modulation.shared[plan.play.quality as number] === 1;
-    const banks = this.banks[economy ? 1 : 0] as readonly { at: number; upTo: number }[];
+    const banks = this.banks[economy ? 1 : 0] as readonly StoredBank[];
     for (let i = 0; i < banks.length; i++) {
-      const bank = banks[i] as { at: number; upTo: number };
+      const bank = banks[i] as StoredBank;
       if (rate <= bank.upTo) return bank.at;
     }
     return 0;

@@ -3,6 +3,7 @@ import type { Zone } from "../instrument";
 import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { GLOBAL } from "./plan-modulation";
+import type { SharedParts } from "./shared-parts";
 import { REASON, type Reason, type TraceLog } from "./trace";
 import type { ZoneRef } from "./voice";
 import type { ZoneTable } from "./zone-table";
@@ -44,11 +45,15 @@ export class ZoneChooser {
   private readonly isSwitch = new Uint8Array(128);
   private latched = -1;
 
-  constructor(
-    private readonly table: ZoneTable,
-    private readonly modulation: Modulation,
-    private readonly trace: TraceLog,
-  ) {}
+  private readonly table: ZoneTable;
+  private readonly modulation: Modulation;
+  private readonly trace: TraceLog;
+
+  constructor({ table, modulation, trace }: SharedParts) {
+    this.table = table;
+    this.modulation = modulation;
+    this.trace = trace;
+  }
 
   /** A new plan: repeats go on where groups are as many as before. */
   setPlan(): void {
