@@ -1,0 +1,82 @@
+import { type FoundSlice, findAttacks, type MeasuredSlice, SliceMeter } from "../../../core/analysis";
+import { type Audio, framesOf } from "../../../core/audio";
+import type { Shot, Take } from "../../../core/instrument";
+import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../../core/mapping";
+import { fluxOf, hold, levelsOf } from "./held-audio";
+
+/** Seconds of a take in which attacks are looked for unasked. */
+const LONGEST_LOOK = 600;
+
+let measuring = 0;
+
+/** Lets other messages through. */
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
+
+/** Finds the sounds of a take and measures them. */
+export const finding = {
+  /** Finds the sounds of a take as its search says. */
+  async search(
+    take: Pick<Take, "sha" | "search" | "markers" | "frames" | "rate">,
+  ): Promise<{ floor: number; slices: FoundSlice[] }> {
+    const entry = await hold(take.sha);
+    const levels = levelsOf(entry);
+    return { floor: levels.floor, slices: searchTake(take, levels, () => fluxOf(entry)) };
+  },
+
+  /** How many attacks there are inside slices that were found by level: notes that ring into one another. Zero of takes that are too long for looking. */
+  async attacksInside({
+    sha,
+    slices,
+  }: Pick<Take, "sha"> & { readonly slices: readonly FoundSlice[] }): Promise<number> {
+    const entry = await hold(sha);
+    const { rate } = entry.audio;
+    if (framesOf(entry.audio) > LONGEST_LOOK * rate) return 0;
+    const attacks = findAttacks(fluxOf(entry), levelsOf(entry), 0.3, 0.08);
+    const apart = 0.12 * rate;
+    return attacks.filter((at) => slices.some((s) => at > s.onset + apart && at < s.end - apart)).length;
+  },
+
+  /** Measures pitch, level and colour of some slices; null when another measuring has taken its place meanwhile. */
+  async measure(
+    sha: string,
+    slices: readonly FoundSlice[],
+    progress: (share: number) => void,
+  ): Promise<MeasuredSlice[] | null> {
+    const entry = await hold(sha);
+    const turn = ++measuring;
+    entry.meter ??= new SliceMeter(entry.audio);
+    const found: MeasuredSlice[] = [];
+    for (const [i, slice] of slices.entries()) {
+      const key = `${slice.start}/${slice.end}/${slice.onset}`;
+      let measured = entry.measured.get(key);
+      if (!measured) {
+        measured = entry.meter.measure(slice);
+        entry.measured.set(key, measured);
+        // Between two slices other calls get their turn, so that a search is answered while this goes on.
+        await breathe();
+        if (turn !== measuring) return null;
+      }
+      found.push(measured);
+      if (i % 8 === 0) progress(i / slices.length);
+    }
+    return found;
+  },
+
+  /** What else the strike note of a slice may be, best first. */
+  async strikeNotes(sha: string, slice: FoundSlice): Promise<{ note: number; score: number }[]> {
+    return new SliceMeter((await hold(sha)).audio).alternatives(slice);
+  },
+
+  /** Judges a sound that came in for an entry of the shot list. */
+  judge(audio: Audio, shot: Shot, floor: number, landed: readonly Landed[]): ShotVerdict {
+    return judgeShot(audio, shot, floor, landed);
+  },
+};

@@ -1,0 +1,112 @@
+import { transfer } from "comlink";
+import { type Audio, framesOf, monoOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
+import {
+  BrokenDocument,
+  FormatError,
+  readSound,
+  readWavInfo,
+  sha256Of,
+  soundKindOf,
+  writeWav,
+} from "../../../core/formats";
+import type { Fault, Instrument } from "../../../core/instrument";
+import { storeAudio } from "../../storage/audio-files";
+import { type RecordingInfo, readChunks } from "../../storage/recordings";
+import { type JoinedRecording, joinRecording } from "../join-recording";
+import { type Opened, tooLong } from "../opened";
+import { openBlob } from "../package-blob";
+import { hold, keep } from "./held-audio";
+
+/** Sounds up to so many frames are given to the page whole. */
+const WHOLE_FRAMES = 44100 * 60;
+
+/** Brings sounds into the browser's storage, and shows what is there. */
+export const opening = {
+  /** Opens a WAV, AIFF or FLAC file and stores it by content. `salvage` takes what is there of a damaged one. */
+  async open(file: Blob, salvage: boolean): Promise<Opened> {
+    try {
+      const head = new Uint8Array(await file.slice(0, 65536).arrayBuffer());
+      if (soundKindOf(head) === "wav") {
+        const info = readWavInfo(head, { salvage: true, size: file.size });
+        const long = tooLong(info.frames / info.rate);
+        if (long) return long;
+      }
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const { audio, info } = readSound(bytes, { salvage });
+      const long = tooLong(info.frames / info.rate);
+      if (long) return long;
+      // A salvaged file is stored as a sound one, so that nobody stumbles over it again.
+      const sound = salvage ? writeWav(audio, 24) : bytes;
+      const sha = sha256Of(sound);
+      await storeAudio(sha, sound);
+      keep(sha, audio);
+      const { rate, frames, channels, markers, warnings } = info;
+      return { ok: true, sha, rate, channels, frames, markers, warnings };
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      return { ok: false, code: error.code, message: error.message, salvage: error.code === "truncated" };
+    }
+  },
+
+  /** Opens a package and stores its samples. */
+  async openPackage(
+    file: Blob,
+    repair = false,
+    progress: (share: number) => void = () => {},
+  ): Promise<
+    | { ok: true; instrument: Instrument; problems: readonly string[] }
+    | { ok: false; message: string; faults: readonly Fault[] }
+  > {
+    try {
+      const { instrument, problems } = await openBlob(file, repair, storeAudio, progress);
+      return { ok: true, instrument, problems };
+    } catch (error) {
+      if (error instanceof BrokenDocument && error.repairable)
+        return { ok: false, message: error.message, faults: error.faults };
+      if (error instanceof FormatError) return { ok: false, message: error.message, faults: [] };
+      throw error;
+    }
+  },
+
+  /** Stores audio as a WAV file of 24 bits, or of 32-bit float where it came with more. */
+  async store(channels: Float32Array[], rate: number, depth: 24 | 32 = 24): Promise<Extract<Opened, { ok: true }>> {
+    const audio = { rate, channels };
+    const bytes = writeWav(audio, depth);
+    const sha = sha256Of(bytes);
+    await storeAudio(sha, bytes);
+    keep(sha, audio);
+    return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), markers: [], warnings: [] };
+  },
+
+  /** Makes a file of what was recorded and stores it. */
+  async storeRecording({ id, rate }: RecordingInfo): Promise<Omit<JoinedRecording, "parts">> {
+    const { parts, ...joined } = await joinRecording(rate, readChunks(id));
+    if (joined.frames > 0) await storeAudio(joined.sha, parts);
+    return joined;
+  },
+
+  /** The waveform of a stored file, and its samples where it is short; those of a long one are asked for in windows. */
+  async peaks(sha: string, whole = false): Promise<{ peaks: Peaks; samples: Float32Array | null }> {
+    const mono = monoOf((await hold(sha)).audio);
+    const peaks = peaksOf(mono);
+    // The page gets a copy of its own, handed over rather than cloned there.
+    const samples = whole || mono.length <= WHOLE_FRAMES ? mono.slice() : null;
+    return transfer({ peaks, samples }, [...(samples ? [samples.buffer] : []), ...peaks.levels.map((l) => l.buffer)]);
+  },
+
+  /** The frames `[from, to)` of a stored file in one channel, for close zooms. */
+  async window(sha: string, from: number, to: number): Promise<Float32Array> {
+    const out = monoOf(sliceAudio((await hold(sha)).audio, from, to));
+    return transfer(out, [out.buffer as ArrayBuffer]);
+  },
+
+  /** A stretch of a stored file, decoded, for listening. */
+  async stretch(sha: string, from: number, to: number): Promise<Audio> {
+    const { audio } = await hold(sha);
+    const channels = audio.channels.map((c) => c.slice(from, to));
+    return transfer(
+      { rate: audio.rate, channels },
+      channels.map((c) => c.buffer),
+    );
+  },
+};

@@ -1,0 +1,37 @@
+import { PHRASES } from "../../../core/engine";
+import { readSound } from "../../../core/formats";
+import type { Instrument } from "../../../core/instrument";
+import { bouncePhrase } from "../../audio/bounce-phrase";
+import { audioBlob, audioBytes } from "../../storage/audio-files";
+import { fillPlayer } from "../fill-player";
+import { packBlob } from "../package-blob";
+
+/** Makes what leaves the browser: packages, players, rendered phrases. */
+export const shipping = {
+  /** Writes an instrument with its samples as a package. */
+  pack: (instrument: Instrument, progress: (share: number) => void): Promise<Blob> =>
+    packBlob(instrument, audioBlob, progress),
+
+  /** Puts an instrument with its samples into the player's page. */
+  async player(instrument: Instrument, template: string, progress: (share: number) => void): Promise<Blob> {
+    const file = await packBlob(instrument, audioBlob, progress);
+    return new Blob(await fillPlayer(template, instrument.about.name, file), { type: "text/html" });
+  },
+
+  /** Renders a phrase to a 32-bit float WAV file. */
+  async bounce(
+    instrument: Instrument,
+    phraseId: string,
+    tempo: number,
+    rules: WebAssembly.Module,
+    progress: (share: number) => void,
+  ): Promise<Blob> {
+    const phrase = PHRASES.find((p) => p.id === phraseId) ?? PHRASES[0];
+    if (!phrase) throw new RangeError("there are no phrases");
+    const audioOf = async (sha: string) => {
+      const bytes = await audioBytes(sha);
+      return bytes ? readSound(bytes, { salvage: true }).audio : null;
+    };
+    return bouncePhrase({ instrument, phrase, tempo, audioOf, rules, progress });
+  },
+};
