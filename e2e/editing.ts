@@ -96,6 +96,15 @@ export const editing: readonly Scenario[] = [
       await page.mouse.move(box.x + box.width * 0.84, box.y + 10, { steps: 12 });
       await page.getByText(/^24 sounds · /).waitFor();
       assert.ok(await page.getByRole("button", { name: "Undo", exact: true }).isDisabled(), "no edit yet");
+      // Given up, the drag leaves all as it was.
+      await page.keyboard.press("Escape");
+      await page.getByText(/^48 sounds · /).waitFor();
+      assert.ok(await page.getByRole("button", { name: "Undo", exact: true }).isDisabled(), "nothing to undo");
+      await page.mouse.up();
+      await page.mouse.move(box.x + box.width * 0.22, box.y + 10);
+      await page.mouse.down();
+      await page.mouse.move(box.x + box.width * 0.84, box.y + 10, { steps: 12 });
+      await page.getByText(/^24 sounds · /).waitFor();
       await page.mouse.up();
       await page.getByRole("button", { name: "Make 24 samples" }).waitFor();
       assert.equal(slicesOf(await read(page)).length, 24);

@@ -37,7 +37,10 @@ export const engineFields: readonly Scenario[] = [
       await page.keyboard.down("d");
       await trace.getByText(/rate/).waitFor();
       await page.keyboard.down("f");
-      await trace.getByText(/bound to the note before|rate/).waitFor();
+      await trace
+        .getByText(/bound to the note before|rate/)
+        .first()
+        .waitFor();
       await page
         .getByTestId("voices")
         .getByText(/^[12] voice/)

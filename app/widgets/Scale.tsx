@@ -10,6 +10,8 @@ interface ScaleProps {
   readonly text: string;
   readonly set: (travel: number, gesture: string) => void;
   readonly reset?: () => void;
+  /** A drag has ended, however it did; before that `givenUp` where it was taken back. */
+  readonly ended?: (givenUp: boolean) => void;
   /** Where the fill begins: 0, or the middle for values that go both ways. */
   readonly origin?: number;
   readonly colour?: "ink" | "plum";
@@ -22,7 +24,7 @@ const NEAR = 0.06;
 const within = (travel: number): number => Math.min(1, Math.max(0, travel));
 
 /** A drafting scale to slide a value along: drag, arrow keys, the wheel once it has the focus, double click to reset. Shift is fine. */
-export function Scale({ label, travel, text, set, reset, origin = 0, colour = "ink", reach }: ScaleProps) {
+export function Scale({ label, travel, text, set, reset, ended, origin = 0, colour = "ink", reach }: ScaleProps) {
   const track = useRef<HTMLDivElement>(null);
   const drag = useDrag<{ travel: number; readonly before: number }>({
     start: (event, gesture) => {
@@ -41,7 +43,11 @@ export function Scale({ label, travel, text, set, reset, origin = 0, colour = "i
       data.travel += (stepX / width) * (event.shiftKey ? 0.1 : 1);
       set(within(data.travel), gesture);
     },
-    giveUp: ({ before }) => set(before, newGesture()),
+    giveUp: ({ before }) => {
+      set(before, newGesture());
+      ended?.(true);
+    },
+    over: () => ended?.(false),
   });
   useValueWheel(track, (notches, fine) => set(within(travel + notches * (fine ? 0.002 : 0.02)), "wheel"));
   const keys = (event: KeyboardEvent) => {

@@ -1,10 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { UNITS } from "../params";
 import { bent, lineAt } from "./bend";
 import { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
-import { FILTER_MODES, FILTER_SLOPES } from "./filter-design";
-import { LFO_BEATS, LFO_SHAPES, lfoAt } from "./lfo";
+import { lfoAt } from "./lfo";
 import { PathBank } from "./path-envelope";
 
 const times: Segments = {
@@ -138,31 +136,11 @@ describe("point envelope", () => {
   });
 });
 
-test("choices stand in the same order in the registry and where they are computed", () => {
-  const ids = (params: readonly { id: string }[], id: string): string[] =>
-    (params.find((p) => p.id === id) as unknown as { choices: { id: string }[] }).choices.map((c) => c.id);
-  expect(ids(UNITS.lfo.params, "shape")).toEqual(LFO_SHAPES);
-  expect(ids(UNITS.filter.params, "mode")).toEqual(FILTER_MODES);
-  expect(ids(UNITS.filter.params, "slope")).toEqual(FILTER_SLOPES);
-  const beats = ids(UNITS.lfo.params, "beat").map((id) => {
-    const value = /^(\d+)(?:\/(\d+))?([.t]?)$/.exec(id);
-    const whole = value ? (4 * Number(value[1])) / Number(value[2] ?? 1) : 0;
-    return value?.[3] === "." ? whole * 1.5 : value?.[3] === "t" ? (whole * 2) / 3 : whole;
-  });
-  beats.forEach((b, i) => {
-    expect(LFO_BEATS[i]).toBeCloseTo(b, 9);
-  });
-});
-
 describe("LFO", () => {
   test("at 180° the halves are swapped", () => {
     for (const shape of ["sine", "triangle", "square"] as const) {
       for (let t = 0.01; t < 1; t += 0.07) expect(lfoAt(shape, t + 0.5)).toBeCloseTo(-lfoAt(shape, t), 9);
     }
-  });
-
-  test("a quarter note at 120 beats a minute is 2 Hz", () => {
-    expect(120 / 60 / (LFO_BEATS[6] as number)).toBeCloseTo(2, 9);
   });
 
   test("random shapes hold or join the same values, differ by seed, and have no offset to speak of", () => {

@@ -4,10 +4,6 @@ export type FilterMode = "low" | "band" | "high" | "notch" | "peak" | "off";
 export type FilterCharacter = "clean" | "ladder";
 export type FilterSlope = "6" | "12" | "18" | "24";
 
-/** The choices by number, as the parameter lists them. */
-export const FILTER_MODES: readonly FilterMode[] = ["low", "band", "high", "notch", "peak", "off"];
-export const FILTER_SLOPES: readonly FilterSlope[] = ["6", "12", "18", "24"];
-
 /** Lift of the peak mode: 12 dB. */
 const LIFT = 10 ** (12 / 20);
 

@@ -5,8 +5,6 @@ export { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
 export {
   dampingOf,
   designFilter,
-  FILTER_MODES,
-  FILTER_SLOPES,
   type FilterCharacter,
   type FilterMode,
   type FilterSettings,
@@ -82,7 +80,7 @@ export {
   VOICE_B,
   WEIGHT_STATE,
 } from "./kernels/layout";
-export { LFO_BEATS, LFO_SHAPES, type LfoShape, lfoAt } from "./lfo";
+export { type LfoShape, lfoAt } from "./lfo";
 export { Limiter } from "./limiter";
 export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoop } from "./loop-stream";
 export { PathBank } from "./path-envelope";

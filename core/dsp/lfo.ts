@@ -2,9 +2,6 @@ import { type BentLine, lineAt } from "./bend";
 
 export type LfoShape = "sine" | "triangle" | "saw" | "square" | "held" | "smooth" | "drawn";
 
-/** The shapes by number, as the parameter lists them. */
-export const LFO_SHAPES: readonly LfoShape[] = ["sine", "triangle", "saw", "square", "held", "smooth", "drawn"];
-
 /** A number in [−1, 1) that depends on a seed and a cycle only (integer hash after Wellons, "prospector", 2018). */
 function noiseAt(seed: number, cycle: number): number {
   let x = (Math.imul(seed | 0, 0x9e3779b1) ^ (cycle | 0)) >>> 0;
@@ -40,6 +37,3 @@ export function lfoAt(shape: LfoShape, phase: number, seed = 0, line: BentLine |
       return line ? lineAt(line, t) : 0;
   }
 }
-
-/** Beats (quarter notes) of one cycle by the number of the parameter's choice; 0 runs at its own rate. */
-export const LFO_BEATS: readonly number[] = [0, 16, 8, 4, 2, 1.5, 1, 2 / 3, 0.75, 0.5, 1 / 3, 0.25, 0.125];

@@ -1,7 +1,10 @@
-import { LFO_BEATS, LFO_SHAPES, lfoAt } from "../dsp";
+import { type LfoShape, lfoAt } from "../dsp";
+import { BEATS, choiceIds } from "../params";
 import type { LfoPlan } from "./plan";
 import { COLUMN } from "./plan-modulation";
 import type { ValueTable } from "./value-table";
+
+const SHAPES: readonly LfoShape[] = choiceIds("lfo", "shape");
 
 /** Where the LFOs of a plan stand: those that all voices share, and those of which each voice has its own. */
 export class LfoBank {
@@ -29,7 +32,7 @@ export class LfoBank {
 
   private rateOf(lfo: LfoPlan, v: number): number {
     const { values } = this;
-    const beats = LFO_BEATS[values.shared[lfo.beat] as number] ?? 0;
+    const beats = BEATS[values.shared[lfo.beat] as number] ?? 0;
     return beats > 0 ? values.tempo / 60 / beats : 2 ** values.read(lfo.rate, v);
   }
 
@@ -39,7 +42,7 @@ export class LfoBank {
     if (since < 0) return 0;
     const fade = values.read(lfo.fade, v);
     const depth = fade > since ? since / fade : 1;
-    const shape = LFO_SHAPES[values.shared[lfo.shape] as number] ?? "sine";
+    const shape = SHAPES[values.shared[lfo.shape] as number] ?? "sine";
     return depth * lfoAt(shape, phase + values.read(lfo.phase, v) / 360, seed, lfo.line);
   }
 

@@ -1,13 +1,16 @@
+import { choiceAt } from "../params";
 import type { Beginning, NotePlayer, SoundingNote } from "./note-player";
 import type { SharedParts } from "./shared-parts";
 import { BOUND, type TraceLog } from "./trace";
 import { MOMENT } from "./zone-chooser";
 
 const MOST_NOTES = 1024;
-const POLY = 0;
-const LEGATO = 2;
-const HIGH = 1;
-const LOW = 2;
+const POLY = choiceAt("play", "mode", "poly");
+const LEGATO = choiceAt("play", "mode", "legato");
+const HIGH = choiceAt("play", "priority", "high");
+const LOW = choiceAt("play", "priority", "low");
+const BY_RATE = choiceAt("play", "glideBy", "rate");
+const ALWAYS = choiceAt("play", "glideWhen", "always");
 
 interface Note extends SoundingNote {
   serial: number;
@@ -132,13 +135,13 @@ export class Performer {
     const before = this.line;
     const previous = before === 0 ? null : player.voiceOf(before);
     this.line = note.serial;
-    const glides = this.shared.setting("glideWhen") === 1 ? this.lastKey >= 0 : !first && before !== 0;
+    const glides = this.shared.setting("glideWhen") === ALWAYS ? this.lastKey >= 0 : !first && before !== 0;
     const time = this.shared.setting("glide");
     const to = player.pitchOf(note.key) ?? note.key;
     const from =
       glides && time > 0 ? (player.pitchOf(this.lastKey) ?? to) + (before === 0 ? 0 : player.glideOf(before)) : to;
     const distance = from - to;
-    const seconds = this.shared.setting("glideBy") === 1 ? (time * Math.abs(distance)) / 12 : time;
+    const seconds = this.shared.setting("glideBy") === BY_RATE ? (time * Math.abs(distance)) / 12 : time;
     beginning.first = first;
     beginning.glide = distance;
     beginning.glideFrames = distance === 0 ? 0 : seconds * this.shared.rate;

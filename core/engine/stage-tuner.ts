@@ -2,8 +2,8 @@ import {
   ABSENT,
   COEFFICIENTS,
   designFilter,
-  FILTER_MODES,
-  FILTER_SLOPES,
+  type FilterMode,
+  type FilterSlope,
   feedbackOf,
   IN_DRIVE,
   IN_K,
@@ -26,6 +26,7 @@ import {
   SVF,
   WEIGHT_STATE,
 } from "../dsp";
+import { choiceIds } from "../params";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { LayerPlan, Plan, StagePlan } from "./plan";
@@ -34,6 +35,8 @@ import type { Voice } from "./voice";
 import { MOST_VOICES, type VoicePool } from "./voice-pool";
 import { Watch } from "./watch";
 
+const MODES: readonly FilterMode[] = choiceIds("filter", "mode");
+const SLOPES: readonly FilterSlope[] = choiceIds("filter", "slope");
 const MAX_STAGES = MAX_SECTIONS / 2;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;
@@ -236,8 +239,8 @@ export class StageTuner {
   }
 
   private design(voice: Voice, at: number, shape: number, resonance: number, drive: number): void {
-    const mode = FILTER_MODES[shape >> 3] ?? "off";
-    const slope = FILTER_SLOPES[(shape >> 1) & 3] ?? "12";
+    const mode = MODES[shape >> 3] ?? "off";
+    const slope = SLOPES[(shape >> 1) & 3] ?? "12";
     const { heap } = this;
     if ((shape & 1) === 1) {
       const { weights } = this;

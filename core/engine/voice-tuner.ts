@@ -11,6 +11,7 @@ import {
   type Quality,
   SEGMENT,
 } from "../dsp";
+import { choiceAt } from "../params";
 import type { Heap } from "./heap";
 import type { MidiInput } from "./midi-input";
 import type { Modulation } from "./modulation";
@@ -22,6 +23,7 @@ import type { Voice, VoiceNumbers } from "./voice";
 import { MOST_VOICES } from "./voice-pool";
 import { Watch } from "./watch";
 
+const ECONOMY = choiceAt("play", "quality", "economy");
 /** Fastest playback: seven octaves up. */
 const FASTEST = 128;
 
@@ -154,7 +156,7 @@ export class VoiceTuner {
   }
 
   private bankFor(plan: Plan, rate: number): number {
-    const economy = this.banks.length > 1 && this.modulation.shared[plan.play.quality as number] === 1;
+    const economy = this.banks.length > 1 && this.modulation.shared[plan.play.quality as number] === ECONOMY;
     const banks = this.banks[economy ? 1 : 0] as readonly StoredBank[];
     for (let i = 0; i < banks.length; i++) {
       const bank = banks[i] as StoredBank;

@@ -1,5 +1,6 @@
 import type { Random } from "../audio";
 import type { Zone } from "../instrument";
+import { choiceAt } from "../params";
 import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { GLOBAL } from "./plan-modulation";
@@ -9,11 +10,16 @@ import type { ZoneRef } from "./voice";
 import type { ZoneTable } from "./zone-table";
 
 /** When a group's zones sound, by the number of the choice. */
-export const MOMENT = { press: 0, release: 1, first: 2, legato: 3 } as const;
-const ORDER = 0;
-const FRESH_RANDOM = 2;
-const HELD = 1;
-const LATCHED = 2;
+export const MOMENT = {
+  press: choiceAt("group", "trigger", "press"),
+  release: choiceAt("group", "trigger", "release"),
+  first: choiceAt("group", "trigger", "first"),
+  legato: choiceAt("group", "trigger", "legato"),
+} as const;
+const ORDER = choiceAt("group", "repeats", "order");
+const FRESH_RANDOM = choiceAt("group", "repeats", "fresh");
+const HELD = choiceAt("group", "switch", "held");
+const LATCHED = choiceAt("group", "switch", "latched");
 
 const MOST_CHOSEN = 256;
 const MOST_CANDIDATES = 128;

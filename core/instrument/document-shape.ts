@@ -158,6 +158,12 @@ const zone = object(
         },
 );
 
+/** Lowest and highest value of a zone's field; of one that is no number 0 and 0. */
+export function zoneLimits(field: keyof Zone): { readonly min: number; readonly max: number } {
+  const shape = zone.fields[field];
+  return shape?.type === "number" ? shape : { min: 0, max: 0 };
+}
+
 const layer = object({
   id,
   name: text(),

@@ -20,7 +20,7 @@ export {
   SEARCH,
   usualCurve,
 } from "./defaults";
-export { curveShape, documentShape, MOST_ZONES } from "./document-shape";
+export { curveShape, documentShape, MOST_ZONES, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export { History } from "./history";

@@ -65,7 +65,6 @@ export const addUnit = (list: UnitList, unit: Unit): Edit => ({
   apply: (doc) => ({ ...doc, [list]: [...doc[list], unit] }),
 });
 
-/** Removes such a unit, and whatever names it. */
 /** Puts a unit of a list at another place among the others. */
 export const moveUnit = (list: UnitList, id: string, to: number): Edit => ({
   name: `Move ${CALLED[list]}`,
@@ -77,6 +76,7 @@ export const moveUnit = (list: UnitList, id: string, to: number): Edit => ({
   },
 });
 
+/** Removes such a unit, and whatever names it. */
 export const removeUnit = (list: UnitList, id: string): Edit => ({
   name: `Remove ${CALLED[list]}`,
   apply: (doc) => withoutDead({ ...doc, [list]: doc[list].filter((u) => u.id !== id) }),

@@ -1,5 +1,7 @@
 export { grouped, plural } from "./plural";
 export {
+  choiceAt,
+  choiceIds,
   defaultParams,
   isUnitKind,
   type ParamsOf,
@@ -22,4 +24,5 @@ export {
   valueAt,
 } from "./spec";
 export { amountRange, formatAmount, formatNumber, formatValue, parseAmount, parseNumber, parseValue } from "./text";
+export { BEATS, beatsOf } from "./units/beat";
 export { number } from "./units/number";

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { UNITS, type UnitKind } from "./registry";
+import { choiceAt, choiceIds, UNITS, type UnitKind } from "./registry";
 import { travelOf, valueAt } from "./spec";
 import { formatNumber, formatValue, parseNumber, parseValue } from "./text";
+import { BEATS, beatsOf } from "./units/beat";
 
 const numbers = (Object.keys(UNITS) as UnitKind[]).flatMap((kind) =>
   UNITS[kind].params.flatMap((spec) => (spec.type === "number" ? [[`${kind}/${spec.id}`, spec] as const] : [])),
@@ -53,5 +54,28 @@ describe("typed values", () => {
 
   test("no value is shown as minus zero", () => {
     expect(formatNumber("decibels", -0.001)).toBe("0.0 dB");
+  });
+});
+
+describe("choices by their numbers", () => {
+  test("a number leads to its choice and back", () => {
+    expect(choiceIds("filter", "slope")).toEqual(["6", "12", "18", "24"]);
+    for (const id of choiceIds("lfo", "shape"))
+      expect(choiceIds("lfo", "shape")[choiceAt("lfo", "shape", id)]).toBe(id);
+    expect(choiceAt("play", "mode", "legato")).toBe(2);
+  });
+
+  test("note values have the beats that their names say", () => {
+    const ids = choiceIds("lfo", "beat");
+    expect(BEATS).toHaveLength(ids.length);
+    ids.forEach((id, i) => {
+      const value = /^(\d+)(?:\/(\d+))?([.t]?)$/.exec(id);
+      const whole = value ? (4 * Number(value[1])) / Number(value[2] ?? 1) : 0;
+      const beats = value?.[3] === "." ? whole * 1.5 : value?.[3] === "t" ? (whole * 2) / 3 : whole;
+      expect(BEATS[i]).toBeCloseTo(beats, 9);
+      expect(beatsOf(id)).toBe(BEATS[i]);
+    });
+    // A quarter at 120 beats a minute is 2 Hz.
+    expect(120 / 60 / beatsOf("1/4")).toBeCloseTo(2, 9);
   });
 });

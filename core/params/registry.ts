@@ -53,6 +53,27 @@ export const isUnitKind = (kind: string): kind is UnitKind => Object.hasOwn(UNIT
 /** The declaration of a kind of unit. */
 export const unitSpec = (kind: UnitKind): UnitSpec => UNITS[kind];
 
+type ChoicesOf<K extends UnitKind, P extends string> =
+  Extract<(typeof UNITS)[K]["params"][number], { type: "choice"; id: P }> extends {
+    choices: readonly { id: infer C extends string }[];
+  }
+    ? C
+    : never;
+type ChoiceName<K extends UnitKind> = Extract<(typeof UNITS)[K]["params"][number], { type: "choice" }>["id"];
+
+/** The ids of a parameter's choices by their numbers: what the engine computes with are the numbers. */
+export function choiceIds<K extends UnitKind, P extends ChoiceName<K>>(kind: K, id: P): readonly ChoicesOf<K, P>[] {
+  const spec = unitSpec(kind).params.find((p) => p.id === id);
+  return (spec?.type === "choice" ? spec.choices.map((c) => c.id) : []) as ChoicesOf<K, P>[];
+}
+
+/** The number of one of a parameter's choices. */
+export const choiceAt = <K extends UnitKind, P extends ChoiceName<K>>(
+  kind: K,
+  id: P,
+  choice: ChoicesOf<K, P>,
+): number => choiceIds(kind, id).indexOf(choice);
+
 /** All parameters of a kind at their defaults. */
 export function defaultParams<K extends UnitKind>(kind: K): ParamsOf<K> {
   const values: Record<string, ParamValue> = {};

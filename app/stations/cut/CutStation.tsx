@@ -140,6 +140,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         search={search.preview?.search ?? take.search}
         show={(change) => void search.show(change)}
         settle={(change) => void search.settle(change)}
+        forget={search.forget}
       />
       {wave.error ? (
         <Empty title={`The sound of ${take.name} isn't there`}>{wave.error.message}</Empty>

@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import { type RefObject, useRef } from "react";
 import type { Search, Take } from "../../../core/instrument";
 import { formatNumber, parseNumber, travelOf, valueAt } from "../../../core/params";
+import { isDrag } from "../../state/gesture";
 import { setView, useView } from "../../state/view";
 import { Button, Hint } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
@@ -19,16 +20,30 @@ interface FindStripProps {
   readonly search: Search;
   readonly show: (change: Partial<Search>) => void;
   readonly settle: (change: Partial<Search>) => void;
+  /** What was only shown is no longer. */
+  readonly forget: () => void;
 }
 
 /** How a take's sounds are found: found live while a value moves, measured once it rests. */
-export function FindStrip({ take, search, show, settle }: FindStripProps) {
+export function FindStrip({ take, search, show, settle, forget }: FindStripProps) {
   const snap = useView((v) => v.snap);
   const timer: RefObject<ReturnType<typeof setTimeout> | null> = useRef(null);
-  const move = (change: Partial<Search>) => {
-    show(change);
+  const due = useRef<Partial<Search> | null>(null);
+  const stop = () => {
     if (timer.current) clearTimeout(timer.current);
-    timer.current = setTimeout(() => settle(change), PAUSE);
+    timer.current = null;
+  };
+  const finish = () => {
+    stop();
+    if (due.current) settle(due.current);
+    due.current = null;
+  };
+  /** Shows what is found; measured once the drag has ended, or after a pause of wheel or keys. */
+  const move = (change: Partial<Search>, gesture = "") => {
+    show(change);
+    due.current = change;
+    stop();
+    if (!isDrag(gesture)) timer.current = setTimeout(finish, PAUSE);
   };
   const well = (field: SearchField, width = 72) => (
     <Well
@@ -57,9 +72,15 @@ export function FindStrip({ take, search, show, settle }: FindStripProps) {
       label={field.label}
       travel={travelOf(field, search[field.id])}
       text={formatNumber(field.unit, search[field.id])}
-      set={(t) => {
+      set={(t, gesture) => {
         const value = valueAt(field, t);
-        move({ [field.id]: field.unit === "decibels" ? Math.round(value * 2) / 2 : value });
+        move({ [field.id]: field.unit === "decibels" ? Math.round(value * 2) / 2 : value }, gesture);
+      }}
+      ended={(givenUp) => {
+        if (!givenUp) return finish();
+        stop();
+        due.current = null;
+        forget();
       }}
       reset={() => move({ [field.id]: field.default })}
     />

@@ -26,6 +26,7 @@ export function useSearch(take: Take) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const wanted = useRef<Search | null>(null);
   const busy = useRef(false);
+  const forgotten = useRef(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another take, another preview
   useEffect(() => setPreview(null), [take.id]);
   const failed = (error: unknown) => {
@@ -44,8 +45,9 @@ export function useSearch(take: Take) {
       while (wanted.current !== null) {
         const search: Search = wanted.current;
         wanted.current = null;
+        const turn = forgotten.current;
         const { slices } = await audioWorker().search({ ...take, search });
-        setPreview({ search, slices });
+        if (turn === forgotten.current) setPreview({ search, slices });
       }
     } catch (error) {
       failed(error);
@@ -92,5 +94,10 @@ export function useSearch(take: Take) {
       run: () => void settle({ by: "attack" }),
     });
   };
-  return { preview, show, settle };
+  const forget = () => {
+    forgotten.current++;
+    wanted.current = null;
+    setPreview(null);
+  };
+  return { preview, show, settle, forget };
 }

@@ -1,13 +1,12 @@
 import { useMemo } from "react";
-import { nameOfNote, parseNote } from "../../../core/audio";
 import { changeZones, type Instrument, type Zone } from "../../../core/instrument";
-import { formatNumber, parseNumber } from "../../../core/params";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { type Column, DataTable } from "../../widgets/DataTable";
 import { type Choosing, selectionAfter } from "../../widgets/selection";
 import { ZONE_COMMANDS } from "./map-commands";
+import { FIELDS, type NumberField } from "./zone-fields";
 
 /** A zone with what it belongs to. */
 interface ListedZone {
@@ -23,50 +22,31 @@ function change(zone: Zone, what: string, fields: Partial<Zone>): true {
   return true;
 }
 
-type NumberKey = "keyLow" | "keyHigh" | "root" | "velLow" | "velHigh" | "repeat" | "tune" | "gain" | "pan";
-
-const number = (
-  id: NumberKey,
-  title: string,
-  width: string,
-  format: (x: number) => string,
-  parse: (text: string) => number | null,
-): Column<ListedZone> => ({
+const number = (id: NumberField, title: string, width: string): Column<ListedZone> => ({
   id,
   title,
   width,
   right: true,
   sort: ({ zone }) => zone[id],
-  text: ({ zone }) => format(zone[id]),
+  text: ({ zone }) => FIELDS[id].format(zone[id]),
   field: ({ name }) => `${title} of ${name}`,
   edit: ({ zone }, text) => {
-    const value = parse(text);
-    return value !== null && change(zone, `Set ${title}`, { [id]: value });
+    const value = FIELDS[id].parse(text);
+    return value !== null && change(zone, FIELDS[id].what, { [id]: value });
   },
 });
 
-const note = (id: NumberKey, title: string) => number(id, title, "56px", nameOfNote, parseNote);
-const whole = (id: NumberKey, title: string) => number(id, title, "52px", String, (t) => parseNumber("count", t));
-const measured = (id: NumberKey, title: string, unit: "cents" | "decibels" | "pan") =>
-  number(
-    id,
-    title,
-    "74px",
-    (x) => formatNumber(unit, x),
-    (t) => parseNumber(unit, t),
-  );
-
 const COLUMNS: readonly Column<ListedZone>[] = [
   { id: "sample", title: "sample", width: "minmax(0,1.4fr)", sort: (r) => r.name.toLowerCase(), text: (r) => r.name },
-  note("root", "root"),
-  note("keyLow", "from key"),
-  note("keyHigh", "to key"),
-  whole("velLow", "from vel."),
-  whole("velHigh", "to vel."),
-  whole("repeat", "repeat"),
-  measured("tune", "tuning", "cents"),
-  measured("gain", "level", "decibels"),
-  measured("pan", "pan", "pan"),
+  number("root", "root", "56px"),
+  number("keyLow", "from key", "56px"),
+  number("keyHigh", "to key", "56px"),
+  number("velLow", "from vel.", "52px"),
+  number("velHigh", "to vel.", "52px"),
+  number("repeat", "repeat", "52px"),
+  number("tune", "tuning", "74px"),
+  number("gain", "level", "74px"),
+  number("pan", "pan", "74px"),
   {
     id: "loop",
     title: "loop",

@@ -1,7 +1,7 @@
 import { useCallback, useMemo } from "react";
-import { LFO_BEATS, type LfoShape, lfoAt } from "../../../core/dsp";
+import { type LfoShape, lfoAt } from "../../../core/dsp";
 import { curveOf, type Unit } from "../../../core/instrument";
-import { UNITS } from "../../../core/params";
+import { beatsOf } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 
 const SECONDS = 2;
@@ -9,7 +9,7 @@ const SECONDS = 2;
 /** Two seconds of an LFO from the beginning of a note. */
 export function LfoPlot({ unit }: { unit: Unit }) {
   const shape = String(unit.params.shape) as LfoShape;
-  const beats = LFO_BEATS[UNITS.lfo.params[2].choices.findIndex((c) => c.id === unit.params.beat)] ?? 0;
+  const beats = beatsOf(String(unit.params.beat));
   // Drawn at 120 beats per minute where it follows the tempo.
   const rate = beats > 0 ? 2 / beats : Number(unit.params.rate);
   const phase = Number(unit.params.phase) / 360;

@@ -1,4 +1,5 @@
 import type { UnitSpec } from "../spec";
+import { beat } from "./beat";
 import { number, time } from "./number";
 
 /** A low-frequency oscillator. Its drawn shape is the unit's curve, over one cycle. */
@@ -35,28 +36,7 @@ export const lfo = {
       mod: "octaves",
       help: "Cycles per second, where it doesn't follow the tempo; a route moves it either way.",
     }),
-    {
-      type: "choice",
-      id: "beat",
-      label: "Beat",
-      choices: [
-        { id: "free", label: "Own rate" },
-        { id: "4", label: "4 bars" },
-        { id: "2", label: "2 bars" },
-        { id: "1", label: "1/1" },
-        { id: "1/2", label: "1/2" },
-        { id: "1/4.", label: "1/4 dotted" },
-        { id: "1/4", label: "1/4" },
-        { id: "1/4t", label: "1/4 triplet" },
-        { id: "1/8.", label: "1/8 dotted" },
-        { id: "1/8", label: "1/8" },
-        { id: "1/8t", label: "1/8 triplet" },
-        { id: "1/16", label: "1/16" },
-        { id: "1/32", label: "1/32" },
-      ],
-      default: "free",
-      help: "A note value of one cycle, in the tempo.",
-    },
+    beat("A note value of one cycle, in the tempo."),
     number({
       id: "phase",
       label: "Phase",

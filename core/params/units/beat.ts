@@ -1,0 +1,26 @@
+/** Note values by their id, as they are called, and how many beats (quarters) each has; `free` doesn't follow the tempo. */
+const NOTE_VALUES = [
+  { id: "free", label: "Own rate", beats: 0 },
+  { id: "4", label: "4 bars", beats: 16 },
+  { id: "2", label: "2 bars", beats: 8 },
+  { id: "1", label: "1/1", beats: 4 },
+  { id: "1/2", label: "1/2", beats: 2 },
+  { id: "1/4.", label: "1/4 dotted", beats: 1.5 },
+  { id: "1/4", label: "1/4", beats: 1 },
+  { id: "1/4t", label: "1/4 triplet", beats: 2 / 3 },
+  { id: "1/8.", label: "1/8 dotted", beats: 0.75 },
+  { id: "1/8", label: "1/8", beats: 0.5 },
+  { id: "1/8t", label: "1/8 triplet", beats: 1 / 3 },
+  { id: "1/16", label: "1/16", beats: 0.25 },
+  { id: "1/32", label: "1/32", beats: 0.125 },
+] as const;
+
+/** A parameter that ties a time to the tempo. */
+export const beat = (help: string) =>
+  ({ type: "choice", id: "beat", label: "Beat", choices: NOTE_VALUES, default: "free", help }) as const;
+
+/** Beats of each note value, by its number among the choices; 0 for none. */
+export const BEATS: readonly number[] = NOTE_VALUES.map((v) => v.beats);
+
+/** Beats of a note value, by its id; 0 where it doesn't follow the tempo. */
+export const beatsOf = (id: string): number => NOTE_VALUES.find((v) => v.id === id)?.beats ?? 0;
