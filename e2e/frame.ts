@@ -42,6 +42,7 @@ export const frame: readonly Scenario[] = [
       const other = await context.newPage();
       await other.goto(`${world.address}/map?of=nobody`);
       await other.getByRole("navigation", { name: "Stations" }).waitFor();
+      await notice(other, "isn’t in this browser").waitFor();
       assert.deepEqual(complaints, []);
     },
   },
@@ -131,6 +132,7 @@ export const frame: readonly Scenario[] = [
       // Into another instrument, with the samples that they play.
       await page.getByRole("link", { name: "Library" }).click();
       await page.getByRole("button", { name: "New instrument", exact: true }).click();
+      await page.getByRole("heading", { name: "No recording yet" }).waitFor();
       await station(page, "Map");
       await page.getByRole("heading", { name: "No key has a sound yet" }).waitFor();
       await page.keyboard.press("Control+v");
@@ -153,6 +155,39 @@ export const frame: readonly Scenario[] = [
       await page.keyboard.press("End");
       await page.keyboard.press("Control+a");
       await page.getByRole("heading", { name: "3 zones" }).waitFor();
+      // Its head by keys: up from the first row, to another column, sorted by it, turned round, and down again.
+      await page.keyboard.press("Control+Home");
+      await page.keyboard.press("ArrowUp");
+      for (let i = 0; i < 4; i++) await page.keyboard.press("ArrowRight");
+      await page.keyboard.press("Enter");
+      await list
+        .getByRole("columnheader", { name: /to vel/ })
+        .and(page.locator('[aria-sort="ascending"]'))
+        .waitFor();
+      await page.keyboard.press("Enter");
+      await list
+        .getByRole("columnheader", { name: /to vel/ })
+        .and(page.locator('[aria-sort="descending"]'))
+        .waitFor();
+      await page.keyboard.press("ArrowDown");
+      await list.locator('[role="gridcell"]:focus').waitFor();
+
+      // Movers and routes too: copied here, pasted there.
+      await station(page, "Motion");
+      const count = async (what: string) => ((await storedDocument(page))[what] as unknown[]).length;
+      const [lfos, routes] = [await count("lfos"), await count("routes")];
+      for (const what of ["Copy", "Paste"]) {
+        await page.getByRole("button", { name: "What can be done with the LFO" }).click();
+        await page.getByRole("menuitem", { name: what, exact: true }).click();
+      }
+      await page.getByRole("button", { name: "Add route" }).click();
+      await page
+        .getByRole("group", { name: /^Route from/ })
+        .first()
+        .click({ button: "right", position: { x: 6, y: 10 } });
+      await page.getByRole("menuitem", { name: "Duplicate" }).click();
+      assert.equal(await count("lfos"), lfos + 1);
+      assert.equal(await count("routes"), routes + 2);
 
       const border = page.getByRole("separator", { name: "Width of the inspector" });
       const inspector = page.getByRole("complementary", { name: "Inspector" });

@@ -1,10 +1,18 @@
-import type { FaceItem, Sample, Slice, Zone } from "../../core/instrument";
+import type { FaceItem, Route, Sample, Slice, Unit, UnitList, Zone } from "../../core/instrument";
 
-/** What was copied: parts of a document, with what they need to stand elsewhere. */
-type Clip =
-  | { readonly kind: "zones"; readonly zones: readonly Zone[]; readonly samples: readonly Sample[] }
-  | { readonly kind: "slices"; readonly slices: readonly Slice[] }
-  | { readonly kind: "face"; readonly items: readonly FaceItem[] };
+interface Units {
+  readonly units: readonly Unit[];
+}
+
+/** What can be copied, by its kind: parts of a document, with what they need to stand elsewhere. */
+interface Contents extends Record<UnitList, Units> {
+  readonly zones: { readonly zones: readonly Zone[]; readonly samples: readonly Sample[] };
+  readonly slices: { readonly slices: readonly Slice[] };
+  readonly face: { readonly items: readonly FaceItem[] };
+  readonly routes: { readonly routes: readonly Route[] };
+}
+type Kind = keyof Contents;
+type Clip<K extends Kind = Kind> = { [P in K]: { readonly kind: P } & Contents[P] }[K];
 
 const KEY = "vise-clipboard";
 
@@ -22,13 +30,13 @@ export function copy(clip: Clip): void {
 }
 
 /** What was copied last if it is of a kind; null where it isn't. */
-export function copied<K extends Clip["kind"]>(kind: K): Extract<Clip, { kind: K }> | null {
+export function copied<K extends Kind>(kind: K): Clip<K> | null {
   const text = localStorage.getItem(KEY);
-  let clip = own;
+  let clip: { readonly kind: string } | null = own;
   try {
     if (text !== null) clip = JSON.parse(text) as Clip;
   } catch {
     // Nobody else's text is pasted.
   }
-  return clip?.kind === kind ? (clip as Extract<Clip, { kind: K }>) : null;
+  return clip?.kind === kind ? (clip as Clip<K>) : null;
 }

@@ -8,14 +8,20 @@ const PANEL = "z-50 min-w-52 rounded-m border border-rule-strong bg-sheet p-1 sh
 const ITEM =
   "flex h-7 items-center justify-between gap-6 rounded-[2px] px-2.5 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-tint-cobalt";
 
-const Line = ({ command, why }: { command: Command; why: string | null }) => (
-  <>
-    <span className="truncate">{command.label}</span>
-    <span className="num shrink-0 text-ink-soft text-s">
-      {why ?? (command.chords?.[0] ? chordText(command.chords[0]) : "")}
-    </span>
-  </>
-);
+/** The lines of a menu. They are made when it opens, so that what can be done is asked then. */
+function Lines({ commands, Item }: { commands: readonly Command[]; Item: typeof ContextMenu.Item }) {
+  return commands.map((command) => {
+    const why = command.why?.() ?? null;
+    return (
+      <Item key={command.id} disabled={why !== null} onSelect={command.run} className={ITEM}>
+        <span className="truncate">{command.label}</span>
+        <span className="num shrink-0 text-ink-soft text-s">
+          {why ?? (command.chords?.[0] ? chordText(command.chords[0]) : "")}
+        </span>
+      </Item>
+    );
+  });
+}
 
 /** What can be done with something, at the place where it was asked for: the second button, or the menu key. */
 export function WithMenu({ commands, children }: { commands: readonly Command[]; children: ReactNode }) {
@@ -24,14 +30,7 @@ export function WithMenu({ commands, children }: { commands: readonly Command[];
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
       <ContextMenu.Portal>
         <ContextMenu.Content className={PANEL} collisionPadding={8}>
-          {commands.map((command) => {
-            const why = command.why?.() ?? null;
-            return (
-              <ContextMenu.Item key={command.id} disabled={why !== null} onSelect={command.run} className={ITEM}>
-                <Line command={command} why={why} />
-              </ContextMenu.Item>
-            );
-          })}
+          <Lines commands={commands} Item={ContextMenu.Item} />
         </ContextMenu.Content>
       </ContextMenu.Portal>
     </ContextMenu.Root>
@@ -51,14 +50,7 @@ export function MenuButton({ label, commands }: { label: string; commands: reado
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className={PANEL} align="end" sideOffset={4} collisionPadding={8}>
-          {commands.map((command) => {
-            const why = command.why?.() ?? null;
-            return (
-              <DropdownMenu.Item key={command.id} disabled={why !== null} onSelect={command.run} className={ITEM}>
-                <Line command={command} why={why} />
-              </DropdownMenu.Item>
-            );
-          })}
+          <Lines commands={commands} Item={DropdownMenu.Item} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

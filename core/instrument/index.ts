@@ -68,6 +68,7 @@ export {
   setParam,
   setRoom,
   setTuning,
+  type UnitList,
 } from "./param-edits";
 export { cutText, type Fault } from "./settle";
 export type { Shape } from "./shape";

@@ -48,7 +48,8 @@ export const removeRoute = (id: string): Edit => ({
   apply: (doc) => withoutDead({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
 });
 
-type UnitList = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "effects";
+/** Lists of units that the instrument has as a whole. */
+export type UnitList = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "effects";
 
 const CALLED: Readonly<Record<UnitList, string>> = {
   envelopes: "envelope",

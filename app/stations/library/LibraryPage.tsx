@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
+import type { Command } from "../../state/commands";
 import { copyName } from "../../state/copy-name";
 import { demoTakes } from "../../state/demo";
 import { freshInstrument } from "../../state/fresh-instrument";
@@ -18,6 +19,7 @@ import { clearSelection } from "../../state/view";
 import { tabs } from "../../storage/instrument-locks";
 import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
 import { Button } from "../../widgets/Button";
+import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { dateText } from "../../widgets/date-text";
 import { documentWorker } from "../../workers/document-worker";
@@ -94,6 +96,17 @@ export function LibraryPage() {
   const write = (what: () => Promise<unknown>) => {
     if (!writing.isPending) writing.mutate(what);
   };
+  const commands = (entry: LibraryEntry): readonly Command[] => [
+    { id: "open", label: "Open", run: () => void show(entry.id) },
+    { id: "duplicate", label: "Duplicate", why: busy, run: () => write(() => duplicate(entry)) },
+    {
+      id: "delete",
+      label: "Delete",
+      why: () => (entry.id === openId ? "open another first" : busy()),
+      run: () => write(() => remove(entry)),
+    },
+  ];
+  const busy = () => (writing.isPending ? "wait a moment" : null);
   const shown = (entries.data ?? []).filter((e) => `${e.name} ${e.maker}`.toLowerCase().includes(filter.toLowerCase()));
   return (
     <Station
@@ -148,48 +161,49 @@ export function LibraryPage() {
       ) : (
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Instruments">
           {shown.map((entry) => (
-            <li
-              key={entry.id}
-              className={cx(
-                "grid grid-cols-[1fr_90px_80px_76px_150px_84px] items-center gap-3 border-rule border-b px-3.5",
-                entry.id === openId && "bg-tint-cobalt",
-              )}
-            >
-              <button type="button" onClick={() => void show(entry.id)} className="min-w-0 py-2.5 text-left">
-                <b className="block truncate font-display font-semibold text-l">{entry.name}</b>
-                <span className="block truncate text-ink-soft">
-                  {entry.id === openId ? "open now" : entry.maker || "no maker"}
+            <WithMenu key={entry.id} commands={commands(entry)}>
+              <li
+                className={cx(
+                  "grid grid-cols-[1fr_90px_80px_76px_150px_84px] items-center gap-3 border-rule border-b px-3.5",
+                  entry.id === openId && "bg-tint-cobalt",
+                )}
+              >
+                <button type="button" onClick={() => void show(entry.id)} className="min-w-0 py-2.5 text-left">
+                  <b className="block truncate font-display font-semibold text-l">{entry.name}</b>
+                  <span className="block truncate text-ink-soft">
+                    {entry.id === openId ? "open now" : entry.maker || "no maker"}
+                  </span>
+                </button>
+                <span className="num text-right text-[12px]">{plural(entry.zones, "zone")}</span>
+                <span className="num text-right text-[12px]">{plural(entry.takes, "take")}</span>
+                <span className="num text-right text-[12px]">
+                  {use.data ? bytesText(use.data.of.get(entry.id) ?? 0) : "…"}
                 </span>
-              </button>
-              <span className="num text-right text-[12px]">{plural(entry.zones, "zone")}</span>
-              <span className="num text-right text-[12px]">{plural(entry.takes, "take")}</span>
-              <span className="num text-right text-[12px]">
-                {use.data ? bytesText(use.data.of.get(entry.id) ?? 0) : "…"}
-              </span>
-              <span className="num text-right text-[12px] text-ink-soft">{dateText(entry.changed)}</span>
-              <span className="flex justify-end">
-                <Button
-                  look="quiet"
-                  aria-label={`Duplicate ${entry.name}`}
-                  hint="Duplicate"
-                  className="px-1.5"
-                  disabled={writing.isPending}
-                  onClick={() => write(() => duplicate(entry))}
-                >
-                  <Copy size={14} aria-hidden />
-                </Button>
-                <Button
-                  look="quiet"
-                  aria-label={`Delete ${entry.name}`}
-                  hint={entry.id === openId ? "It is open: open another first" : "Delete"}
-                  disabled={entry.id === openId || writing.isPending}
-                  className="px-1.5"
-                  onClick={() => write(() => remove(entry))}
-                >
-                  <Trash2 size={14} aria-hidden />
-                </Button>
-              </span>
-            </li>
+                <span className="num text-right text-[12px] text-ink-soft">{dateText(entry.changed)}</span>
+                <span className="flex justify-end">
+                  <Button
+                    look="quiet"
+                    aria-label={`Duplicate ${entry.name}`}
+                    hint="Duplicate"
+                    className="px-1.5"
+                    disabled={writing.isPending}
+                    onClick={() => write(() => duplicate(entry))}
+                  >
+                    <Copy size={14} aria-hidden />
+                  </Button>
+                  <Button
+                    look="quiet"
+                    aria-label={`Delete ${entry.name}`}
+                    hint={entry.id === openId ? "It is open: open another first" : "Delete"}
+                    disabled={entry.id === openId || writing.isPending}
+                    className="px-1.5"
+                    onClick={() => write(() => remove(entry))}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                  </Button>
+                </span>
+              </li>
+            </WithMenu>
           ))}
         </ul>
       )}

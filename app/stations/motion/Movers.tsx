@@ -1,21 +1,15 @@
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useState } from "react";
-import {
-  addUnit,
-  curveOf,
-  type Layer,
-  newUnit,
-  removeUnit,
-  setCurve,
-  type Unit,
-  usualCurve,
-} from "../../../core/instrument";
+import { addUnit, curveOf, type Layer, newUnit, setCurve, type Unit, usualCurve } from "../../../core/instrument";
 import { unitSpec } from "../../../core/params";
+import type { Command } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
+import { unitCommands } from "../../state/unit-commands";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
+import { MenuButton } from "../../widgets/CommandMenu";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { ParamControl } from "../../widgets/ParamControl";
 import { CurveTable } from "./CurveTable";
@@ -30,7 +24,7 @@ function Mover({
   children,
   onAdd,
   adds,
-  onRemove,
+  commands,
 }: {
   label: string;
   options: readonly { id: string; label: string }[];
@@ -41,7 +35,8 @@ function Mover({
   children: React.ReactNode;
   adds: readonly { id: string; label: string }[];
   onAdd: (kind: string) => void;
-  onRemove: (() => void) | null;
+  /** What can be done with the chosen one. */
+  commands: readonly Command[];
 }) {
   return (
     <section aria-label={label} className="flex min-h-0 flex-col bg-sheet px-4 py-2">
@@ -52,11 +47,8 @@ function Mover({
             <Plus size={13} aria-hidden /> {kind.label}
           </Button>
         ))}
-        {onRemove && (
-          <Button look="quiet" aria-label={`Remove ${label}`} className="px-1" onClick={onRemove}>
-            <Trash2 size={13} aria-hidden />
-          </Button>
-        )}
+        <span className="flex-1" />
+        <MenuButton label={`What can be done with the ${label}`} commands={commands} />
       </div>
       {picture}
       <div className="min-h-0 flex-1 overflow-y-auto">{children}</div>
@@ -91,7 +83,7 @@ export function Envelopes({ layer }: { layer: Layer }) {
         { id: "path", label: "Points" },
       ]}
       onAdd={add}
-      onRemove={unit ? () => session.commit(removeUnit("envelopes", unit.id)) : null}
+      commands={unitCommands("envelopes", unit?.id ?? null, (id) => choose(id ?? ""))}
       picture={kind !== "path" && <EnvelopePlot address={at} className="mb-1 h-[92px] shrink-0" />}
     >
       {unitSpec(kind).params.map((p) => (
@@ -120,7 +112,7 @@ export function Lfos() {
       onChoose={choose}
       adds={[{ id: "lfo", label: "LFO" }]}
       onAdd={add}
-      onRemove={unit ? () => session.commit(removeUnit("lfos", unit.id)) : null}
+      commands={unitCommands("lfos", unit?.id ?? null, (id) => choose(id ?? ""))}
       picture={unit && <LfoPlot unit={unit} />}
     >
       {unit ? (

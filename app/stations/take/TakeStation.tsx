@@ -11,6 +11,7 @@ import { shotSession } from "../../state/recording";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
+import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { Split } from "../../widgets/Split";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
@@ -21,6 +22,7 @@ import { ShotPanel } from "./ShotPanel";
 import { ShotQueue } from "./ShotQueue";
 import { ORIGINS, TakeDetails } from "./TakeDetails";
 import { TakeWave } from "./TakeWave";
+import { takeCommands } from "./take-commands";
 
 const PANELS = [
   { id: "takes", label: "Takes" },
@@ -110,6 +112,7 @@ const NoTake = () => (
 );
 
 function Takes({ take, takes }: { take: Take; takes: readonly Take[] }) {
+  const navigate = useNavigate();
   return (
     <Split
       id="take"
@@ -121,25 +124,27 @@ function Takes({ take, takes }: { take: Take; takes: readonly Take[] }) {
         <ul aria-label="Takes" className="min-h-0 flex-1 overflow-y-auto">
           {takes.map((t) => (
             <li key={t.id}>
-              <button
-                type="button"
-                aria-current={t.id === take.id}
-                onClick={() => setView({ takeId: t.id, sliceIds: new Set() })}
-                className={cx(
-                  "grid h-9 w-full grid-cols-[1fr_110px_64px_90px_130px] items-center gap-3 border-transparent border-l-4 px-3 text-left",
-                  t.id === take.id ? "!border-cobalt bg-tint-cobalt" : "hover:bg-well",
-                )}
-              >
-                <b className="truncate font-semibold">{t.name}</b>
-                <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
-                <span className="text-right text-vermilion">
-                  {t.gaps.length > 0 ? plural(t.gaps.length, "gap") : t.clips.length > 0 ? "clipped" : ""}
-                </span>
-                <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
-                <span className="num text-right text-ink-soft">
-                  {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
-                </span>
-              </button>
+              <WithMenu commands={takeCommands(t, (to) => void navigate(to))}>
+                <button
+                  type="button"
+                  aria-current={t.id === take.id}
+                  onClick={() => setView({ takeId: t.id, sliceIds: new Set() })}
+                  className={cx(
+                    "grid h-9 w-full grid-cols-[1fr_110px_64px_90px_130px] items-center gap-3 border-transparent border-l-4 px-3 text-left",
+                    t.id === take.id ? "!border-cobalt bg-tint-cobalt" : "hover:bg-well",
+                  )}
+                >
+                  <b className="truncate font-semibold">{t.name}</b>
+                  <span className="text-ink-soft">{ORIGINS[t.origin]}</span>
+                  <span className="text-right text-vermilion">
+                    {t.gaps.length > 0 ? plural(t.gaps.length, "gap") : t.clips.length > 0 ? "clipped" : ""}
+                  </span>
+                  <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
+                  <span className="num text-right text-ink-soft">
+                    {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
+                  </span>
+                </button>
+              </WithMenu>
             </li>
           ))}
         </ul>

@@ -1,0 +1,77 @@
+import { addUnit, removeUnit, together, type Unit, type UnitList } from "../../core/instrument";
+import { copied, copy } from "./clipboard";
+import type { Command } from "./commands";
+import { copyName } from "./copy-name";
+import { freshId } from "./ids";
+import { session } from "./session";
+
+const listOf = (list: UnitList): readonly Unit[] => session.instrument?.[list] ?? [];
+
+/** Adds copies of units, as one step, under ids and names that nothing else has; returns the last id. */
+function add(list: UnitList, what: string, units: readonly Unit[]): string | null {
+  const ids = new Set(listOf(list).map((u) => u.id));
+  const names = new Set(listOf(list).map((u) => u.name));
+  const fresh = units.map((unit) => {
+    const name = names.has(unit.name) ? copyName(unit.name, names) : unit.name;
+    const id = freshId(ids);
+    names.add(name);
+    ids.add(id);
+    return { ...unit, id, name };
+  });
+  session.commit(
+    together(
+      `${what} ${units[0]?.name ?? ""}`,
+      fresh.map((unit) => addUnit(list, unit)),
+    ),
+  );
+  return fresh.at(-1)?.id ?? null;
+}
+
+/**
+ * What can be done with a unit of one of the instrument's lists; `choose` is told which one is to be looked at afterwards (null: the one that was is
+ * gone). Copies can be pasted wherever units of that kind may stand, in another instrument or tab too.
+ */
+export function unitCommands(
+  list: UnitList,
+  id: string | null,
+  choose: (id: string | null) => void = () => {},
+): readonly Command[] {
+  const unit = () => listOf(list).find((u) => u.id === id) ?? null;
+  const why = () => (unit() ? null : "choose one first");
+  return [
+    {
+      id: "copy",
+      label: "Copy",
+      why,
+      run: () => {
+        const found = unit();
+        if (found) copy({ kind: list, units: [found] });
+      },
+    },
+    {
+      id: "paste",
+      label: "Paste",
+      why: () => (copied(list) ? null : "nothing of this kind was copied"),
+      run: () => choose(add(list, "Paste", copied(list)?.units ?? [])),
+    },
+    {
+      id: "duplicate",
+      label: "Duplicate",
+      why,
+      run: () => {
+        const found = unit();
+        if (found) choose(add(list, "Duplicate", [found]));
+      },
+    },
+    {
+      id: "remove",
+      label: "Remove",
+      why,
+      run: () => {
+        if (!id) return;
+        session.commit(removeUnit(list, id));
+        choose(null);
+      },
+    },
+  ];
+}
