@@ -160,7 +160,8 @@ describe("no document locks its owner out", () => {
     const doc = rich();
     for (const path of pathsOf(doc)) {
       if (path[0] === "version") continue;
-      for (const value of [undefined, ...odd(found(doc, path), path)]) {
+      // What each odd value becomes is tested above, by edits: here one of each kind.
+      for (const value of [undefined, null, 1.5, Number.NaN, "12", true, {}, []]) {
         const raw = put(doc, path, value);
         const { instrument, faults } = migrate(raw);
         if (!instrument) {
