@@ -5,10 +5,5 @@ export default {
   setupFiles: ["<rootDir>/scripts/jest-setup.mjs"],
   testMatch: ["<rootDir>/{core,app,cli,server,demo}/**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
-  transform: {
-    "^.+\\.tsx?$": [
-      "@swc/jest",
-      { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "es6" } },
-    ],
-  },
+  transform: { "^.+\\.tsx?$": "<rootDir>/scripts/jest-transform.mjs" },
 };

@@ -9,8 +9,6 @@ import { FIND_DEFAULTS, findSlices, sliceAtAttacks, sliceAtMarkers, sliceByGrid 
 import { strikeNotes } from "./strike-note";
 
 const RATE = 44100;
-/** At hand, for in the tests' own world each look at a global takes long. */
-const { sin, exp, PI } = Math;
 
 /** A plucked tone of ten partials over noise. */
 function pluck(note: number, seconds: number, noise: number, seed: number, level = 0.4): Float32Array {
@@ -23,7 +21,12 @@ function pluck(note: number, seconds: number, noise: number, seed: number, level
     const t = i / RATE;
     let x = (random() * 2 - 1) * noise;
     for (let k = 0; k < 10 && (k + 1) * f < 18000; k++)
-      x += level * 0.4 * (weights[k] ?? 0) * exp(-t * (2 + k)) * sin((phases[k] ?? 0) + 2 * PI * f * (k + 1) * t);
+      x +=
+        level *
+        0.4 *
+        (weights[k] ?? 0) *
+        Math.exp(-t * (2 + k)) *
+        Math.sin((phases[k] ?? 0) + 2 * Math.PI * f * (k + 1) * t);
     out[i] = x * (i < 40 ? i / 40 : 1);
   }
   return out;
@@ -75,7 +78,7 @@ describe("slices", () => {
     for (let at = RATE; at < 28 * RATE; at += Math.round((0.9 + random() * 1.4) * RATE)) {
       onsets.push(at);
       const hit = pluck(50 + random() * 20, 0.85, 0, at, 0.3 + random() * 0.5);
-      for (let i = 0; i < hit.length; i++) x[at + i] = (x[at + i] ?? 0) + (hit[i] ?? 0) * exp((-5 * i) / RATE);
+      for (let i = 0; i < hit.length; i++) x[at + i] = (x[at + i] ?? 0) + (hit[i] ?? 0) * Math.exp((-5 * i) / RATE);
     }
     return { x, onsets };
   }
@@ -256,7 +259,7 @@ describe("loudness", () => {
     const rate = 48000;
     const { sin, PI } = Math;
     const tone = (level: number) =>
-      Float32Array.from({ length: rate * 2 }, (_, i) => level * sin((2 * PI * 997 * i) / rate));
+      Float32Array.from({ length: rate * 2 }, (_, i) => level * Math.sin((2 * Math.PI * 997 * i) / rate));
     const joined = new Float32Array(rate * 8);
     joined.set(tone(0.1), 0);
     joined.set(tone(0.1), rate * 2);

@@ -37,9 +37,8 @@ export const sine = (frames: number, frequency: number, level = 0.5, rate = RATE
 });
 
 function tone(frames: number, step: number, level: number): Float32Array {
-  const { sin, PI } = Math;
   const out = new Float32Array(frames);
-  for (let i = 0; i < frames; i++) out[i] = level * sin(2 * PI * step * i);
+  for (let i = 0; i < frames; i++) out[i] = level * Math.sin(2 * Math.PI * step * i);
   return out;
 }
 
