@@ -257,7 +257,6 @@ describe("loudness", () => {
 
   test("silence between and soft parts don't count for the integrated loudness (both gates)", () => {
     const rate = 48000;
-    const { sin, PI } = Math;
     const tone = (level: number) =>
       Float32Array.from({ length: rate * 2 }, (_, i) => level * Math.sin((2 * Math.PI * 997 * i) / rate));
     const joined = new Float32Array(rate * 8);
