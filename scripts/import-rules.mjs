@@ -4,14 +4,15 @@ import { readFileSync, writeFileSync } from "node:fs";
 
 /** Parts of core and what each may import besides itself. */
 const CORE = {
-  params: ["audio"],
   audio: [],
-  instrument: ["params", "audio"],
-  mapping: ["params", "audio", "instrument", "analysis"],
-  analysis: ["audio"],
+  params: ["audio"],
   dsp: ["audio"],
-  engine: ["params", "audio", "instrument", "dsp"],
-  formats: ["params", "audio", "instrument", "mapping", "analysis"],
+  units: ["params", "audio", "dsp"],
+  instrument: ["params", "audio", "units"],
+  analysis: ["audio"],
+  mapping: ["params", "audio", "units", "instrument", "analysis"],
+  engine: ["params", "audio", "dsp", "units", "instrument"],
+  formats: ["params", "audio", "units", "instrument", "mapping", "analysis"],
   rules: ["audio", "engine"],
 };
 /** Folders of app from the ground up: each may import what stands before it. */

@@ -1,4 +1,4 @@
-import { type Decibels, decibelsOf, type Hertz } from "./units";
+import { type Decibels, decibelsOf, type Hertz } from "./measures";
 
 /** Uncompressed sound: one Float32Array for each channel, all of one length, full scale ±1. */
 export interface Audio {

@@ -1,7 +1,7 @@
 import { type Audio, framesOf } from "./audio";
 import { Fft } from "./fft";
+import type { Hertz, Seconds } from "./measures";
 import { seededRandom } from "./random";
-import type { Hertz, Seconds } from "./units";
 
 /** An exponential sine sweep: its lowest and highest frequency and its length. */
 export interface Sweep {

@@ -10,11 +10,6 @@ export {
 } from "./deconvolve";
 export { learnNoise, type NoiseProfile, quietestStretch, reduceNoise } from "./denoise";
 export { Fft } from "./fft";
-export { type CloseSamples, columnPeaks, PEAK_STEP, type Peaks, peaksOf } from "./peaks";
-export { type Random, seededRandom } from "./random";
-export { resample } from "./resample";
-export { amplify, type FadeShape, fade, fadeAt, removeOffset, reversed, zeroCrossing } from "./shape";
-export { stretch } from "./stretch";
 export {
   type Cents,
   type Decibels,
@@ -28,4 +23,9 @@ export {
   parseNote,
   type Seconds,
   type Semitones,
-} from "./units";
+} from "./measures";
+export { type CloseSamples, columnPeaks, PEAK_STEP, type Peaks, peaksOf } from "./peaks";
+export { type Random, seededRandom } from "./random";
+export { resample } from "./resample";
+export { amplify, type FadeShape, fade, fadeAt, removeOffset, reversed, zeroCrossing } from "./shape";
+export { stretch } from "./stretch";

@@ -1,5 +1,5 @@
 import { type Audio, framesOf } from "./audio";
-import type { Hertz } from "./units";
+import type { Hertz } from "./measures";
 
 const HALF = 24;
 const PHASES = 512;

@@ -1,5 +1,5 @@
 import { type Audio, framesOf } from "./audio";
-import { gainOf } from "./units";
+import { gainOf } from "./measures";
 
 /** How a fade goes from silence (0) to full level (1). */
 export type FadeShape = "smooth" | "straight" | "power" | "slow";

@@ -1,5 +1,5 @@
 import { curveOf, type Instrument, type Layer, listParams, listZones } from "../instrument";
-import { UNITS } from "../params";
+import { UNITS } from "../units";
 import type { LayerPlan, LinePlan, Plan } from "./plan";
 import { ModulationPlanner } from "./plan-modulation";
 import { routeProblem } from "./route-problem";

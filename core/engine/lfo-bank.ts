@@ -1,5 +1,5 @@
 import { type LfoShape, lfoAt } from "../dsp";
-import { BEATS, choiceIds } from "../params";
+import { BEATS, choiceIds } from "../units";
 import type { LfoPlan } from "./plan";
 import { COLUMN } from "./plan-modulation";
 import type { ValueTable } from "./value-table";

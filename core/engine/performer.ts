@@ -1,4 +1,4 @@
-import { choiceAt } from "../params";
+import { choiceAt } from "../units";
 import type { Beginning, NotePlayer, SoundingNote } from "./note-player";
 import type { SharedParts } from "./shared-parts";
 import { BOUND, type TraceLog } from "./trace";

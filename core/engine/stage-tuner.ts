@@ -26,7 +26,7 @@ import {
   SVF,
   WEIGHT_STATE,
 } from "../dsp";
-import { choiceIds } from "../params";
+import { choiceIds } from "../units";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { LayerPlan, Plan, StagePlan } from "./plan";

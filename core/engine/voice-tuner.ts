@@ -11,7 +11,7 @@ import {
   type Quality,
   SEGMENT,
 } from "../dsp";
-import { choiceAt } from "../params";
+import { choiceAt } from "../units";
 import type { Heap } from "./heap";
 import type { MidiInput } from "./midi-input";
 import type { Modulation } from "./modulation";

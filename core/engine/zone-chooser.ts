@@ -1,6 +1,6 @@
 import type { Random } from "../audio";
 import type { Zone } from "../instrument";
-import { choiceAt } from "../params";
+import { choiceAt } from "../units";
 import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { GLOBAL } from "./plan-modulation";

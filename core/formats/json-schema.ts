@@ -1,5 +1,6 @@
 import { curveShape, DOCUMENT_VERSION, documentShape, type Shape } from "../instrument";
-import { type ParamSpec, UNITS, type UnitKind } from "../params";
+import type { ParamSpec } from "../params";
+import { UNITS, type UnitKind } from "../units";
 
 type Json = { readonly [key: string]: unknown };
 

@@ -1,4 +1,5 @@
-import { amountRange, type NumberParam, type ParamSpec, type ParamValue, unitSpec } from "../params";
+import { amountRange, type NumberParam, type ParamSpec, type ParamValue } from "../params";
+import { unitSpec } from "../units";
 import { byIdentity } from "./by-identity";
 import type { Instrument, Route, Unit } from "./instrument";
 import { listSources } from "./sources";

@@ -1,5 +1,5 @@
 import type { Random } from "../audio";
-import { defaultParams, type UnitKind, unitSpec } from "../params";
+import { defaultParams, type UnitKind, unitSpec } from "../units";
 import {
   type Curve,
   DOCUMENT_VERSION,

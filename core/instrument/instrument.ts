@@ -1,4 +1,4 @@
-import type { UnitKind } from "../params";
+import type { UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
 export const DOCUMENT_VERSION = 4;

@@ -1,4 +1,5 @@
-import { isUnitKind, type ParamSpec, UNITS, unitSpec } from "../params";
+import type { ParamSpec } from "../params";
+import { isUnitKind, UNITS, unitSpec } from "../units";
 import { newUnit } from "./defaults";
 import { curveShape } from "./document-shape";
 import type { Unit } from "./instrument";

@@ -1,4 +1,4 @@
-import type { UnitKind } from "../params";
+import type { UnitKind } from "../units";
 
 /** A number, or null where `nullable`; `otherwise` is what a missing or impossible one becomes (undefined: nothing can stand for it). */
 export interface NumberShape {

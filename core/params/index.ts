@@ -1,15 +1,5 @@
 export { grouped, plural } from "./plural";
 export {
-  choiceAt,
-  choiceIds,
-  defaultParams,
-  isUnitKind,
-  type ParamsOf,
-  UNITS,
-  type UnitKind,
-  unitSpec,
-} from "./registry";
-export {
   type ChoiceParam,
   clampValue,
   type ModKind,
@@ -19,10 +9,6 @@ export {
   type ParamUnit,
   type ParamValue,
   travelOf,
-  type UnitRole,
-  type UnitSpec,
   valueAt,
 } from "./spec";
 export { amountRange, formatAmount, formatNumber, formatValue, parseAmount, parseNumber, parseValue } from "./text";
-export { BEATS, beatsOf } from "./units/beat";
-export { number } from "./units/number";

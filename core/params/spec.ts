@@ -49,31 +49,6 @@ export interface ChoiceParam {
 export type ParamSpec = NumberParam | ChoiceParam;
 export type ParamValue = number | string;
 
-/** What a kind of unit is used as. */
-export type UnitRole =
-  | "source"
-  | "group"
-  | "stage"
-  | "amp"
-  | "strip"
-  | "effect"
-  | "envelope"
-  | "lfo"
-  | "macro"
-  | "mic"
-  | "set"
-  | "play"
-  | "treatment";
-
-/** One kind of unit with all its parameters: the only place in which they are listed. */
-export interface UnitSpec {
-  readonly kind: string;
-  readonly role: UnitRole;
-  readonly label: string;
-  readonly help: string;
-  readonly params: readonly ParamSpec[];
-}
-
 /** The value at a place on a control's travel (0 to 1). */
 export function valueAt(spec: NumberParam, travel: number): number {
   const t = Math.min(1, Math.max(0, travel));

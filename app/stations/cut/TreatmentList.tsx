@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import type { Slice, Take, Unit } from "../../../core/instrument";
-import { unitSpec } from "../../../core/params";
+import { unitSpec } from "../../../core/units";
 import { audition, hear } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";

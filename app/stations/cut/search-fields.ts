@@ -1,5 +1,6 @@
 import type { Search } from "../../../core/instrument";
-import { type NumberParam, number } from "../../../core/params";
+import type { NumberParam } from "../../../core/params";
+import { number } from "../../../core/units";
 
 /** The ways to find a take's sounds. */
 export const WAYS = [

@@ -1,6 +1,7 @@
 import { changeSlices, changeTake, newUnit, type Slice, type Take, type Unit } from "../../../core/instrument";
 import { type Normalising, normalisingGains } from "../../../core/mapping";
-import { plural, type UnitKind, unitSpec } from "../../../core/params";
+import { plural } from "../../../core/params";
+import { type UnitKind, unitSpec } from "../../../core/units";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";

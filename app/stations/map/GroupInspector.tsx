@@ -15,7 +15,8 @@ import {
   renameGroup,
   renameUnit,
 } from "../../../core/instrument";
-import { plural, UNITS } from "../../../core/params";
+import { plural } from "../../../core/params";
+import { UNITS } from "../../../core/units";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";

@@ -1,7 +1,7 @@
 import { useCallback, useMemo } from "react";
 import { type LfoShape, lfoAt } from "../../../core/dsp";
 import { curveOf, type Unit } from "../../../core/instrument";
-import { beatsOf } from "../../../core/params";
+import { beatsOf } from "../../../core/units";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 
 const SECONDS = 2;

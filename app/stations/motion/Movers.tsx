@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { addUnit, curveOf, type Layer, newUnit, setCurve, type Unit, usualCurve } from "../../../core/instrument";
-import { unitSpec } from "../../../core/params";
+import { unitSpec } from "../../../core/units";
 import type { Command } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** The layer strip: level, pan, how much velocity moves the level, and how many voices there may be. */
 export const strip = {

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number, time } from "./number";
+import { number, time } from "../number";
+import type { UnitSpec } from "../unit";
 
 const key = <I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "note", min: 0, max: 127, default: value, help });

@@ -1,4 +1,4 @@
-import type { UnitSpec } from "../spec";
+import type { UnitSpec } from "../unit";
 
 /** The reverb effect: a feedback delay network (Jot and Chaigne, 1991). */
 export const reverb = {

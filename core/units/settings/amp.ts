@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number, time } from "./number";
+import { number, time } from "../number";
+import type { UnitSpec } from "../unit";
 
 const bend = <I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "percent", min: -1, max: 1, default: value, mod: "linear", help });

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** A microphone: a fader for the zones that were recorded by it. */
 export const mic = {

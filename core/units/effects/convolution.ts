@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** The convolution effect: a recorded room round the whole instrument. Its impulse is the unit's sample. */
 export const convolution = {

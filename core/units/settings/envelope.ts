@@ -1,4 +1,4 @@
-import type { UnitSpec } from "../spec";
+import type { UnitSpec } from "../unit";
 import { segments } from "./amp";
 
 /** An envelope for routes: the same segments as the amp envelope has. */

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** How the instrument is played: voices, mono and legato, bend, tuning, quality. */
 export const play = {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
+import { hertzOf, nameOfNote, noteOf, parseNote } from "./measures";
 import { columnPeaks, PEAK_STEP, peaksOf } from "./peaks";
 import { seededRandom } from "./random";
-import { hertzOf, nameOfNote, noteOf, parseNote } from "./units";
 
 describe("notes", () => {
   test("names and numbers are each other's inverse over the whole keyboard", () => {

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number, time } from "./number";
+import { number, time } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** The sample source: plays the zone that answers a note. */
 export const samples = {

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** A set of layers of which exactly one sounds. */
 export const set = {

@@ -1,4 +1,4 @@
-import type { UnitSpec } from "../spec";
+import type { UnitSpec } from "../unit";
 
 /** A macro: one dial of the player's that moves several parameters through routes. */
 export const macro = {

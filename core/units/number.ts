@@ -1,4 +1,4 @@
-import type { NumberParam } from "../spec";
+import type { NumberParam } from "../params";
 
 type Given<I extends string> = Partial<Omit<NumberParam, "id">> &
   Pick<NumberParam, "label" | "unit" | "min" | "max" | "default" | "help"> & { readonly id: I };

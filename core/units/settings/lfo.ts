@@ -1,6 +1,6 @@
-import type { UnitSpec } from "../spec";
-import { beat } from "./beat";
-import { number, time } from "./number";
+import { beat } from "../beat";
+import { number, time } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** A low-frequency oscillator. Its drawn shape is the unit's curve, over one cycle. */
 export const lfo = {

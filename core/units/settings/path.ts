@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** A multi-point envelope: its points are the unit's curve (seconds and level). */
 export const path = {

@@ -1,5 +1,5 @@
-import type { UnitSpec } from "../spec";
-import { number } from "./number";
+import { number } from "../number";
+import type { UnitSpec } from "../unit";
 
 /** The filter stage: state-variable, or a ladder that saturates (both after Zavalishin, 2012). */
 export const filter = {

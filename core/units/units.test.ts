@@ -1,9 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { choiceAt, choiceIds, UNITS, type UnitKind } from "./registry";
-import { travelOf, valueAt } from "./spec";
-import { formatNumber, formatValue, parseNumber, parseValue } from "./text";
-import { BEATS, beatsOf } from "./units/beat";
+import { formatNumber, formatValue, parseNumber, parseValue, travelOf, valueAt } from "../params";
+import { BEATS, beatsOf } from "./beat";
+import { choiceAt, choiceIds, UNITS, type UnitKind } from "./list";
 
 const numbers = (Object.keys(UNITS) as UnitKind[]).flatMap((kind) =>
   UNITS[kind].params.flatMap((spec) => (spec.type === "number" ? [[`${kind}/${spec.id}`, spec] as const] : [])),

@@ -1,19 +1,20 @@
-import type { ParamSpec, ParamValue, UnitSpec } from "./spec";
-import { amp } from "./units/amp";
-import { convolution } from "./units/convolution";
-import { envelope } from "./units/envelope";
-import { filter } from "./units/filter";
-import { group } from "./units/group";
-import { lfo } from "./units/lfo";
-import { macro } from "./units/macro";
-import { mic } from "./units/mic";
-import { path } from "./units/path";
-import { play } from "./units/play";
-import { reverb } from "./units/reverb";
-import { samples } from "./units/samples";
-import { set } from "./units/set";
-import { strip } from "./units/strip";
-import { denoise, fadeIn, fadeOut, gain, offset, reverse, stretch } from "./units/treatments";
+import type { ParamSpec, ParamValue } from "../params";
+import { convolution } from "./effects/convolution";
+import { reverb } from "./effects/reverb";
+import { amp } from "./settings/amp";
+import { envelope } from "./settings/envelope";
+import { group } from "./settings/group";
+import { lfo } from "./settings/lfo";
+import { macro } from "./settings/macro";
+import { mic } from "./settings/mic";
+import { path } from "./settings/path";
+import { play } from "./settings/play";
+import { set } from "./settings/set";
+import { strip } from "./settings/strip";
+import { denoise, fadeIn, fadeOut, gain, offset, reverse, stretch } from "./settings/treatments";
+import { samples } from "./sources/samples";
+import { filter } from "./stages/filter";
+import type { UnitSpec } from "./unit";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
 export const UNITS = {
