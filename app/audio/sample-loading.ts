@@ -1,6 +1,6 @@
 import type { Holding } from "../../core/engine";
 import { readingOf, sameReading } from "../../core/engine";
-import { type Instrument, listZones, type Zone } from "../../core/instrument";
+import { assetsOf, type Instrument, listZones, type Zone } from "../../core/instrument";
 import type { Calls } from "../basis/worker-calls";
 import type { ToEngine } from "./protocol";
 import type { SampleLoader, ZoneToRead } from "./sample-loader";
@@ -201,6 +201,5 @@ function wantedBy(instrument: Instrument): Wanted[] {
   const notes = instrument.samples
     .filter((s) => s.use === "note" || played.has(s.sha))
     .map(({ sha }) => ({ sha, use: "note" as const }));
-  const rooms = new Set(instrument.effects.flatMap((u) => u.sample ?? []));
-  return [...notes, ...[...rooms].map((sha) => ({ sha, use: "impulse" as const }))];
+  return [...notes, ...assetsOf(instrument).map((sha) => ({ sha, use: "impulse" as const }))];
 }

@@ -1,11 +1,14 @@
-import type { FaceItem, Route, Sample, Slice, Unit, UnitList, Zone } from "../../core/instrument";
+import type { FaceItem, Route, Sample, Slice, Unit, Zone } from "../../core/instrument";
+
+/** What units are copied as: those of one can be pasted wherever such units stand. */
+export type UnitShelf = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "stages" | "effects";
 
 interface Units {
   readonly units: readonly Unit[];
 }
 
 /** What can be copied, by its kind: parts of a document, with what they need to stand elsewhere. */
-interface Contents extends Record<UnitList, Units> {
+interface Contents extends Record<UnitShelf, Units> {
   readonly zones: { readonly zones: readonly Zone[]; readonly samples: readonly Sample[] };
   readonly slices: { readonly slices: readonly Slice[] };
   readonly face: { readonly items: readonly FaceItem[] };

@@ -1,4 +1,4 @@
-import type { Instrument } from "../../core/instrument";
+import { assetsOf, type Instrument } from "../../core/instrument";
 import { tabs, takeLock } from "../storage/instrument-locks";
 import { blobs, settings } from "../storage/stores";
 import { documentWorker } from "../workers/document-worker";
@@ -27,7 +27,7 @@ function heldBySteps(): Set<string> {
 const audioIn = (doc: Instrument): string[] => [
   ...doc.takes.map((t) => t.sha),
   ...doc.samples.map((s) => s.sha),
-  ...doc.effects.flatMap((u) => u.sample ?? []),
+  ...assetsOf(doc),
 ];
 
 /** Looks through all that is stored. */

@@ -1,11 +1,17 @@
-import { addUnit, removeUnit, together, type Unit, type UnitList } from "../../core/instrument";
-import { copied, copy } from "./clipboard";
+import { addUnit, removeUnit, together, type Unit, type UnitList, unitsOf } from "../../core/instrument";
+import { copied, copy, type UnitShelf } from "./clipboard";
 import type { Command } from "./commands";
 import { copyName } from "./copy-name";
 import { freshId } from "./ids";
 import { session } from "./session";
 
-const listOf = (list: UnitList): readonly Unit[] => session.instrument?.[list] ?? [];
+const listOf = (list: UnitList): readonly Unit[] => (session.instrument && unitsOf(session.instrument, list)) ?? [];
+
+/** Inserts, what is in a send and the whole's chain take the same units. */
+const shelfOf = (list: UnitList): UnitShelf => {
+  if (list.endsWith("/stages")) return "stages";
+  return list.includes("/") ? "effects" : (list as UnitShelf);
+};
 
 /** Adds copies of units, as one step, under ids and names that nothing else has; returns the last id. */
 function add(list: UnitList, what: string, units: readonly Unit[]): string | null {
@@ -45,14 +51,14 @@ export function unitCommands(
       why,
       run: () => {
         const found = unit();
-        if (found) copy({ kind: list, units: [found] });
+        if (found) copy({ kind: shelfOf(list), units: [found] });
       },
     },
     {
       id: "paste",
       label: "Paste",
-      why: () => (copied(list) ? null : "nothing of this kind was copied"),
-      run: () => choose(add(list, "Paste", copied(list)?.units ?? [])),
+      why: () => (copied(shelfOf(list)) ? null : "nothing of this kind was copied"),
+      run: () => choose(add(list, "Paste", copied(shelfOf(list))?.units ?? [])),
     },
     {
       id: "duplicate",

@@ -255,7 +255,13 @@ export async function audioOf(id: string): Promise<Set<string>> {
   const add = (raw: unknown) => {
     const doc = raw as Partial<Instrument> | null;
     for (const { sha } of [...(doc?.takes ?? []), ...(doc?.samples ?? [])]) used.add(sha);
-    for (const { sample } of doc?.effects ?? []) if (sample) used.add(sample);
+    // Documents of before have no inserts and no sends.
+    const units = [
+      ...(doc?.effects ?? []),
+      ...(doc?.sends ?? []).flatMap((s) => s.units),
+      ...(doc?.layers ?? []).flatMap((l) => l.inserts ?? []),
+    ];
+    for (const { sample } of units) if (sample) used.add(sample);
   };
   const stored = await instruments.getItem<Head | Whole>(id);
   if (stored) add(await documentOf(stored));

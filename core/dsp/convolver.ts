@@ -1,13 +1,11 @@
 import { type Audio, framesOf } from "../audio";
-import { ImpulseRoom, type Lane, LONG, SHORT, SHORTS, STEPS } from "./impulse-room";
+import { ImpulseRoom, type Lane, LONG, SHORT, SHORTS, STEPS, TAIL } from "./impulse-room";
 import type { Kernels } from "./kernels/kernels";
 import { Workbench } from "./spectra";
 
 /** Longest impulse and longest pre-delay in seconds. */
 const MOST_SECONDS = 12;
 const MOST_DELAY = 0.5;
-/** Wet sound below −80 dB can be left out without a step. */
-const INAUDIBLE = 1e-4;
 
 /** Bytes of memory that a room of so many frames may take: 16 for each frame and channel, and as much again for what is rounded up. */
 const bytesFor = (frames: number): number => 4 * 2 ** 20 + frames * 2 * 32;
@@ -30,6 +28,7 @@ export class Convolver {
   private readonly levels = new Float64Array(SHORT);
   private lineAt = 0;
   private delay = 0;
+  dry = 1;
   private mix = 0;
   private level = 0;
   private tuned = false;
@@ -54,12 +53,9 @@ export class Convolver {
     this.next = new ImpulseRoom(this.kernels.twin(bytesFor(left.length)), [left, right]);
   }
 
-  /** Lets the wet sound die away, as when the room is taken away; `quiet` says when it has. */
-  fade(): void {
-    this.mix = 0;
-  }
-  get quiet(): boolean {
-    return this.level < INAUDIBLE;
+  /** Frames for which nothing may be heard of it although it is not over: its impulse may be silent in between. */
+  get ring(): number {
+    return this.delay + (this.room?.lanes[0]?.channel.length ?? 0) + TAIL;
   }
 
   /** Makes all of a new impulse ready at once, where nobody waits. */
@@ -98,7 +94,7 @@ export class Convolver {
 
   /** A run of frames of one channel that doesn't go past the end of a block. */
   private channel(lane: Lane | null, line: Float32Array, out: Float32Array, from: number, run: number): void {
-    const { at, lineAt, delay, levels, room } = this;
+    const { at, lineAt, delay, levels, room, dry } = this;
     const size = line.length;
     for (let k = 0; k < run; k++) line[(lineAt + k) % size] = out[from + k] as number;
     if (!lane || !room) return;
@@ -110,19 +106,16 @@ export class Convolver {
     kernels.direct(lane.straight, lane.head, lane.recent + (at + 1) * 4, run);
     for (let k = 0; k < run; k++) {
       const y = (coming[at + k] as number) + (f32[straight + k] as number);
-      out[from + k] = (out[from + k] as number) + (levels[k] as number) * y;
+      out[from + k] = dry * (out[from + k] as number) + (levels[k] as number) * y;
     }
   }
 
   reset(): void {
     for (const line of this.lines) line.fill(0);
-    const { room } = this;
-    if (room)
-      this.next = new ImpulseRoom(
-        room.kernels.twin(bytesFor(room.lanes[0]?.channel.length ?? 0)),
-        room.lanes.map((l) => l.channel),
-      );
-    this.settle();
+    this.room?.forget();
+    this.step = 0;
+    this.shortTurn = 0;
+    this.longTurn = 0;
     this.at = 0;
     this.level = this.mix;
   }

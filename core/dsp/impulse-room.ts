@@ -8,7 +8,7 @@ export const SHORT = 128;
 export const LONG = 2048;
 export const STEPS = LONG / SHORT;
 /** Where the long partitions begin: two of their lengths, so that there is time for their work. */
-const TAIL = 2 * LONG;
+export const TAIL = 2 * LONG;
 export const SHORTS = TAIL / SHORT - 1;
 /** Short partitions of a new impulse that are made ready in one block; of the long ones it is one. */
 const READY = 4;
@@ -87,6 +87,23 @@ export class ImpulseRoom {
       if (late >= 0) break;
     }
     return this.ready >= SHORTS + this.longCount;
+  }
+
+  /** Forgets what has gone in; the impulse stays. */
+  forget(): void {
+    const { f32 } = this;
+    for (let c = 0; c < this.lanes.length; c++) {
+      const lane = this.lanes[c] as Lane;
+      f32.fill(0, lane.recent / 4, lane.recent / 4 + 2 * SHORT);
+      for (const spectra of [lane.past, lane.longPast, lane.sum, lane.longSum]) spectra.clear(f32);
+      lane.coming.fill(0);
+      lane.overlap.fill(0);
+      lane.longInput.fill(0);
+      lane.longWhole.fill(0);
+      lane.tail.fill(0);
+      lane.nextTail.fill(0);
+      lane.longOverlap.fill(0);
+    }
   }
 
   /** Adds the product of two spectra to a sum. */

@@ -1,6 +1,14 @@
 export { type BentLine, bent, lineAt } from "./bend";
 export { Convolver } from "./convolver";
 export { fadeWeights, likeness, likenessOf } from "./crossfade";
+export { Compressor, compressedBy } from "./effects/compressor";
+export { Crusher } from "./effects/crusher";
+export { Delay } from "./effects/delay";
+export { type BandKind, type BandSettings, bandResponse, Equaliser } from "./effects/equaliser";
+export { Phaser } from "./effects/phaser";
+export { Stereo } from "./effects/stereo";
+export { SweptDelay } from "./effects/swept-delay";
+export { Tremolo } from "./effects/tremolo";
 export { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
 export {
   dampingOf,

@@ -5,8 +5,6 @@ const LINES = 8;
 const LENGTHS = [0.0437, 0.0503, 0.0571, 0.0637, 0.0713, 0.0797, 0.0883, 0.0971];
 /** Keeps the feedback above the slow range of tiny numbers. */
 const TINY = 1e-18;
-/** Wet sound below −80 dB can be left out without a step. */
-const INAUDIBLE = 1e-4;
 
 /**
  * A room as a feedback delay network of eight lines with a Householder matrix (Jot and Chaigne, "Digital delay networks for
@@ -27,6 +25,7 @@ export class Reverb {
   private tuned = false;
 
   constructor(private readonly rate: Hertz) {
+    this.ring = Math.ceil(rate * 0.1);
     const size = 2 ** Math.ceil(Math.log2(rate * 0.1 + 4));
     this.lines = LENGTHS.map(() => new Float64Array(size));
     this.masks = size - 1;
@@ -48,17 +47,13 @@ export class Reverb {
     }
   }
 
-  /** Lets the wet sound die away, as when the room is taken away; `quiet` says when it has. */
-  fade(): void {
-    this.wantedLevel = 0;
-  }
-  get quiet(): boolean {
-    return this.level < INAUDIBLE;
-  }
+  /** Frames for which nothing may be heard of it although it is not over. */
+  readonly ring: number;
+  dry = 1;
 
   /** Adds the room to the frames `[from, to)` of a stereo block. A changed size or level glides, so that nothing steps. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    const { lines, masks, low, length, wanted, loss, out, damp } = this;
+    const { lines, masks, low, length, wanted, loss, out, damp, dry } = this;
     let { write, level } = this;
     for (let i = from; i < to; i++) {
       level += 0.002 * (this.wantedLevel - level);
@@ -89,8 +84,8 @@ export class Reverb {
       }
       const wetL = (out[0] as number) + (out[2] as number) - (out[4] as number) - (out[6] as number);
       const wetR = (out[1] as number) + (out[3] as number) - (out[5] as number) - (out[7] as number);
-      left[i] = l + level * wetL;
-      right[i] = r + level * wetR;
+      left[i] = dry * l + level * wetL;
+      right[i] = dry * r + level * wetR;
       write = (write + 1) & masks;
     }
     this.write = write;

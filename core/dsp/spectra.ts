@@ -9,10 +9,20 @@ export class Spectra {
   readonly stride: number;
   private readonly re: number;
   private readonly im: number;
-  constructor(memory: KernelMemory, count: number, size: number) {
+  constructor(
+    memory: KernelMemory,
+    private readonly count: number,
+    size: number,
+  ) {
     this.stride = (size / 2 + 4) & ~3;
     this.re = memory.floats(count * this.stride);
     this.im = memory.floats(count * this.stride);
+  }
+
+  /** Makes all of them silent. */
+  clear(f32: Float32Array): void {
+    f32.fill(0, this.re / 4, this.re / 4 + this.count * this.stride);
+    f32.fill(0, this.im / 4, this.im / 4 + this.count * this.stride);
   }
 
   /** Addresses of the parts of one spectrum. */

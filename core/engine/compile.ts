@@ -1,6 +1,6 @@
-import { curveOf, type Instrument, type Layer, listParams, listZones } from "../instrument";
-import { UNITS } from "../units";
-import type { LayerPlan, LinePlan, Plan } from "./plan";
+import { assetsOf, curveOf, type Instrument, type Layer, listParams, listZones, type Unit } from "../instrument";
+import { UNITS, unitSpec } from "../units";
+import type { BusUnitPlan, LayerPlan, LinePlan, Plan } from "./plan";
 import { ModulationPlanner } from "./plan-modulation";
 import { routeProblem } from "./route-problem";
 import { sameButZones } from "./same-structure";
@@ -75,8 +75,17 @@ export function compile(instrument: Instrument): Plan {
     const members = instrument.layers.filter((l) => l.set === layer.set);
     return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
   };
-  const reverb = instrument.effects.find((u) => u.kind === "reverb");
-  const room = instrument.effects.find((u) => u.kind === "convolution");
+  const onBus = (list: string, units: readonly Unit[]): BusUnitPlan[] =>
+    units.map((unit) => ({
+      address: `${list}/${unit.id}`,
+      kind: unit.kind,
+      params: unitSpec(unit.kind).params.map((spec) => ({
+        id: spec.id,
+        slot: slot(`${list}/${unit.id}/${spec.id}`),
+        octaves: spec.type === "number" && spec.mod === "octaves",
+      })),
+      sample: unit.sample ?? null,
+    }));
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;
     return {
@@ -104,11 +113,14 @@ export function compile(instrument: Instrument): Plan {
           mode: slot(`${own}/mode`),
           slope: slot(`${own}/slope`),
           character: slot(`${own}/character`),
+          on: slot(`${own}/on`),
           cutoff: operand(`${own}/cutoff`),
           resonance: operand(`${own}/resonance`),
           drive: operand(`${own}/drive`),
         };
       }),
+      inserts: onBus(`${at}/inserts`, layer.inserts),
+      sends: Object.keys(layer.sends.params).map((id) => slot(`${at}/sends/${id}`)),
       program: planner.layerProgram(layer),
     };
   });
@@ -121,7 +133,7 @@ export function compile(instrument: Instrument): Plan {
             octaves: spec.mod === "octaves",
             min: spec.mod === "octaves" ? Math.log2(spec.min) : spec.min,
             max: spec.mod === "octaves" ? Math.log2(spec.max) : spec.max,
-            smooth: !["count", "optional", "note", "controller"].includes(spec.unit),
+            smooth: !["count", "optional", "note", "controller", "switch"].includes(spec.unit),
           },
     ),
     base: baseValues(instrument),
@@ -148,17 +160,8 @@ export function compile(instrument: Instrument): Plan {
     columns: planner.columnNames,
     memories: planner.memoryNames,
     mics: instrument.mics.map((u) => ({ id: u.id, level: slot(`mics/${u.id}/level`), pan: slot(`mics/${u.id}/pan`) })),
-    reverb: reverb
-      ? {
-          mix: slot(`effects/${reverb.id}/mix`),
-          size: slot(`effects/${reverb.id}/size`),
-          decay: slot(`effects/${reverb.id}/decay`),
-          damping: slot(`effects/${reverb.id}/damping`),
-        }
-      : null,
-    convolution: room?.sample
-      ? { mix: slot(`effects/${room.id}/mix`), delay: slot(`effects/${room.id}/delay`), sample: room.sample }
-      : null,
+    sends: instrument.sends.map((send) => onBus(`sends/${send.id}`, send.units)),
+    effects: onBus("effects", instrument.effects),
     play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
     tuning: instrument.tuning?.keys ?? null,
     samples: [
@@ -168,7 +171,7 @@ export function compile(instrument: Instrument): Plan {
       ]),
     ],
     // Whatever a room names is its impulse, also a sound that is played as well.
-    impulses: [...new Set(instrument.effects.flatMap((u) => u.sample ?? []))],
+    impulses: assetsOf(instrument),
     holding: (instrument.play.params.memory ?? "exact") as Plan["holding"],
     rules:
       instrument.rules.on && instrument.rules.script.trim() !== ""

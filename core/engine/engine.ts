@@ -87,10 +87,11 @@ export class Engine {
     this.tuner.setPlan(plan, shared.table.groups);
     this.stages.setPlan(plan);
     shared.modulation.setPlan(plan);
-    this.output.effects.setPlan(plan);
     this.lists.reserve(plan.layers.length);
     if (this.frame === 0) shared.modulation.settle();
+    this.output.setPlan(plan, this.frame === 0);
     this.handOver.moveVoices(plan, before, this.frame);
+    this.output.route();
     this.tidy();
   }
 
@@ -132,9 +133,7 @@ export class Engine {
 
   /** Takes the impulse of a room, at the engine's rate; before the first frame it is made ready at once. */
   addImpulse(sha: string, audio: Audio): void {
-    const { effects } = this.output;
-    effects.addImpulse(sha, audio);
-    if (this.frame === 0) effects.settle();
+    this.output.addAsset(sha, audio, this.frame === 0);
   }
 
   /** Takes a sample away, as when its file has vanished: what plays it fades out, and the trace says that it is missing. */
@@ -219,7 +218,7 @@ export class Engine {
     // Only now: what events have set in motion was to be seen by this step.
     pool.numbers.settle(pool.order, pool.active);
     if (pool.pairCount > 0) kernels.controlPairs(pool.list, pool.pairCount, CONTROL);
-    this.output.tune(plan, this.frame === 0);
+    this.output.control(plan, this.frame === 0);
   }
 
   private endFinished(): void {

@@ -93,7 +93,7 @@ export class HandOver {
   /** Lets another voice go on with a sound, from the same place and in the same state, while this one fades out: both read alike, so nothing is heard of it. */
   private pass(plan: Plan, voice: Voice, ref: ZoneRef, now: number): void {
     const { pool } = this;
-    const { heap, bus } = this.shared;
+    const { heap } = this.shared;
     const layer = plan.layers[ref.layer];
     const { serial, key, velocity, channel, released, oneShot, born } = voice;
     const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
@@ -124,7 +124,7 @@ export class HandOver {
     this.shared.modulation.copy(v, n);
     this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
     this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
-    next.begin(heap, path, position, bus);
+    next.begin(heap, path, position, this.shared.buses[ref.layer] ?? this.shared.bus);
     // The part of a frame goes along, so that both read alike.
     next.copyFraction(heap, voice);
     if (released) next.leaveLoop(heap);

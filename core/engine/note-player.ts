@@ -175,11 +175,12 @@ export class NotePlayer {
     this.list[0] = v;
     voice.active = true;
     this.stages.begin(voice, layer, !(pool.voices[v ^ 1] as Voice).active);
-    voice.begin(heap, path, path.start, this.shared.bus);
+    const bus = this.shared.buses[ref.layer] ?? this.shared.bus;
+    voice.begin(heap, path, path.start, bus);
     tuner.tune(plan, layer, this.list, 1, 0);
     // Where it begins is a parameter like others: routes have moved it by now.
     const skipped = Math.min(path.length - 1, Math.round(modulation.read(layer.start, v) * path.rate));
-    if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, this.shared.bus);
+    if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, bus);
     this.shared.kernels.beginVoice(voice.pair, voice.side);
     if (beginning.from) pool.fadeIn(voice);
     voice.setGain(

@@ -1,7 +1,13 @@
-import { CONTROL, Limiter } from "../dsp";
-import { EffectChain } from "./effect-chain";
-import type { Plan } from "./plan";
-import type { SharedParts } from "./shared-parts";
+import type { Audio } from "../audio";
+import { BUS, CONTROL, Limiter } from "../dsp";
+import { Chain } from "./chain";
+import { LayerBus } from "./layer-bus";
+import type { LayerPlan, Plan } from "./plan";
+import { BLOCK, type SharedParts } from "./shared-parts";
+import { ORPHANS } from "./voice-pool";
+
+/** Sends that there are. */
+const SENDS = 4;
 
 /** Whether everything in two channels is a finite number. */
 function allFinite(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
@@ -11,14 +17,24 @@ function allFinite(left: Float32Array, right: Float32Array, from: number, to: nu
   return sum === 0;
 }
 
-/** What becomes of the sum of all voices: level, effects, what is heard beside the instrument, the limiter. */
+/**
+ * What becomes of the voices: each layer's sum goes through its inserts and to the sends, all together through the whole's chain, then level, what is
+ * heard beside the instrument, and the limiter. A layer without inserts in an instrument without sends needs no sum of its own.
+ */
 export class Output {
   /** Two channels that are heard beside the instrument in the next call of `render`; null for none. */
   beside: readonly [Float32Array, Float32Array] | null = null;
   /** How often the effects began anew, because their numbers had left all bounds. */
   broken = 0;
-  readonly effects: EffectChain;
   readonly limiter: Limiter;
+  private readonly main: Chain;
+  private readonly sends: readonly Chain[];
+  private readonly sendsLeft: readonly Float32Array[];
+  private readonly sendsRight: readonly Float32Array[];
+  /** Sums of the layers that need one, by the layers' ids; and as a list, with the layers as they are now. */
+  private readonly buses = new Map<string, LayerBus>();
+  private heard: readonly { readonly bus: LayerBus; readonly layer: LayerPlan | null }[] = [];
+  private readonly assets = new Map<string, Audio>();
   /** Level of the whole: what was asked for, the same as a factor, and the ramp to it. */
   private decibels = 0;
   private wanted = 1;
@@ -26,13 +42,81 @@ export class Output {
   private levelStep = 0;
 
   constructor(private readonly shared: SharedParts) {
-    this.effects = new EffectChain(shared.rate, shared.kernels);
+    this.main = new Chain(shared.rate, shared.kernels);
+    this.sends = Array.from({ length: SENDS }, () => new Chain(shared.rate, shared.kernels, 0));
+    this.sendsLeft = this.sends.map(() => new Float32Array(BLOCK));
+    this.sendsRight = this.sends.map(() => new Float32Array(BLOCK));
     this.limiter = new Limiter(shared.rate);
   }
 
-  /** Aims level and effects at their values for the next control step; `first`: they are to stand there at once. */
-  tune(plan: Plan, first: boolean): void {
-    const values = this.shared.modulation.shared;
+  /** Takes a plan's chains; call it before voices are moved into the plan. `first`: nothing has been heard yet. */
+  setPlan(plan: Plan, first: boolean): void {
+    for (const sha of this.assets.keys()) if (!plan.impulses.includes(sha)) this.assets.delete(sha);
+    this.main.setUnits(plan.effects, first);
+    this.sends.forEach((chain, s) => {
+      chain.setUnits(plan.sends[s] ?? [], first);
+    });
+    const sending = this.sends.some((chain) => !chain.empty);
+    const layers = new Map(plan.layers.map((layer) => [layer.id, layer]));
+    for (const layer of plan.layers) {
+      if (sending || layer.inserts.length > 0) this.busOf(layer.id).inserts.setUnits(layer.inserts, first);
+    }
+    for (const [id, bus] of this.buses) {
+      const layer = layers.get(id);
+      if (!layer || (layer.inserts.length === 0 && !sending)) bus.inserts.setUnits([], first);
+      // What is on its way out is heard to its end.
+      if (!sending && (layer?.inserts.length ?? 0) === 0 && bus.inserts.empty) {
+        this.buses.delete(id);
+        this.shared.freeBus(bus.at);
+      }
+    }
+    this.heard = [...this.buses].map(([id, bus]) => ({ bus, layer: layers.get(id) ?? null }));
+    this.shared.buses = plan.layers.map((layer) => this.buses.get(layer.id)?.at ?? this.shared.bus);
+    this.loadAssets(first);
+  }
+
+  private busOf(id: string): LayerBus {
+    const bus = this.buses.get(id) ?? new LayerBus(this.shared, SENDS);
+    this.buses.set(id, bus);
+    return bus;
+  }
+
+  /** Leads what sounds to its layer's sum; what belongs to no layer any more goes straight to the whole. */
+  route(): void {
+    const { pool, heap, buses, bus } = this.shared;
+    for (const voice of pool.voices)
+      if (voice.active && voice.layer !== ORPHANS) heap.u32[(voice.pair + BUS) / 4] = buses[voice.layer] ?? bus;
+    for (const voice of pool.voices) {
+      const other = pool.voices[voice.index ^ 1];
+      if (voice.active && voice.layer === ORPHANS && (!other?.active || other.layer === ORPHANS))
+        heap.u32[(voice.pair + BUS) / 4] = bus;
+    }
+  }
+
+  /** Takes a sound that effects use, at the engine's rate; `now`: nobody waits for it. */
+  addAsset(sha: string, audio: Audio, now: boolean): void {
+    const { rate } = this.shared;
+    if (audio.rate !== rate) throw new RangeError(`an impulse at ${audio.rate} Hz can't be used at ${rate} Hz`);
+    // What isn't finite in it would never end.
+    const finite = audio.channels.map((c) => c.map((x) => (Number.isFinite(x) ? x : 0)));
+    this.assets.set(sha, { ...audio, channels: finite });
+    this.loadAssets(now);
+  }
+
+  private loadAssets(now: boolean): void {
+    for (const chain of [this.main, ...this.sends, ...[...this.buses.values()].map((b) => b.inserts)])
+      chain.load(this.assets, now);
+  }
+
+  /** A control step; `first`: level and sends are to stand at their values at once. */
+  control(plan: Plan, first: boolean): void {
+    const { shared: values, tempo } = this.shared.modulation;
+    for (let i = 0; i < this.heard.length; i++) {
+      const { bus, layer } = this.heard[i] as { bus: LayerBus; layer: LayerPlan | null };
+      bus.control(layer, first);
+    }
+    for (let s = 0; s < this.sends.length; s++) (this.sends[s] as Chain).control(values, tempo);
+    this.main.control(values, tempo);
     const decibels = values[plan.play.level as number] as number;
     if (decibels !== this.decibels) {
       this.decibels = decibels;
@@ -40,28 +124,24 @@ export class Output {
     }
     if (first) this.level = this.wanted;
     this.levelStep = (this.wanted - this.level) / CONTROL;
-    this.effects.tune(values);
   }
 
-  /** Takes what the voices have added to the bus into the frames `[from, to)` of two channels; the bus is empty afterwards. */
+  /** Takes what the voices have added to the buses into the frames `[from, to)` of two channels, at most 128; the buses are empty afterwards. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    const { f32 } = this.shared.heap;
+    this.shared.takeBus(this.shared.bus, left, right, from, to);
+    if (this.heard.length > 0) this.sum(left, right, from, to);
+    this.main.process(left, right, from, to);
     const step = this.levelStep;
     let { level } = this;
-    let at = this.shared.bus / 4;
     for (let i = from; i < to; i++) {
-      left[i] = (f32[at] as number) * level;
-      right[i] = (f32[at + 1] as number) * level;
+      left[i] = (left[i] as number) * level;
+      right[i] = (right[i] as number) * level;
       level += step;
-      f32[at] = 0;
-      f32[at + 1] = 0;
-      at += 2;
     }
     this.level = level;
-    this.effects.process(left, right, from, to);
     if (!allFinite(left, right, from, to)) {
       // Only the effects can have made it: they begin anew.
-      this.effects.reset();
+      this.resetChains();
       left.fill(0, from, to);
       right.fill(0, from, to);
       this.broken++;
@@ -76,8 +156,40 @@ export class Output {
     this.limiter.process(left, right, from, to);
   }
 
+  /** Adds the layers' sums and what comes out of the sends. */
+  private sum(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const { sends, sendsLeft, sendsRight, heard } = this;
+    const count = to - from;
+    for (let b = 0; b < heard.length; b++) {
+      const { bus } = heard[b] as { bus: LayerBus };
+      bus.process(left, right, sendsLeft, sendsRight, from, to);
+    }
+    for (let s = 0; s < sends.length; s++) {
+      const chain = sends[s] as Chain;
+      const l = sendsLeft[s] as Float32Array;
+      const r = sendsRight[s] as Float32Array;
+      // A send of which no unit is on gives nothing: what goes there would be heard twice.
+      let through = chain.most;
+      chain.process(l, r, 0, count);
+      const step = (chain.most - through) / count;
+      for (let i = 0; i < count; i++) {
+        left[from + i] = (left[from + i] as number) + through * (l[i] as number);
+        right[from + i] = (right[from + i] as number) + through * (r[i] as number);
+        through += step;
+      }
+      l.fill(0, 0, count);
+      r.fill(0, 0, count);
+    }
+  }
+
+  private resetChains(): void {
+    for (let b = 0; b < this.heard.length; b++) (this.heard[b] as { bus: LayerBus }).bus.inserts.reset();
+    for (let s = 0; s < this.sends.length; s++) (this.sends[s] as Chain).reset();
+    this.main.reset();
+  }
+
   reset(): void {
-    this.effects.reset();
+    this.resetChains();
     this.limiter.reset();
   }
 }

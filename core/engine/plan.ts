@@ -1,4 +1,5 @@
 import type { Zone } from "../instrument";
+import type { UnitKind } from "../units";
 import type { Step } from "./plan-modulation";
 
 /**
@@ -33,9 +34,18 @@ export interface StagePlan {
   readonly mode: number;
   readonly slope: number;
   readonly character: number;
+  readonly on: number;
   readonly cutoff: number;
   readonly resonance: number;
   readonly drive: number;
+}
+
+/** A unit on a bus, where each of its parameters stands among the shared values (as a logarithm to base 2 where `octaves`), and the sound that it uses. */
+export interface BusUnitPlan {
+  readonly address: string;
+  readonly kind: UnitKind;
+  readonly params: readonly { readonly id: string; readonly slot: number; readonly octaves: boolean }[];
+  readonly sample: string | null;
 }
 
 export interface EnvelopePlan {
@@ -72,6 +82,9 @@ export interface LayerPlan {
   readonly voices: number;
   readonly amp: EnvelopePlan;
   readonly stages: readonly StagePlan[];
+  readonly inserts: readonly BusUnitPlan[];
+  /** Where its level to each send stands. */
+  readonly sends: readonly number[];
   /** What is computed for each of its voices at every control step, in this order. */
   readonly program: readonly Step[];
 }
@@ -90,14 +103,9 @@ export interface Plan {
   readonly columns: readonly string[];
   readonly memories: readonly string[];
   readonly mics: readonly { readonly id: string; readonly level: number; readonly pan: number }[];
-  readonly reverb: {
-    readonly mix: number;
-    readonly size: number;
-    readonly decay: number;
-    readonly damping: number;
-  } | null;
-  /** The recorded room, by the content of its impulse. */
-  readonly convolution: { readonly mix: number; readonly delay: number; readonly sample: string } | null;
+  readonly sends: readonly (readonly BusUnitPlan[])[];
+  /** The whole's chain. */
+  readonly effects: readonly BusUnitPlan[];
   /** Places of the playing parameters, by their ids. */
   readonly play: Readonly<Record<string, number>>;
   readonly tuning: readonly (number | null)[] | null;

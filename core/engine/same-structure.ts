@@ -16,9 +16,11 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
       layer.set === other.set &&
       layer.groups.length === other.groups.length &&
       layer.groups.every((g, n) => g.id === other.groups[n]?.id && g.zones === other.groups[n]?.zones) &&
-      sameUnits(layer.stages, other.stages)
+      sameUnits(layer.stages, other.stages) &&
+      sameUnits(layer.inserts, other.inserts)
     );
   }) &&
+  a.sends.every((send, i) => sameUnits(send.units, b.sends[i]?.units ?? [])) &&
   (["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const).every((list) => sameUnits(a[list], b[list])) &&
   a.lfos.every((u, i) => u.params.scope === b.lfos[i]?.params.scope);
 

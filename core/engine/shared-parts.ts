@@ -37,6 +37,8 @@ export class SharedParts {
   /** Addresses of what a voice is computed in, and of the two channels to which all are added. */
   readonly scratch: number;
   readonly bus: number;
+  /** Address of the bus to which each layer's pairs are added. */
+  buses: readonly number[] = [];
   plan: Plan | null = null;
   random: Random;
 
@@ -48,13 +50,35 @@ export class SharedParts {
     this.rate = rate;
     this.heap = new Heap(kernels.memory, 4096);
     this.scratch = this.heap.allocate(BLOCK * 16);
-    this.bus = this.heap.allocate(BLOCK * 8);
-    this.heap.f32.fill(0, this.bus / 4, this.bus / 4 + BLOCK * 2);
+    this.bus = this.allocateBus();
     this.pool = new VoicePool(this.heap, rate);
     this.store = new SampleStore(this.heap);
     this.table = new ZoneTable(this.heap, this.store, options.arriving ?? false);
     this.modulation = new Modulation(rate, MOST_VOICES);
     this.random = this.seeded();
+  }
+
+  /** Room for two channels to which voices are added, silent. */
+  allocateBus(): number {
+    const at = this.heap.allocate(BLOCK * 8);
+    this.heap.f32.fill(0, at / 4, at / 4 + BLOCK * 2);
+    return at;
+  }
+  freeBus(at: number): void {
+    this.heap.release(at);
+  }
+
+  /** Takes what stands on a bus into the frames `[from, to)` of two channels; it is empty afterwards. */
+  takeBus(bus: number, left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const { f32 } = this.heap;
+    let at = bus / 4;
+    for (let i = from; i < to; i++) {
+      left[i] = f32[at] as number;
+      right[i] = f32[at + 1] as number;
+      f32[at] = 0;
+      f32[at + 1] = 0;
+      at += 2;
+    }
   }
 
   /** Randomness from its beginning. */

@@ -26,7 +26,7 @@ import {
   SVF,
   WEIGHT_STATE,
 } from "../dsp";
-import { choiceIds } from "../units";
+import { choiceAt, choiceIds } from "../units";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { LayerPlan, Plan, StagePlan } from "./plan";
@@ -37,6 +37,8 @@ import { Watch } from "./watch";
 
 const MODES: readonly FilterMode[] = choiceIds("filter", "mode");
 const SLOPES: readonly FilterSlope[] = choiceIds("filter", "slope");
+/** A filter that is switched off lets everything pass. */
+const OFF = choiceAt("filter", "mode", "off");
 const MAX_STAGES = MAX_SECTIONS / 2;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;
@@ -86,8 +88,8 @@ export class StageTuner {
     for (const layer of plan.layers) {
       this.watches.set(
         layer.id,
-        layer.stages.map(({ mode, slope, character, resonance, drive, cutoff }) => ({
-          shape: new Watch(Int32Array.of(mode, slope, character, resonance, drive)),
+        layer.stages.map(({ on, mode, slope, character, resonance, drive, cutoff }) => ({
+          shape: new Watch(Int32Array.of(on, mode, slope, character, resonance, drive)),
           cutoff: new Watch(Int32Array.of(cutoff)),
           together: false,
         })),
@@ -164,7 +166,7 @@ export class StageTuner {
   private reshape(stage: StagePlan, s: number, voices: readonly Voice[], list: Int32Array, count: number): void {
     const { modulation } = this;
     const { shared } = modulation;
-    const mode = shared[stage.mode] as number;
+    const mode = (shared[stage.on] as number) < 0.5 ? OFF : (shared[stage.mode] as number);
     const ladder = (shared[stage.character] as number) > 0.5;
     const shape = mode * 8 + (shared[stage.slope] as number) * 2 + (ladder ? 1 : 0);
     for (let i = 0; i < count; i++) {

@@ -6,6 +6,7 @@ import { strToU8, unzipSync, zipSync } from "fflate";
 import {
   addSamples,
   addTake,
+  DOCUMENT_VERSION,
   newInstrument,
   newSample,
   newTake,
@@ -111,7 +112,7 @@ describe("package", () => {
       rezip((files) =>
         Object.assign(files, { "instrument.json": strToU8(JSON.stringify({ ...instrument, ...change })) }),
       );
-    expect(codeOf(document({ version: 5 }))).toBe("newer-version");
+    expect(codeOf(document({ version: DOCUMENT_VERSION + 1 }))).toBe("newer-version");
     expect(codeOf(document({ layers: "none" }))).toBe("invalid-document");
     // Asked to, it opens what is there.
     expect(readPackage(document({ layers: "none" }), true).instrument.layers).toHaveLength(1);

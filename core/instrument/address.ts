@@ -1,6 +1,7 @@
 import { amountRange, type NumberParam, type ParamSpec, type ParamValue } from "../params";
 import { unitSpec } from "../units";
 import { byIdentity } from "./by-identity";
+import { unitsOf, withUnits } from "./chains";
 import type { Instrument, Route, Unit } from "./instrument";
 import { listSources } from "./sources";
 
@@ -25,37 +26,44 @@ interface PlacedUnit {
   readonly unit: Unit;
   readonly layer: string | null;
   readonly prefix: string;
+  /** Whether it belongs to a layer without being in each of its voices. */
+  readonly shared: boolean;
 }
 
 /** Every unit of a document with its address. */
 export function listUnits({ layers, ...instrument }: Instrument): PlacedUnit[] {
   const units: PlacedUnit[] = [];
-  for (const { id: layer, name, source, groups, stages, amp, strip } of layers) {
+  for (const { id: layer, name, source, groups, stages, amp, strip, inserts, sends } of layers) {
     const prefix = layers.length > 1 ? `${name}: ` : "";
-    const put = (place: string, unit: Unit) => units.push({ address: `layers/${layer}/${place}`, unit, layer, prefix });
+    const put = (place: string, unit: Unit, shared = false) =>
+      units.push({ address: `layers/${layer}/${place}`, unit, layer, prefix, shared });
     put("source", source);
     for (const group of groups) put(`groups/${group.id}`, group.settings);
     for (const stage of stages) put(`stages/${stage.id}`, stage);
     put("amp", amp);
     put("strip", strip);
+    for (const insert of inserts) put(`inserts/${insert.id}`, insert, true);
+    put("sends", sends, true);
   }
+  const whole = (address: string, unit: Unit) => units.push({ address, unit, layer: null, prefix: "", shared: true });
+  for (const send of instrument.sends) for (const unit of send.units) whole(`sends/${send.id}/${unit.id}`, unit);
   for (const list of ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const) {
-    for (const unit of instrument[list]) units.push({ address: `${list}/${unit.id}`, unit, layer: null, prefix: "" });
+    for (const unit of instrument[list]) whole(`${list}/${unit.id}`, unit);
   }
-  units.push({ address: "play", unit: instrument.play, layer: null, prefix: "" });
+  whole("play", instrument.play);
   return units;
 }
 
 const hasOwnInEachNote = (unit: Unit): boolean =>
   unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.scope === "note");
 
-const makeParams = ({ address, unit, layer, prefix }: PlacedUnit): readonly FoundParam[] =>
+const makeParams = ({ address, unit, layer, prefix, shared }: PlacedUnit): readonly FoundParam[] =>
   unitSpec(unit.kind).params.map((spec) => ({
     address: `${address}/${spec.id}`,
     spec,
     unit,
     layer,
-    perVoice: layer !== null || hasOwnInEachNote(unit),
+    perVoice: (layer !== null && !shared) || hasOwnInEachNote(unit),
     value: unit.params[spec.id] ?? spec.default,
     label: unit.kind === "macro" ? unit.name : `${prefix}${unit.name} ${spec.label.toLowerCase()}`,
   }));
@@ -171,41 +179,34 @@ export const findUnit = (instrument: Instrument, address: string): Unit | null =
 
 /** The document with the unit at an address changed; misuse (no such unit) throws RangeError. */
 export function changeUnit(instrument: Instrument, address: string, change: (unit: Unit) => Unit): Instrument {
-  const [head, id, part, stage] = address.split("/");
-  const one = (units: readonly Unit[], wanted: string | undefined): readonly Unit[] => {
-    if (!units.some((u) => u.id === wanted)) throw new RangeError(`there is no unit at ${address}`);
-    return units.map((u) => (u.id === wanted ? change(u) : u));
+  const missing = (): never => {
+    throw new RangeError(`there is no unit at ${address}`);
   };
-  switch (head) {
-    case "play":
-      return { ...instrument, play: change(instrument.play) };
-    case "envelopes":
-    case "lfos":
-    case "macros":
-    case "mics":
-    case "sets":
-    case "effects":
-      return { ...instrument, [head]: one(instrument[head], id) };
-    case "layers": {
-      if (!instrument.layers.some((l) => l.id === id)) throw new RangeError(`there is no unit at ${address}`);
-      return {
-        ...instrument,
-        layers: instrument.layers.map((layer) => {
-          if (layer.id !== id) return layer;
-          if (part === "stages") return { ...layer, stages: one(layer.stages, stage) };
-          if (part === "groups") {
-            if (!layer.groups.some((g) => g.id === stage)) throw new RangeError(`there is no unit at ${address}`);
-            return {
-              ...layer,
-              groups: layer.groups.map((g) => (g.id === stage ? { ...g, settings: change(g.settings) } : g)),
-            };
-          }
-          if (part === "source" || part === "amp" || part === "strip") return { ...layer, [part]: change(layer[part]) };
-          throw new RangeError(`there is no unit at ${address}`);
-        }),
-      };
-    }
-    default:
-      throw new RangeError(`there is no unit at ${address}`);
+  const cut = address.lastIndexOf("/");
+  const [list, own] = [address.slice(0, cut), address.slice(cut + 1)];
+  if (unitsOf(instrument, list)) {
+    return withUnits(instrument, list, (units) => {
+      if (!units.some((u) => u.id === own)) missing();
+      return units.map((u) => (u.id === own ? change(u) : u));
+    });
   }
+  const [head, id, part, group] = address.split("/");
+  if (head === "play") return { ...instrument, play: change(instrument.play) };
+  if (head !== "layers" || !instrument.layers.some((l) => l.id === id)) return missing();
+  return {
+    ...instrument,
+    layers: instrument.layers.map((layer) => {
+      if (layer.id !== id) return layer;
+      if (part === "groups") {
+        if (!layer.groups.some((g) => g.id === group)) missing();
+        return {
+          ...layer,
+          groups: layer.groups.map((g) => (g.id === group ? { ...g, settings: change(g.settings) } : g)),
+        };
+      }
+      if (part === "source" || part === "amp" || part === "strip" || part === "sends")
+        return { ...layer, [part]: change(layer[part]) };
+      return missing();
+    }),
+  };
 }

@@ -1,5 +1,6 @@
 import { listParams } from "./address";
-import type { FaceItem, Instrument, Layer, Route, Zone } from "./instrument";
+import { busUnits } from "./chains";
+import type { FaceItem, Instrument, Layer, Route, Unit, Zone } from "./instrument";
 import { controllerOf, SOURCES } from "./sources";
 
 /** Something in a document that names what isn't there. */
@@ -53,9 +54,7 @@ export function deadReferences(doc: Instrument): DeadReference[] {
   doc.face.items.forEach((item, i) => {
     look(`face.items[${i}].bind`, item.bind, living.param);
   });
-  doc.effects.forEach((unit, i) => {
-    look(`effects[${i}].sample`, unit.sample, living.sample);
-  });
+  for (const { list, unit } of busUnits(doc)) look(`${list}/${unit.id}.sample`, unit.sample, living.sample);
   doc.layers.forEach((layer, l) => {
     look(`layers[${l}].set`, layer.set, living.set);
     layer.groups.forEach((group, g) => {
@@ -86,13 +85,18 @@ function sameMics(zones: readonly Zone[], before: readonly Zone[]): boolean {
   return true;
 }
 
+/** Which sound a unit uses, and where it stands. */
+const nameOfUse = ({ list, unit }: { readonly list: string; readonly unit: Unit }): string =>
+  `${list}/${unit.id} ${unit.kind} ${unit.sample ?? ""}`;
+
 /** Whether a document has the same names in it and names the same things as one in which nothing dead was named: then nothing is dead in it either. A quick look, which may miss that they are the same. */
 export function namesTheSame(doc: Instrument, before: Instrument): boolean {
   if (doc.routes !== before.routes || doc.face.items !== before.face.items || doc.samples !== before.samples)
     return false;
   const lists = ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const;
   if (!lists.every((list) => sameIds(doc[list], before[list]))) return false;
-  if (!doc.effects.every((unit, i) => unit.sample === before.effects[i]?.sample)) return false;
+  const [units, old] = [busUnits(doc), busUnits(before)];
+  if (!same(units.map(nameOfUse), old.map(nameOfUse))) return false;
   // Another kind of unit has other parameters.
   if (!lists.every((list) => doc[list].every((unit, i) => unit.kind === before[list][i]?.kind))) return false;
   if (!sameIds(doc.layers, before.layers)) return false;
@@ -124,10 +128,16 @@ export function withoutDead(doc: Instrument): Instrument {
   const items = mapped(doc.face.items, (item: FaceItem) =>
     item.bind !== null && !param(item.bind) ? { ...item, bind: null } : item,
   );
-  const effects = mapped(doc.effects, (unit) => {
-    if (unit.sample === undefined || sample(unit.sample)) return unit;
-    const { sample: _gone, ...rest } = unit;
-    return rest;
+  const kept = (units: readonly Unit[]) =>
+    mapped(units, (unit) => {
+      if (unit.sample === undefined || sample(unit.sample)) return unit;
+      const { sample: _gone, ...rest } = unit;
+      return rest;
+    });
+  const effects = kept(doc.effects);
+  const sends = mapped(doc.sends, (send) => {
+    const units = kept(send.units);
+    return units === send.units ? send : { ...send, units };
   });
   const layers = mapped(doc.layers, (layer: Layer) => {
     const groups = mapped(layer.groups, (group) => {
@@ -136,15 +146,26 @@ export function withoutDead(doc: Instrument): Instrument {
       );
       return zones === group.zones ? group : { ...group, zones };
     });
-    const kept = layer.set === null || set(layer.set) ? layer.set : null;
-    return groups === layer.groups && kept === layer.set ? layer : { ...layer, groups, set: kept };
+    const inserts = kept(layer.inserts);
+    const chosen = layer.set === null || set(layer.set) ? layer.set : null;
+    return groups === layer.groups && chosen === layer.set && inserts === layer.inserts
+      ? layer
+      : { ...layer, groups, inserts, set: chosen };
   });
   const face = items === doc.face.items ? doc.face : { ...doc.face, items };
-  if (routes === doc.routes && effects === doc.effects && layers === doc.layers && face === doc.face) return doc;
+  if (
+    routes === doc.routes &&
+    effects === doc.effects &&
+    sends === doc.sends &&
+    layers === doc.layers &&
+    face === doc.face
+  )
+    return doc;
   const next: Instrument = {
     ...doc,
     routes,
     effects,
+    sends,
     layers,
     face,
   };

@@ -10,6 +10,7 @@ import {
   type Route,
   type Sample,
   type Search,
+  type Send,
   type Slice,
   type Take,
   type Unit,
@@ -81,6 +82,13 @@ export const newRoute = (given: Partial<Route> & Pick<Route, "id" | "source" | "
   ...given,
 });
 
+/** Most sends, and how many there always are. */
+export const SENDS = 4;
+
+/** The four sends, with nothing in them. */
+export const newSends = (): Send[] =>
+  Array.from({ length: SENDS }, (_, i) => ({ id: `send${i + 1}`, name: `Send ${i + 1}`, units: [] }));
+
 /** A layer that plays samples through one filter. */
 export const newLayer = (id: string, name: string): Layer => ({
   id,
@@ -91,6 +99,8 @@ export const newLayer = (id: string, name: string): Layer => ({
   stages: [newUnit("filter", "filter")],
   amp: newUnit("amp", "amp"),
   strip: newUnit("strip", "strip"),
+  inserts: [],
+  sends: newUnit("sends", "sends"),
 });
 
 /** An empty instrument: one layer, one LFO routed from the wheel's side of things, one macro, a reverb. */
@@ -109,6 +119,7 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   mics: [],
   sets: [],
   routes: [],
+  sends: newSends(),
   effects: [newUnit("reverb", "reverb")],
   face: { width: 640, height: 360, items: [] },
   rules: { on: false, script: "", seed: 1 },

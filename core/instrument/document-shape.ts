@@ -1,6 +1,10 @@
-import { newGroup, newLayer, SEARCH } from "./defaults";
+import { kindsAt } from "../units";
+import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
 import { type CurvePoint, DOCUMENT_VERSION, type Zone } from "./instrument";
 import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
+
+/** Most units in a layer's inserts or in a send. */
+const MOST_IN_CHAIN = 16;
 
 /** Most zones that an instrument may have, all layers together. */
 export const MOST_ZONES = 20000;
@@ -167,7 +171,7 @@ export function zoneLimits(field: keyof Zone): { readonly min: number; readonly 
 const layer = object({
   id,
   name: text(),
-  source: unit("samples"),
+  source: unit(...kindsAt("source")),
   set: maybe(id),
   groups: named(
     "groups",
@@ -175,9 +179,11 @@ const layer = object({
     1000,
     () => [newGroup("main", "Main")],
   ),
-  stages: named("stages", unit("filter"), 8),
+  stages: named("stages", unit(...kindsAt("stage")), 8),
   amp: unit("amp"),
   strip: unit("strip"),
+  inserts: named("inserts", unit(...kindsAt("insert")), MOST_IN_CHAIN),
+  sends: unit("sends"),
 });
 
 const route = object({
@@ -218,7 +224,13 @@ export const documentShape = object({
   mics: named("microphones", unit("mic"), 32),
   sets: named("sets", unit("set"), 32),
   routes: named("routes", route, 1000),
-  effects: named("effects", unit("reverb", "convolution"), 32),
+  sends: named(
+    "sends",
+    object({ id, name: text(), units: named("units of a send", unit(...kindsAt("send")), MOST_IN_CHAIN) }),
+    SENDS,
+    newSends,
+  ),
+  effects: named("effects", unit(...kindsAt("main")), 32),
   face: object({
     width: whole(100, 4000, 640),
     height: whole(100, 4000, 360),

@@ -1,6 +1,7 @@
 export { changeAbout, changeRules, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, findUnit, listParams, listUnits } from "./address";
 export { byIdentity } from "./by-identity";
+export { assetsOf, busUnits, isUnitList, type UnitList, unitsOf } from "./chains";
 export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
@@ -18,6 +19,7 @@ export {
   newUnit,
   newZone,
   SEARCH,
+  SENDS,
   usualCurve,
 } from "./defaults";
 export { curveShape, documentShape, MOST_ZONES, zoneLimits } from "./document-shape";
@@ -63,12 +65,13 @@ export {
   moveUnit,
   removeRoute,
   removeUnit,
+  renameSend,
   renameUnit,
   setCurve,
   setParam,
   setRoom,
   setTuning,
-  type UnitList,
+  setUnitSample,
 } from "./param-edits";
 export { cutText, type Fault } from "./settle";
 export type { Shape } from "./shape";

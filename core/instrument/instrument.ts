@@ -1,7 +1,7 @@
 import type { UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 4;
+export const DOCUMENT_VERSION = 5;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -21,7 +21,7 @@ export interface Unit {
   readonly params: Readonly<Record<string, number | string>>;
   /** Of a drawn LFO: one cycle (x 0–1, y ±1). Of a point envelope: its points (x seconds from its beginning, y 0–1). */
   readonly curve?: Curve;
-  /** Of a convolution: the SHA-256 of its impulse. */
+  /** The SHA-256 of a sound that it uses: of a convolution its impulse. */
   readonly sample?: string;
 }
 
@@ -218,6 +218,16 @@ export interface Layer {
   readonly stages: readonly Unit[];
   readonly amp: Unit;
   readonly strip: Unit;
+  /** What the sum of its voices goes through, in this order, and how much of it then goes to the sends. */
+  readonly inserts: readonly Unit[];
+  readonly sends: Unit;
+}
+
+/** A bus to which every layer gives as much as it wants; what comes out joins the whole before its chain. */
+export interface Send {
+  readonly id: string;
+  readonly name: string;
+  readonly units: readonly Unit[];
 }
 
 /**
@@ -287,6 +297,9 @@ export interface Instrument {
   readonly mics: readonly Unit[];
   readonly sets: readonly Unit[];
   readonly routes: readonly Route[];
+  /** Four. */
+  readonly sends: readonly Send[];
+  /** The whole's chain, in this order. */
   readonly effects: readonly Unit[];
   readonly face: Face;
   readonly rules: { readonly on: boolean; readonly script: string; readonly seed: number };

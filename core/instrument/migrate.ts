@@ -1,5 +1,5 @@
 import { type Settled, settleInstrument } from "./check";
-import { NAMING, newLoop, newSlice, newTake, newUnit, newZone } from "./defaults";
+import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
 
@@ -66,8 +66,20 @@ function toVersion4(raw: unknown): unknown {
   return { ...doc, version: 4, takes: listOf(doc.takes).map((take) => ({ gaps: [], ...take })) };
 }
 
+/** Version 5: layers have inserts and go to sends; filters and effects can be switched off, which is at its default in each unit. */
+function toVersion5(raw: unknown): unknown {
+  const doc = raw as Json;
+  const layers = listOf(doc.layers).map((layer) => ({ inserts: [], sends: newUnit("sends", "sends"), ...layer }));
+  return { ...doc, version: 5, sends: newSends(), layers };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
-const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = { 1: toVersion2, 2: toVersion3, 3: toVersion4 };
+const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
+  1: toVersion2,
+  2: toVersion3,
+  3: toVersion4,
+  4: toVersion5,
+};
 
 /**
  * Brings a document from outside to this version and puts right what isn't as it should be. `instrument` is null where nothing can be made of it:

@@ -1,5 +1,6 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
 import { changeUnit, findParam } from "./address";
+import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
 import { newRoute, newUnit } from "./defaults";
 import type { Edit } from "./edit";
@@ -48,39 +49,55 @@ export const removeRoute = (id: string): Edit => ({
   apply: (doc) => withoutDead({ ...doc, routes: doc.routes.filter((r) => r.id !== id) }),
 });
 
-/** Lists of units that the instrument has as a whole. */
-export type UnitList = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "effects";
-
-const CALLED: Readonly<Record<UnitList, string>> = {
+const CALLED: Readonly<Record<string, string>> = {
   envelopes: "envelope",
   lfos: "LFO",
   macros: "macro",
   mics: "microphone",
   sets: "set",
   effects: "effect",
+  stages: "stage",
+  inserts: "insert",
 };
 
-/** Adds an envelope, an LFO, a macro, a microphone, a set of layers or an effect. */
-export const addUnit = (list: UnitList, unit: Unit): Edit => ({
+/** What a unit of a list is called. */
+const called = (list: UnitList): string => CALLED[list.slice(list.lastIndexOf("/") + 1)] ?? "effect";
+
+/** Adds a unit to a list: before the unit that stands at place `at`, or at its end. */
+export const addUnit = (list: UnitList, unit: Unit, at?: number): Edit => ({
   name: `Add ${unit.name}`,
-  apply: (doc) => ({ ...doc, [list]: [...doc[list], unit] }),
+  apply: (doc) => withUnits(doc, list, (units) => units.toSpliced(at ?? units.length, 0, unit)),
 });
 
 /** Puts a unit of a list at another place among the others. */
 export const moveUnit = (list: UnitList, id: string, to: number): Edit => ({
-  name: `Move ${CALLED[list]}`,
+  name: `Move ${called(list)}`,
   apply: (doc) => {
-    const unit = doc[list].find((u) => u.id === id);
-    if (!unit) return doc;
-    const rest = doc[list].filter((u) => u !== unit);
-    return { ...doc, [list]: [...rest.slice(0, to), unit, ...rest.slice(to)] };
+    const unit = unitsOf(doc, list)?.find((u) => u.id === id);
+    return unit ? withUnits(doc, list, (units) => units.filter((u) => u !== unit).toSpliced(to, 0, unit)) : doc;
   },
 });
 
-/** Removes such a unit, and whatever names it. */
+/** Removes a unit of a list, and whatever names it. */
 export const removeUnit = (list: UnitList, id: string): Edit => ({
-  name: `Remove ${CALLED[list]}`,
-  apply: (doc) => withoutDead({ ...doc, [list]: doc[list].filter((u) => u.id !== id) }),
+  name: `Remove ${called(list)}`,
+  apply: (doc) => withoutDead(withUnits(doc, list, (units) => units.filter((u) => u.id !== id))),
+});
+
+/** Lets a unit use a sound, such as a convolution its impulse; one that isn't in the instrument yet comes in. */
+export const setUnitSample = (address: string, sample: Sample): Edit => ({
+  name: `Use ${sample.name}`,
+  apply: (doc) => {
+    const samples = doc.samples.some((s) => s.sha === sample.sha) ? doc.samples : [...doc.samples, sample];
+    return changeUnit({ ...doc, samples }, address, (unit) => ({ ...unit, sample: sample.sha }));
+  },
+});
+
+/** Gives a send another name. */
+export const renameSend = (id: string, name: string): Edit => ({
+  name: `Rename to ${name}`,
+  merge: `send:${id}`,
+  apply: (doc) => ({ ...doc, sends: doc.sends.map((s) => (s.id === id ? { ...s, name } : s)) }),
 });
 
 /** Puts an impulse into the recorded room, which is added where there is none yet. */

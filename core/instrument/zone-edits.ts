@@ -1,5 +1,6 @@
 import { plural } from "../params";
 import { byIdentity } from "./by-identity";
+import { assetsOf } from "./chains";
 import type { Edit } from "./edit";
 import type { Instrument, Loop, Sample, Zone } from "./instrument";
 
@@ -28,10 +29,7 @@ export const listNotes = (instrument: Instrument): readonly Sample[] => notesOf(
 
 /** The content of every sample that a zone plays or an effect uses. */
 export const usedSamples = (instrument: Instrument): Set<string> =>
-  new Set([
-    ...listZones(instrument).map((z) => z.sample),
-    ...instrument.effects.flatMap((u) => (u.sample === undefined ? [] : [u.sample])),
-  ]);
+  new Set([...listZones(instrument).map((z) => z.sample), ...assetsOf(instrument)]);
 
 /** A list with some zones changed or left out (null); the very same list where nothing changes. */
 function changedZones(zones: readonly Zone[], change: (zone: Zone) => Zone | null): readonly Zone[] {

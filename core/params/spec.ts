@@ -16,7 +16,9 @@ export type ParamUnit =
   /** A controller's number; −1 is none. */
   | "controller"
   /** A count of which 0 is none. */
-  | "optional";
+  | "optional"
+  /** On from the middle of its range, else off. */
+  | "switch";
 
 /** How a control's travel maps to the range: evenly, or with equal factors (the range must be above 0), or with the square root. */
 type Taper = "linear" | "log" | "square";

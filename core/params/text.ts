@@ -37,6 +37,8 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
       return value < 0 ? "none" : `CC ${fixed(Math.round(value), 0)}`;
     case "optional":
       return value < 0.5 ? "none" : fixed(Math.round(value), 0);
+    case "switch":
+      return value < 0.5 ? "off" : "on";
   }
 }
 
@@ -68,6 +70,7 @@ export function parseNumber(unit: NumberParam["unit"], text: string): number | n
   }
   if (plain === "none" && unit === "controller") return -1;
   if (plain === "none" && unit === "optional") return 0;
+  if (unit === "switch" && (plain === "on" || plain === "off")) return plain === "on" ? 1 : 0;
   const controller = unit === "controller" ? /^cc\s*(\d+)$/.exec(plain) : null;
   if (controller) return Number(controller[1]);
   if (unit === "pan") {
@@ -98,6 +101,7 @@ const SUFFIXES: Record<NumberParam["unit"], Record<string, number>> = {
   note: { "": 1 },
   controller: { "": 1 },
   optional: { "": 1 },
+  switch: { "": 1, "%": 0.01 },
 };
 
 /** The value of a parameter that typed text means, kept in range; null when it can't be understood. */
@@ -115,7 +119,7 @@ export function formatAmount(spec: NumberParam, amount: number): string {
   const text =
     spec.mod === "octaves"
       ? `${fixed(amount, 2)} oct`
-      : spec.unit === "pan"
+      : spec.unit === "pan" || spec.unit === "switch"
         ? `${fixed(amount * 100, 0)} %`
         : formatNumber(spec.unit, amount);
   return amount > 0 ? `+${text}` : text;

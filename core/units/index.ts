@@ -1,4 +1,14 @@
 export { BEATS, beatsOf } from "./beat";
-export { choiceAt, choiceIds, defaultParams, isUnitKind, type ParamsOf, UNITS, type UnitKind, unitSpec } from "./list";
+export {
+  choiceAt,
+  choiceIds,
+  defaultParams,
+  isUnitKind,
+  kindsAt,
+  type ParamsOf,
+  UNITS,
+  type UnitKind,
+  unitSpec,
+} from "./list";
 export { number } from "./number";
-export type { UnitRole, UnitSpec } from "./unit";
+export type { Block, BlockUnit, Place, UnitRole, UnitSpec } from "./unit";

@@ -1,6 +1,15 @@
 import type { ParamSpec, ParamValue } from "../params";
+import { chorus } from "./effects/chorus";
+import { compressor } from "./effects/compressor";
 import { convolution } from "./effects/convolution";
+import { crusher } from "./effects/crusher";
+import { delay } from "./effects/delay";
+import { equaliser } from "./effects/equaliser";
+import { flanger } from "./effects/flanger";
+import { phaser } from "./effects/phaser";
 import { reverb } from "./effects/reverb";
+import { stereo } from "./effects/stereo";
+import { tremolo } from "./effects/tremolo";
 import { amp } from "./settings/amp";
 import { envelope } from "./settings/envelope";
 import { group } from "./settings/group";
@@ -9,12 +18,13 @@ import { macro } from "./settings/macro";
 import { mic } from "./settings/mic";
 import { path } from "./settings/path";
 import { play } from "./settings/play";
+import { sends } from "./settings/sends";
 import { set } from "./settings/set";
 import { strip } from "./settings/strip";
 import { denoise, fadeIn, fadeOut, gain, offset, reverse, stretch } from "./settings/treatments";
 import { samples } from "./sources/samples";
 import { filter } from "./stages/filter";
-import type { UnitSpec } from "./unit";
+import type { Place, UnitSpec } from "./unit";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
 export const UNITS = {
@@ -26,11 +36,21 @@ export const UNITS = {
   envelope,
   path,
   lfo,
+  equaliser,
+  compressor,
+  stereo,
+  crusher,
+  chorus,
+  flanger,
+  phaser,
+  tremolo,
+  delay,
   reverb,
   convolution,
   macro,
   mic,
   set,
+  sends,
   play,
   gain,
   offset,
@@ -48,6 +68,10 @@ type ValueOf<P extends ParamSpec> = P extends { type: "choice"; choices: readonl
 export type ParamsOf<K extends UnitKind> = {
   readonly [P in (typeof UNITS)[K]["params"][number] as P["id"]]: ValueOf<P>;
 };
+
+/** The kinds that may stand at a place, as menus list them. */
+export const kindsAt = (place: Place): readonly UnitKind[] =>
+  (Object.keys(UNITS) as UnitKind[]).filter((kind) => unitSpec(kind).places?.includes(place));
 
 export const isUnitKind = (kind: string): kind is UnitKind => Object.hasOwn(UNITS, kind);
 

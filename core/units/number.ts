@@ -14,3 +14,34 @@ export const number = <I extends string>(given: Given<I>): NumberParam & { reado
 /** A time, with more travel for the short ones; a target of modulation. */
 export const time = <I extends string>(id: I, label: string, value: number, max: number, help: string) =>
   number({ id, label, unit: "seconds", min: 0, max, default: value, taper: "square", mod: "linear", help });
+
+/** How much of an effect is heard; a target of modulation. */
+export const mix = (value: number, help: string) =>
+  number({ id: "mix", label: "Amount", unit: "percent", min: 0, max: 1, default: value, mod: "linear", help });
+
+/** Cycles per second of something that swings. */
+export const rate = (value: number) =>
+  number({
+    id: "rate",
+    label: "Rate",
+    unit: "hertz",
+    min: 0.02,
+    max: 20,
+    default: value,
+    taper: "log",
+    mod: "octaves",
+    help: "Cycles per second, where it doesn't follow the tempo.",
+  });
+
+/** How far apart in their cycle the channels are. */
+export const spread = (value: number) =>
+  number({
+    id: "spread",
+    label: "Spread",
+    unit: "degrees",
+    min: 0,
+    max: 180,
+    default: value,
+    mod: "linear",
+    help: "How far the right channel is ahead of the left in the cycle.",
+  });

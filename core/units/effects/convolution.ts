@@ -1,13 +1,17 @@
+import { Convolver } from "../../dsp";
 import { number } from "../number";
-import type { UnitSpec } from "../unit";
+import { ON } from "../on";
+import { BUSES, type UnitSpec } from "../unit";
 
 /** The convolution effect: a recorded room round the whole instrument. Its impulse is the unit's sample. */
 export const convolution = {
   kind: "convolution",
   role: "effect",
   label: "Recorded room",
-  help: "The room of a recorded impulse round the whole instrument.",
+  help: "A recorded room: its impulse is a sound of the pool.",
+  places: BUSES,
   params: [
+    ON,
     number({
       id: "mix",
       label: "Amount",
@@ -29,4 +33,15 @@ export const convolution = {
       help: "Time until the room answers.",
     }),
   ],
+  block: (rate, kernels) => {
+    const unit = new Convolver(rate, kernels);
+    return {
+      unit,
+      tune: (read) => unit.tune(read("mix"), read("delay")),
+      load: (audio, now) => {
+        unit.load(audio);
+        if (now) unit.settle();
+      },
+    };
+  },
 } as const satisfies UnitSpec;

@@ -1,12 +1,16 @@
-import type { UnitSpec } from "../unit";
+import { Reverb } from "../../dsp";
+import { ON } from "../on";
+import { BUSES, type UnitSpec } from "../unit";
 
 /** The reverb effect: a feedback delay network (Jot and Chaigne, 1991). */
 export const reverb = {
   kind: "reverb",
   role: "effect",
   label: "Reverb",
-  help: "A room around the whole instrument.",
+  help: "A computed room: many echoes that grow dense and die away.",
+  places: BUSES,
   params: [
+    ON,
     {
       type: "number",
       id: "mix",
@@ -56,4 +60,8 @@ export const reverb = {
       help: "Above this frequency the room dies away faster.",
     },
   ],
+  block: (rate) => {
+    const unit = new Reverb(rate);
+    return { unit, tune: (read) => unit.tune(read("mix"), read("size"), read("decay"), read("damping")) };
+  },
 } as const satisfies UnitSpec;

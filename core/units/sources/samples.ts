@@ -7,6 +7,7 @@ export const samples = {
   role: "source",
   label: "Samples",
   help: "Plays the recorded samples that are mapped to the keys.",
+  places: ["source"],
   params: [
     number({
       id: "transpose",

@@ -1,4 +1,5 @@
 import { number } from "../number";
+import { ON } from "../on";
 import type { UnitSpec } from "../unit";
 
 /** The filter stage: state-variable, or a ladder that saturates (both after Zavalishin, 2012). */
@@ -7,7 +8,9 @@ export const filter = {
   role: "stage",
   label: "Filter",
   help: "Lets a part of the spectrum pass.",
+  places: ["stage"],
   params: [
+    ON,
     {
       type: "choice",
       id: "mode",

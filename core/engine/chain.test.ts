@@ -13,7 +13,7 @@ test("a recorded room sounds as its impulse says, from the first note on, and no
   const dry = benchInstrument([{ rate: RATE, channels: [click] }], [{ keyLow: 60, keyHigh: 60, root: 60 }]);
   const sample = newSample({ sha: ROOM, name: "shop", frames: 6000, rate: RATE, use: "impulse" });
   const wet = setParam(setRoom(sample).apply(dry), "effects/room/mix", 1).apply(setRoom(sample).apply(dry));
-  expect(compile(wet)).toMatchObject({ impulses: [ROOM], samples: [BENCH_SHA(0)], convolution: { sample: ROOM } });
+  expect(compile(wet)).toMatchObject({ impulses: [ROOM], samples: [BENCH_SHA(0)] });
   const impulse = new Float32Array(6000);
   impulse[1000] = 0.5;
   impulse[5500] = -0.25;

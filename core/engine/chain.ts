@@ -1,0 +1,218 @@
+import type { Audio, Hertz } from "../audio";
+import { CONTROL, type Kernels } from "../dsp";
+import { type Block, unitSpec } from "../units";
+import type { BusUnitPlan } from "./plan";
+import { BLOCK } from "./shared-parts";
+
+/** Seconds in which a unit comes in or goes out. */
+const RAMP_SECONDS = 0.003;
+/** What stays below this (−120 dB) is silence: what still rings beneath it is let go. */
+const SILENT = 1e-6;
+
+/** A unit of a chain: what computes it, how much of its way the sound takes, and whether it sleeps. */
+class Link {
+  readonly block: Block;
+  readonly values: Float64Array;
+  plan: BusUnitPlan;
+  /** 0: the sound goes past it; 1: through it. */
+  wet: number;
+  on = true;
+  /** It is no longer in the chain, and goes once it is silent. */
+  leaving = false;
+  asleep = true;
+  /** Frames for which nothing has gone in or come out. */
+  quiet = 0;
+  /** Whether something has gone in or come out since the last control step. */
+  heard = false;
+  loaded: Audio | null = null;
+  private tempo = Number.NaN;
+  private readonly places = new Map<string, number>();
+  private readonly read = (id: string): number => this.values[this.places.get(id) as number] as number;
+
+  constructor(plan: BusUnitPlan, rate: Hertz, kernels: Kernels, wet: number, dry: number) {
+    const make = unitSpec(plan.kind).block;
+    if (!make) throw new RangeError(`a ${plan.kind} can't stand on a bus`);
+    this.block = make(rate, kernels);
+    if (this.block.unit.dry !== undefined) this.block.unit.dry = dry;
+    this.plan = plan;
+    this.wet = wet;
+    this.values = new Float64Array(plan.params.length).fill(Number.NaN);
+    plan.params.forEach((p, i) => {
+      this.places.set(p.id, i);
+    });
+  }
+
+  /** Takes the values of its parameters; what computes it hears of them only when one has moved. */
+  tune(shared: Float64Array, tempo: number): void {
+    const { params } = this.plan;
+    let moved = tempo !== this.tempo;
+    for (let i = 0; i < params.length; i++) {
+      const { slot, octaves } = params[i] as BusUnitPlan["params"][number];
+      const value = octaves ? 2 ** (shared[slot] as number) : (shared[slot] as number);
+      if (value !== this.values[i]) moved = true;
+      this.values[i] = value;
+    }
+    this.on = this.read("on") >= 0.5;
+    this.tempo = tempo;
+    if (moved) this.block.tune(this.read, tempo);
+  }
+
+  get target(): number {
+    return this.on && !this.leaving ? 1 : 0;
+  }
+}
+
+const key = ({ address, kind }: BusUnitPlan): string => `${address} ${kind}`;
+
+/**
+ * Units in a row over the two channels of a bus. A new row is spliced into the old one: who is in both goes on as it was, who comes or goes does so
+ * within 3 ms. A unit into which nothing goes and out of which nothing comes any more sleeps, and costs nothing. Only `setUnits` and `load` allocate.
+ */
+export class Chain {
+  private links: Link[] = [];
+  private readonly step: number;
+  private readonly dryLeft = new Float32Array(BLOCK);
+  private readonly dryRight = new Float32Array(BLOCK);
+
+  constructor(
+    private readonly rate: Hertz,
+    private readonly kernels: Kernels,
+    /** How much of the sound stays beside what units add to it: in a send nothing. */
+    private readonly dry = 1,
+  ) {
+    this.step = 1 / Math.round(RAMP_SECONDS * rate);
+  }
+
+  /** Takes a row of units; `first`: nothing has been heard yet, so they stand in it at once. */
+  setUnits(units: readonly BusUnitPlan[], first: boolean): void {
+    const old = this.links.filter((l) => !(l.leaving && l.wet === 0));
+    const places = new Map(old.map((l, i) => [l.leaving ? "" : key(l.plan), i]));
+    const next: Link[] = [];
+    // Who stays is in both in the same order; who has moved goes out where it was, and comes in where it is now.
+    let taken = 0;
+    for (const plan of units) {
+      const place = places.get(key(plan)) ?? -1;
+      if (place < taken) {
+        next.push(new Link(plan, this.rate, this.kernels, first ? 1 : 0, this.dry));
+        continue;
+      }
+      for (const gone of old.slice(taken, place)) next.push(this.leave(gone));
+      const link = old[place] as Link;
+      link.plan = plan;
+      next.push(link);
+      taken = place + 1;
+    }
+    for (const gone of old.slice(taken)) next.push(this.leave(gone));
+    this.links = next;
+  }
+
+  private leave(link: Link): Link {
+    link.leaving = true;
+    return link;
+  }
+
+  /** Gives units the sounds that they name; `now`: nobody waits for it. */
+  load(assets: ReadonlyMap<string, Audio>, now: boolean): void {
+    for (const link of this.links) {
+      const audio = link.plan.sample === null ? null : (assets.get(link.plan.sample) ?? null);
+      if (link.leaving || audio === link.loaded || !link.block.load) continue;
+      link.loaded = audio;
+      link.block.load(audio, now);
+    }
+  }
+
+  /** Whether nothing is in it, not even on its way out. */
+  get empty(): boolean {
+    return this.links.every((l) => l.leaving && l.wet === 0);
+  }
+
+  /** How far the sound goes through any unit at all, 0 to 1. */
+  get most(): number {
+    let most = 0;
+    for (let i = 0; i < this.links.length; i++) most = Math.max(most, (this.links[i] as Link).wet);
+    return most;
+  }
+
+  /** A control step: takes the values of the plan's slots, and lets those sleep that are silent. */
+  control(shared: Float64Array, tempo: number): void {
+    for (let i = 0; i < this.links.length; i++) {
+      const link = this.links[i] as Link;
+      const { unit } = link.block;
+      if (!link.leaving) link.tune(shared, tempo);
+      unit.control?.();
+      link.quiet = link.heard ? 0 : link.quiet + CONTROL;
+      link.heard = false;
+      if (!link.asleep && (link.quiet > unit.ring || (link.wet === 0 && link.target === 0))) {
+        link.asleep = true;
+        unit.reset();
+      }
+    }
+  }
+
+  /** Sends the frames `[from, to)` of two channels through the row. */
+  process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    for (let i = 0; i < this.links.length; i++) {
+      const link = this.links[i] as Link;
+      const { target } = link;
+      if (link.wet === 0 && target === 0) continue;
+      if (link.asleep) {
+        if (isZero(left, from, to) && isZero(right, from, to)) {
+          // There is nothing to cross.
+          link.wet = move(link.wet, target, this.step * (to - from));
+          continue;
+        }
+        link.asleep = false;
+        link.quiet = 0;
+      }
+      if (!link.heard) link.heard = !isZero(left, from, to) || !isZero(right, from, to);
+      if (link.wet === target) link.block.unit.process(left, right, from, to);
+      else this.cross(link, left, right, from, to);
+      if (!link.heard) link.heard = isLoud(left, from, to) || isLoud(right, from, to);
+    }
+  }
+
+  /** On its way in or out: what it makes of the sound and the sound as it was, faded into one another. */
+  private cross(link: Link, left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const { dryLeft, dryRight, step } = this;
+    const { target } = link;
+    for (let i = from; i < to; i++) {
+      dryLeft[i - from] = left[i] as number;
+      dryRight[i - from] = right[i] as number;
+    }
+    link.block.unit.process(left, right, from, to);
+    let { wet } = link;
+    for (let i = from; i < to; i++) {
+      wet = move(wet, target, step);
+      const l = dryLeft[i - from] as number;
+      const r = dryRight[i - from] as number;
+      left[i] = l + wet * ((left[i] as number) - l);
+      right[i] = r + wet * ((right[i] as number) - r);
+    }
+    link.wet = wet;
+  }
+
+  reset(): void {
+    for (const link of this.links) {
+      link.block.unit.reset();
+      link.asleep = true;
+      link.quiet = 0;
+      link.heard = false;
+    }
+  }
+}
+
+const move = (value: number, target: number, most: number): number =>
+  value < target ? Math.min(target, value + most) : Math.max(target, value - most);
+
+function isZero(x: Float32Array, from: number, to: number): boolean {
+  for (let i = from; i < to; i++) if (x[i] !== 0) return false;
+  return true;
+}
+
+function isLoud(x: Float32Array, from: number, to: number): boolean {
+  for (let i = from; i < to; i++) {
+    const v = x[i] as number;
+    if (v > SILENT || v < -SILENT) return true;
+  }
+  return false;
+}

@@ -1,0 +1,96 @@
+import { type BandKind, Equaliser } from "../../dsp";
+import { number } from "../number";
+import { ON } from "../on";
+import { BUSES, type UnitSpec } from "../unit";
+
+const KINDS = [
+  { id: "off", label: "Off" },
+  { id: "lowCut", label: "Low cut" },
+  { id: "lowShelf", label: "Low shelf" },
+  { id: "bell", label: "Bell" },
+  { id: "highShelf", label: "High shelf" },
+  { id: "highCut", label: "High cut" },
+] as const satisfies readonly { readonly id: BandKind; readonly label: string }[];
+
+const BANDS = [1, 2, 3, 4, 5, 6, 7, 8] as const;
+
+/** The parameters of one band. */
+const band = <N extends number>(n: N, kind: BandKind, frequency: number) =>
+  [
+    {
+      type: "choice",
+      id: `kind${n}`,
+      label: `Band ${n}`,
+      choices: KINDS,
+      default: kind,
+      help: "What the band does.",
+    },
+    number({
+      id: `frequency${n}`,
+      label: `Frequency ${n}`,
+      unit: "hertz",
+      min: 20,
+      max: 20000,
+      default: frequency,
+      taper: "log",
+      mod: "octaves",
+      help: "Where it does it.",
+    }),
+    number({
+      id: `gain${n}`,
+      label: `Gain ${n}`,
+      unit: "decibels",
+      min: -24,
+      max: 24,
+      default: 0,
+      mod: "linear",
+      help: "How much bells and shelves lift or lower.",
+    }),
+    number({
+      id: `q${n}`,
+      label: `Width ${n}`,
+      unit: "ratio",
+      min: 0.1,
+      max: 20,
+      default: 0.7,
+      taper: "log",
+      mod: "octaves",
+      help: "How narrow it is: 0.7 is flat for cuts and shelves, more is narrower or rings.",
+    }),
+  ] as const;
+
+/** Eight bands, of which most begin switched off. */
+export const equaliser = {
+  kind: "equaliser",
+  role: "effect",
+  label: "Equaliser",
+  help: "Lifts and lowers parts of the spectrum: eight bands.",
+  places: BUSES,
+  params: [
+    ON,
+    ...band(1, "lowCut", 20),
+    ...band(2, "lowShelf", 120),
+    ...band(3, "bell", 400),
+    ...band(4, "bell", 2000),
+    ...band(5, "highShelf", 7000),
+    ...band(6, "off", 200),
+    ...band(7, "off", 1000),
+    ...band(8, "off", 12000),
+  ],
+  block: (rate) => {
+    const unit = new Equaliser(rate, BANDS.length);
+    return {
+      unit,
+      tune: (read) => {
+        for (let n = 1; n <= BANDS.length; n++) {
+          unit.bands[n - 1]?.tune({
+            kind: KINDS[read(`kind${n}`)]?.id ?? "off",
+            frequency: read(`frequency${n}`),
+            gain: read(`gain${n}`),
+            q: read(`q${n}`),
+          });
+        }
+      },
+    };
+  },
+} as const satisfies UnitSpec;

@@ -1,0 +1,86 @@
+import { Phaser } from "../../dsp";
+import { beat, swingRate } from "../beat";
+import { mix, number, rate, spread } from "../number";
+import { ON } from "../on";
+import { BUSES, type UnitSpec } from "../unit";
+
+const STAGES = [
+  { id: "2", label: "1 notch" },
+  { id: "4", label: "2 notches" },
+  { id: "6", label: "3 notches" },
+  { id: "8", label: "4 notches" },
+  { id: "12", label: "6 notches" },
+] as const;
+
+/** All-passes whose corner swings. */
+export const phaser = {
+  kind: "phaser",
+  role: "effect",
+  label: "Phaser",
+  help: "Notches that wander through the spectrum.",
+  places: BUSES,
+  params: [
+    ON,
+    mix(0.5, "The notches are deepest in the middle."),
+    {
+      type: "choice",
+      id: "stages",
+      label: "Notches",
+      choices: STAGES,
+      default: "4",
+      help: "How many notches there are.",
+    },
+    number({
+      id: "centre",
+      label: "Centre",
+      unit: "hertz",
+      min: 50,
+      max: 8000,
+      default: 800,
+      taper: "log",
+      mod: "octaves",
+      help: "The middle of their way.",
+    }),
+    number({
+      id: "depth",
+      label: "Depth",
+      unit: "octaves",
+      min: 0,
+      max: 4,
+      default: 1.5,
+      mod: "linear",
+      help: "How far they wander either way.",
+    }),
+    rate(0.3),
+    beat("A note value of one cycle, in the tempo."),
+    number({
+      id: "feedback",
+      label: "Feedback",
+      unit: "percent",
+      min: -0.95,
+      max: 0.95,
+      default: 0.3,
+      mod: "linear",
+      help: "How sharp they are; below 0 upside down.",
+    }),
+    spread(30),
+  ],
+  block: (frames) => {
+    const unit = new Phaser(frames);
+    return {
+      unit,
+      tune: (read, tempo) =>
+        unit.tune(
+          read("mix"),
+          COUNTS[read("stages")] ?? 4,
+          read("centre"),
+          read("depth"),
+          swingRate(read("rate"), read("beat"), tempo),
+          read("feedback"),
+          read("spread") / 360,
+        ),
+    };
+  },
+} as const satisfies UnitSpec;
+
+const COUNTS: readonly number[] = STAGES.map((s) => Number(s.id));
