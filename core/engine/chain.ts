@@ -6,8 +6,8 @@ import { BLOCK } from "./shared-parts";
 
 /** Seconds in which a unit comes in or goes out. */
 const RAMP_SECONDS = 0.003;
-/** What stays below this (−120 dB) is silence: what still rings beneath it is let go. */
-const SILENT = 1e-6;
+/** What stays below this (−140 dB) is silence: what still rings beneath it is let go. */
+const SILENT = 1e-7;
 
 /** A unit of a chain: what computes it, how much of its way the sound takes, and whether it sleeps. */
 class Link {

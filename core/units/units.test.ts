@@ -24,6 +24,7 @@ describe.each(numbers)("%s", (_, spec) => {
       fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (t) => {
         const value = valueAt(spec, t);
         const back = parseValue(spec, formatValue(spec, value));
+        if (spec.unit === "switch") return expect(back).toBe(value < 0.5 ? 0 : 1);
         expect(Math.abs(travelOf(spec, Number(back)) - t)).toBeLessThan(spec.unit === "ratio" ? 0.01 : 0.031);
       }),
     );
@@ -40,6 +41,9 @@ describe("typed values", () => {
     ["decibels", "−6.0 dB", -6],
     ["seconds", "30ms", 0.03],
     ["percent", "50", 0.5],
+    ["switch", "on", 1],
+    ["switch", "Off", 0],
+    ["switch", "0", 0],
     ["pan", "L 20", -0.2],
     ["pan", "centre", 0],
     ["semitones", "1 oct", 12],

@@ -28,12 +28,12 @@ export class Crusher {
     for (let i = from; i < to; i++) {
       const l = left[i] as number;
       const r = right[i] as number;
-      this.phase += step;
       if (this.phase >= 1) {
         this.phase -= 1;
         this.heldLeft = Math.round(l * steps) / steps;
         this.heldRight = Math.round(r * steps) / steps;
       }
+      this.phase += step;
       const mix = this.mix.next();
       left[i] = l + mix * (this.heldLeft - l);
       right[i] = r + mix * (this.heldRight - r);

@@ -16,7 +16,7 @@ export const crusher = {
     number({
       id: "bits",
       label: "Bits",
-      unit: "ratio",
+      unit: "count",
       min: 1,
       max: 16,
       default: 8,
