@@ -86,6 +86,7 @@ export const cutting: readonly Scenario[] = [
       const room = (doc.effects as { kind: string; sample?: string }[]).find((e) => e.kind === "convolution");
       assert.equal(room?.sample, impulse?.sha);
       await station(page, "Sound");
+      await page.getByRole("button", { name: "Recorded room" }).click();
       await page.getByRole("combobox", { name: "Impulse of the room" }).waitFor();
       assert.deepEqual(complaints, []);
     },

@@ -89,6 +89,7 @@ export const frame: readonly Scenario[] = [
       assert.equal(await undo(page).getAttribute("aria-disabled"), "true");
 
       // What a corner of the envelope does is one step.
+      await page.getByRole("button", { name: "Amp envelope" }).click();
       const corner = page.getByRole("slider", { name: "Decay and sustain" });
       await corner.scrollIntoViewIfNeeded();
       const box = await corner.boundingBox();

@@ -16,6 +16,7 @@ import { recording } from "./recording";
 import { rules } from "./rules";
 import type { Scenario, World } from "./scenario";
 import { serve } from "./serve";
+import { sounding } from "./sounding";
 
 const scenarios: readonly Scenario[] = [
   ...path,
@@ -23,6 +24,7 @@ const scenarios: readonly Scenario[] = [
   ...editing,
   ...cutting,
   ...engineFields,
+  ...sounding,
   ...recording,
   ...library,
   ...holding,

@@ -10,11 +10,12 @@ const VIEW = {
   takePanel: "room",
   zoneIds: new Set(["a", "b"]),
   mapPanel: "list",
+  soundUnit: "layers/main/stages/filter",
   faceItem: "d&1",
 } as const;
 
 describe("an address", () => {
-  test.each(["/take", "/cut", "/map", "/loop", "/face"])("of %s leads back to what was looked at", (path) => {
+  test.each(["/take", "/cut", "/map", "/loop", "/sound", "/face"])("of %s leads back to what was looked at", (path) => {
     const search = searchOf(path, "x", VIEW);
     expect(new URLSearchParams(search).get("of")).toBe("x");
     const looks = looksOf(path, search);

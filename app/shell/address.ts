@@ -9,7 +9,7 @@ import { whereabouts } from "../state/whereabouts";
 /** Zones that an address names at the most: more can't be a link that anybody keeps. */
 const MOST_ZONES = 12;
 
-type Looked = Pick<View, "takeId" | "takePanel" | "zoneIds" | "mapPanel" | "faceItem">;
+type Looked = Pick<View, "takeId" | "takePanel" | "zoneIds" | "mapPanel" | "soundUnit" | "faceItem">;
 
 /** What of an address says what is looked at: the instrument, and for each station its own. */
 export function searchOf(path: string, instrument: string, view: Looked): string {
@@ -21,6 +21,7 @@ export function searchOf(path: string, instrument: string, view: Looked): string
   if (path === "/take" && view.takePanel !== "takes") put("show", view.takePanel);
   if (path === "/map" || path === "/loop") put("zones", [...view.zoneIds].slice(0, MOST_ZONES).join("."));
   if (path === "/map" && view.mapPanel !== "field") put("show", view.mapPanel);
+  if (path === "/sound") put("unit", view.soundUnit);
   if (path === "/face") put("item", view.faceItem);
   return `?${search}`;
 }
@@ -38,6 +39,7 @@ export function looksOf(path: string, search: string): Partial<Looked> {
   const zoneIds = new Set((params.get("zones") ?? "").split(".").filter((id) => id !== ""));
   if (path === "/map") return { zoneIds, mapPanel: show === "list" ? "list" : "field" };
   if (path === "/loop") return { zoneIds };
+  if (path === "/sound") return { soundUnit: params.get("unit") };
   return path === "/face" ? { faceItem: params.get("item") } : {};
 }
 

@@ -14,6 +14,8 @@ export interface View {
   /** How Map shows the zones. */
   readonly mapPanel: "field" | "list";
   readonly zoneIds: ReadonlySet<string>;
+  /** Address of the unit that Sound shows. */
+  readonly soundUnit: string | null;
   readonly faceItem: string | null;
   /** First key of the key axis, and how many keys it shows. */
   readonly keyLow: number;
@@ -36,6 +38,7 @@ export const useView = create<View>(() => ({
   takePanel: "takes",
   mapPanel: "field",
   zoneIds: new Set<string>(),
+  soundUnit: null,
   faceItem: null,
   keyLow: 41,
   keyCount: 41,
@@ -49,7 +52,7 @@ export const setView = useView.setState;
 
 /** Forgets what was selected, as when another instrument is opened. */
 export const clearSelection = (): void =>
-  setView({ takeId: null, sliceIds: new Set(), zoneIds: new Set(), faceItem: null });
+  setView({ takeId: null, sliceIds: new Set(), zoneIds: new Set(), soundUnit: null, faceItem: null });
 
 /** Folds the keybed to a strip or out again, and remembers it. */
 export function foldKeys(keysFolded: boolean): void {

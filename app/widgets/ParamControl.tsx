@@ -15,6 +15,7 @@ import { useInstrumentParts, useParam } from "../state/use-session";
 import { Hint } from "./Button";
 import { Choice } from "./Choice";
 import { Scale } from "./Scale";
+import { Toggle } from "./Toggle";
 import { Well } from "./Well";
 
 interface SpecControlProps {
@@ -46,6 +47,13 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
     );
   }
   const number = Number(value);
+  if (spec.unit === "switch") {
+    return (
+      <Row label={label} help={spec.help} routed={moved !== null}>
+        <Toggle label={name} hidden on={number >= 0.5} onChange={(on) => set(on ? 1 : 0, null)} />
+      </Row>
+    );
+  }
   const typed = (text: string) => {
     const parsed = parseValue(spec, text);
     if (parsed === null) return false;
@@ -59,7 +67,7 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
         label={name}
         travel={travelOf(spec, number)}
         text={formatValue(spec, number)}
-        origin={spec.min < 0 && spec.max > 0 ? travelOf(spec, 0) : 0}
+        origin={spec.min < 0 && spec.max > 0 && spec.lowest === undefined ? travelOf(spec, 0) : 0}
         reach={moved && reachOf(spec, number, moved)}
         set={(travel, gesture) => set(valueAt(spec, travel), gesture)}
         reset={() => set(spec.default, null)}

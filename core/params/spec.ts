@@ -37,6 +37,8 @@ export interface NumberParam {
   readonly taper: Taper;
   readonly mod: ModKind;
   readonly help: string;
+  /** What its lowest value is called, where that means none at all. */
+  readonly lowest?: string;
 }
 
 export interface ChoiceParam {

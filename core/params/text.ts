@@ -45,7 +45,7 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
 /** A parameter's value as people read it. */
 export function formatValue(spec: ParamSpec, value: ParamValue): string {
   if (spec.type === "choice") return spec.choices.find((c) => c.id === value)?.label ?? String(value);
-  return formatNumber(spec.unit, Number(value));
+  return spec.lowest !== undefined && Number(value) <= spec.min ? spec.lowest : formatNumber(spec.unit, Number(value));
 }
 
 /**
@@ -110,6 +110,7 @@ export function parseValue(spec: ParamSpec, text: string): ParamValue | null {
     const wanted = text.trim().toLowerCase();
     return spec.choices.find((c) => c.id === wanted || c.label.toLowerCase() === wanted)?.id ?? null;
   }
+  if (spec.lowest !== undefined && text.trim().toLowerCase() === spec.lowest) return spec.min;
   const value = parseNumber(spec.unit, text);
   return value === null ? null : clampValue(spec, value);
 }

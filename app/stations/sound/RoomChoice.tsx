@@ -1,7 +1,6 @@
-import { removeUnit, type Sample, setRoom, type Unit } from "../../../core/instrument";
+import { type Sample, setUnitSample, type Unit } from "../../../core/instrument";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
-import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 
@@ -9,7 +8,7 @@ import { Row } from "../../widgets/ParamControl";
 const LONGEST_ROOM = 10;
 
 /** Which sound the recorded room is: one of the instrument's impulses, or any other of its samples. */
-export function RoomChoice({ unit }: { unit: Unit }) {
+export function RoomChoice({ address, unit }: { address: string; unit: Unit }) {
   const samples = useInstrument((i) => i.samples);
   const room = (s: Sample) => s.use === "impulse";
   const possible = samples.filter((s) => room(s) || s.frames / s.rate <= LONGEST_ROOM);
@@ -27,13 +26,10 @@ export function RoomChoice({ unit }: { unit: Unit }) {
         }))}
         onChange={(sha) => {
           const sample = impulses.find((s) => s.sha === sha);
-          if (sample) session.commit(setRoom(sample));
+          if (sample) session.commit(setUnitSample(address, sample));
         }}
         className="min-w-0 flex-1"
       />
-      <Button className="!h-6 px-2" onClick={() => session.commit(removeUnit("effects", unit.id))}>
-        Remove
-      </Button>
     </Row>
   );
 }

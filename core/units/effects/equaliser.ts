@@ -68,7 +68,7 @@ export const equaliser = {
   places: BUSES,
   params: [
     ON,
-    ...band(1, "lowCut", 20),
+    ...band(1, "off", 40),
     ...band(2, "lowShelf", 120),
     ...band(3, "bell", 400),
     ...band(4, "bell", 2000),

@@ -13,7 +13,8 @@ const level = <I extends string>(id: I, n: number) =>
     max: 12,
     default: OFF,
     mod: "linear",
-    help: `How much of the layer goes to send ${n}, after its inserts; at −60 dB nothing.`,
+    lowest: "off",
+    help: `How much of the layer goes to send ${n}, after its inserts; off: nothing.`,
   });
 
 /** How much of a layer goes to each of the four sends. */

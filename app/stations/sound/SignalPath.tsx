@@ -1,0 +1,105 @@
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import { horizontalListSortingStrategy, SortableContext, useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { Fragment, memo } from "react";
+import { moveUnit, type Unit, unitsOf } from "../../../core/instrument";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
+import { useView } from "../../state/view";
+import { cx } from "../../widgets/class-names";
+import { AddUnit } from "./AddUnit";
+import { type Lane, type LanePart, lanesOf, listOfAddress } from "./sound-lists";
+import { UnitChip } from "./UnitChip";
+
+/** The sound's way between two units. */
+const Line = ({ off }: { off?: boolean }) => (
+  <span aria-hidden className={cx("h-[3px] w-4 shrink-0", off ? "bg-rule-strong" : "bg-ink")} />
+);
+
+/** The way of the sound from left to right: each layer through its units, what goes to the sends, and the whole's chain. */
+export function SignalPath() {
+  const layers = useInstrument((i) => i.layers);
+  const sends = useInstrument((i) => i.sends);
+  const effects = useInstrument((i) => i.effects);
+  const open = useView((v) => v.soundUnit);
+  const lanes = lanesOf({ layers, sends, effects });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const ended = ({ active, over }: DragEndEvent) => {
+    const from = listOfAddress(String(active.id));
+    const to = over && listOfAddress(String(over.id));
+    if (!from || !to || from.list !== to.list || from.id === to.id || !session.instrument) return;
+    const at = unitsOf(session.instrument, to.list)?.findIndex((u) => u.id === to.id) ?? -1;
+    if (at >= 0) session.commit(moveUnit(from.list, from.id, at));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={ended}>
+      <ol aria-label="The way of the sound" className="min-h-0 flex-1 overflow-auto py-2">
+        {lanes.map((lane) => (
+          <LaneRow key={lane.id} lane={lane} open={open} />
+        ))}
+      </ol>
+    </DndContext>
+  );
+}
+
+const LaneRow = ({ lane, open }: { lane: Lane; open: string | null }) => {
+  const here = open?.startsWith(`${lane.id}/`) ?? false;
+  return (
+    <li className={cx("flex min-w-max items-center pr-4", lane.kind === "whole" && "mt-1 border-rule border-t pt-1")}>
+      <span
+        className={cx(
+          "sticky left-0 z-10 flex h-[42px] w-[104px] shrink-0 flex-col justify-center bg-sheet pl-3.5 leading-tight",
+          here && "font-semibold",
+        )}
+      >
+        <span className="truncate" title={lane.name}>
+          {lane.name}
+        </span>
+        <span className="text-ink-soft text-s">
+          {lane.kind === "layer" ? "layer" : lane.kind === "send" ? "send" : "all layers"}
+        </span>
+      </span>
+      {lane.kind !== "layer" && <Line />}
+      {lane.parts.map((part, i) => (
+        <Fragment key={part.kind === "unit" ? part.address : part.list}>
+          {i > 0 && <Line />}
+          <Part part={part} open={open} where={lane.name} />
+        </Fragment>
+      ))}
+      <Line />
+      <span className="shrink-0 text-ink-soft text-s">
+        {lane.kind === "whole" ? "▸ level, limiter, out" : "▸ the whole"}
+      </span>
+    </li>
+  );
+};
+
+const Part = memo(function Part({ part, open, where }: { part: LanePart; open: string | null; where: string }) {
+  if (part.kind === "unit") return <UnitChip address={part.address} unit={part.unit} open={part.address === open} />;
+  const { list, units, place } = part;
+  return (
+    <SortableContext items={units.map((u) => `${list}/${u.id}`)} strategy={horizontalListSortingStrategy}>
+      {units.map((unit) => (
+        <Fragment key={unit.id}>
+          <Sortable address={`${list}/${unit.id}`} unit={unit} open={open === `${list}/${unit.id}`} />
+          <Line off={Number(unit.params.on ?? 1) < 0.5} />
+        </Fragment>
+      ))}
+      <AddUnit list={list} place={place} where={place === "stage" ? `the voices of ${where}` : where} />
+    </SortableContext>
+  );
+});
+
+function Sortable({ address, unit, open }: { address: string; unit: Unit; open: boolean }) {
+  const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: address });
+  return (
+    <div
+      ref={setNodeRef}
+      {...listeners}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={cx("touch-none", isDragging && "z-10 opacity-80")}
+    >
+      <UnitChip address={address} unit={unit} open={open} />
+    </div>
+  );
+}

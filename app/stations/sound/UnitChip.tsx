@@ -1,0 +1,58 @@
+import { memo, useMemo } from "react";
+import type { Unit } from "../../../core/instrument";
+import { unitSpec } from "../../../core/units";
+import { WithMenu } from "../../widgets/CommandMenu";
+import { cx } from "../../widgets/class-names";
+import { chainCommands, openUnit } from "./sound-commands";
+import { pictureOf } from "./unit-picture";
+
+const WIDTH = 26;
+const HEIGHT = 18;
+
+/** What a unit does, small. */
+function Picture({ unit }: { unit: Unit }) {
+  const points = useMemo(() => pictureOf(unit, WIDTH), [unit]);
+  if (!points) return null;
+  const line = points.map((y, x) => `${x},${(HEIGHT - 1 - y * (HEIGHT - 2)).toFixed(1)}`).join(" ");
+  return (
+    <svg width={WIDTH} height={HEIGHT} aria-hidden className="shrink-0">
+      <polyline points={line} fill="none" stroke="currentColor" strokeWidth="1.3" />
+    </svg>
+  );
+}
+
+/** A unit on the way of the sound: pressed, it opens. */
+export const UnitChip = memo(function UnitChip({
+  address,
+  unit,
+  open,
+}: {
+  address: string;
+  unit: Unit;
+  open: boolean;
+}) {
+  // A layer's strip bears the layer's name in lists; here it stands in its row.
+  const name = unit.kind === "strip" ? "Level" : unit.name;
+  const off = Number(unit.params.on ?? 1) < 0.5;
+  const commands = useMemo(() => chainCommands(address), [address]);
+  return (
+    <WithMenu commands={commands}>
+      <button
+        type="button"
+        aria-label={`${name}${off ? ", switched off" : ""}`}
+        aria-pressed={open}
+        title={`${name}: ${unitSpec(unit.kind).help}`}
+        data-unit={address}
+        onClick={() => openUnit(address)}
+        className={cx(
+          "flex h-[30px] max-w-[168px] shrink-0 items-center gap-1.5 rounded-m border bg-sheet px-2",
+          open ? "border-cobalt bg-tint-cobalt" : "border-ink hover:bg-well",
+          off && "border-dashed text-ink-soft",
+        )}
+      >
+        <Picture unit={unit} />
+        <span className="truncate">{name}</span>
+      </button>
+    </WithMenu>
+  );
+});

@@ -1,0 +1,46 @@
+import { useCallback } from "react";
+import type { Unit } from "../../../core/instrument";
+import { unitSpec } from "../../../core/units";
+import { type Draw, Drawing } from "../../widgets/Drawing";
+import { EnvelopePlot } from "../../widgets/EnvelopePlot";
+import { EqualiserPlot } from "./EqualiserPlot";
+import { FilterPlot } from "./FilterPlot";
+import { pictureOf } from "./unit-picture";
+
+/** Whether there is something to draw of a unit. */
+export const isDrawn = (unit: Unit): boolean => unit.kind === "amp" || pictureOf(unit, 2) !== null;
+
+/** What a unit does, as large as there is room. */
+export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
+  if (unit.kind === "amp") return <EnvelopePlot address={address} className="min-h-[110px] flex-1" />;
+  if (unit.kind === "filter") return <FilterPlot unit={unit} />;
+  if (unit.kind === "equaliser") return <EqualiserPlot address={address} unit={unit} />;
+  return <Sketch unit={unit} />;
+}
+
+/** The picture of a unit that has no scale of its own. */
+function Sketch({ unit }: { unit: Unit }) {
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      pen.fillStyle = colours.well;
+      pen.fillRect(0, 0, width, height);
+      const points = pictureOf(unit, Math.max(2, Math.round(width)));
+      if (!points) return;
+      pen.beginPath();
+      points.forEach((y, x) => {
+        pen.lineTo(x, height - 8 - y * (height - 16));
+      });
+      pen.strokeStyle = colours.ink;
+      pen.lineWidth = 2;
+      pen.stroke();
+    },
+    [unit],
+  );
+  return (
+    <Drawing
+      draw={draw}
+      label={`What ${unit.name} does: ${unitSpec(unit.kind).help}`}
+      className="min-h-[110px] w-full flex-1"
+    />
+  );
+}
