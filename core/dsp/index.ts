@@ -4,6 +4,7 @@ export { fadeWeights, likeness, likenessOf } from "./crossfade";
 export { Compressor, compressedBy } from "./effects/compressor";
 export { Crusher } from "./effects/crusher";
 export { Delay } from "./effects/delay";
+export { bendBy, Drive, type DriveCurve } from "./effects/drive";
 export { type BandKind, type BandSettings, bandResponse, Equaliser } from "./effects/equaliser";
 export { Phaser } from "./effects/phaser";
 export { Stereo } from "./effects/stereo";

@@ -4,6 +4,7 @@ import { compressor } from "./effects/compressor";
 import { convolution } from "./effects/convolution";
 import { crusher } from "./effects/crusher";
 import { delay } from "./effects/delay";
+import { drive } from "./effects/drive";
 import { equaliser } from "./effects/equaliser";
 import { flanger } from "./effects/flanger";
 import { phaser } from "./effects/phaser";
@@ -39,6 +40,7 @@ export const UNITS = {
   equaliser,
   compressor,
   stereo,
+  drive,
   crusher,
   chorus,
   flanger,
