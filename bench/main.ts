@@ -10,10 +10,12 @@ import { load } from "./load";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { watchStolen } from "./stolen";
+import { units } from "./units";
 import { voices } from "./voices";
 
 const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   voices,
+  units,
   live,
   interpolation,
   allocation,

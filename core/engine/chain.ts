@@ -25,7 +25,7 @@ class Link {
   /** Whether something has gone in or come out since the last control step. */
   heard = false;
   loaded: Audio | null = null;
-  private tempo = Number.NaN;
+  tempo = Number.NaN;
   private readonly places = new Map<string, number>();
   private readonly read = (id: string): number => this.values[this.places.get(id) as number] as number;
 
@@ -60,6 +60,11 @@ class Link {
   get target(): number {
     return this.on && !this.leaving ? 1 : 0;
   }
+
+  /** Whether the sound goes past it, and will. */
+  get passed(): boolean {
+    return this.wet === 0 && this.target === 0;
+  }
 }
 
 const key = ({ address, kind }: BusUnitPlan): string => `${address} ${kind}`;
@@ -70,6 +75,10 @@ const key = ({ address, kind }: BusUnitPlan): string => `${address} ${kind}`;
  */
 export class Chain {
   private links: Link[] = [];
+  /** Whether all of it sleeps and no route moves it: then a step in which nothing has moved changes nothing; and whether it is passed meanwhile. */
+  private resting = false;
+  private restsPassed = false;
+  private tempo = Number.NaN;
   private readonly step: number;
   private readonly dryLeft = new Float32Array(BLOCK);
   private readonly dryRight = new Float32Array(BLOCK);
@@ -104,10 +113,13 @@ export class Chain {
     }
     for (const gone of old.slice(taken)) next.push(this.leave(gone));
     this.links = next;
+    this.resting = false;
   }
 
   private leave(link: Link): Link {
     link.leaving = true;
+    // Of what sleeps there is nothing to fade.
+    if (link.asleep) link.wet = 0;
     return link;
   }
 
@@ -133,41 +145,74 @@ export class Chain {
     return most;
   }
 
-  /** A control step: takes the values of the plan's slots, and lets those sleep that are silent. */
-  control(shared: Float64Array, tempo: number): void {
+  /** Whether everything in it is passed, so that it changes nothing. */
+  get passed(): boolean {
+    if (this.resting) return this.restsPassed;
+    for (let i = 0; i < this.links.length; i++) if (!(this.links[i] as Link).passed) return false;
+    return true;
+  }
+
+  /** Whether nothing is to be heard of it unless something comes in. */
+  get silent(): boolean {
+    if (this.resting) return true;
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
+      if (!link.asleep && !link.passed) return false;
+    }
+    return true;
+  }
+
+  /** A control step: takes the values of the plan's slots (`moved`: any of the base values may be another), and lets those sleep that are silent. */
+  control(shared: Float64Array, tempo: number, moved: boolean): void {
+    if (this.resting && !moved && tempo === this.tempo) return;
+    this.tempo = tempo;
+    this.resting = false;
+    let awake = false;
+    for (let i = 0; i < this.links.length; i++) {
+      const link = this.links[i] as Link;
+      if (!link.leaving && (moved || link.plan.routed || link.tempo !== tempo)) link.tune(shared, tempo);
+      if (link.plan.routed) awake = true;
+      if (link.asleep) {
+        // Nothing comes in or goes out: there is nothing to cross.
+        link.wet = link.target;
+        continue;
+      }
+      awake = true;
       const { unit } = link.block;
-      if (!link.leaving) link.tune(shared, tempo);
       unit.control?.();
       link.quiet = link.heard ? 0 : link.quiet + CONTROL;
       link.heard = false;
-      if (!link.asleep && (link.quiet > unit.ring || (link.wet === 0 && link.target === 0))) {
+      if (link.quiet > unit.ring || link.passed) {
         link.asleep = true;
         unit.reset();
       }
     }
+    this.restsPassed = this.passed;
+    this.resting = !awake;
   }
 
   /** Sends the frames `[from, to)` of two channels through the row. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    if (this.resting && this.restsPassed) return;
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
       const { target } = link;
-      if (link.wet === 0 && target === 0) continue;
+      if (link.passed) continue;
+      let at = from;
       if (link.asleep) {
-        if (isZero(left, from, to) && isZero(right, from, to)) {
-          // There is nothing to cross.
-          link.wet = move(link.wet, target, this.step * (to - from));
-          continue;
-        }
+        // It wakes at the very frame at which something comes, so that it doesn't matter how the time is split.
+        at = firstSound(left, right, from, to);
+        if (at === to) continue;
         link.asleep = false;
+        this.resting = false;
         link.quiet = 0;
+        link.heard = true;
+        link.block.unit.control?.();
       }
-      if (!link.heard) link.heard = !isZero(left, from, to) || !isZero(right, from, to);
-      if (link.wet === target) link.block.unit.process(left, right, from, to);
-      else this.cross(link, left, right, from, to);
-      if (!link.heard) link.heard = isLoud(left, from, to) || isLoud(right, from, to);
+      if (!link.heard) link.heard = firstSound(left, right, at, to) < to;
+      if (link.wet === target) link.block.unit.process(left, right, at, to);
+      else this.cross(link, left, right, at, to);
+      if (!link.heard) link.heard = isLoud(left, at, to) || isLoud(right, at, to);
     }
   }
 
@@ -192,6 +237,7 @@ export class Chain {
   }
 
   reset(): void {
+    this.resting = false;
     for (const link of this.links) {
       link.block.unit.reset();
       link.asleep = true;
@@ -204,9 +250,10 @@ export class Chain {
 const move = (value: number, target: number, most: number): number =>
   value < target ? Math.min(target, value + most) : Math.max(target, value - most);
 
-function isZero(x: Float32Array, from: number, to: number): boolean {
-  for (let i = from; i < to; i++) if (x[i] !== 0) return false;
-  return true;
+/** The first frame at which there is anything at all; `to` where there is none. */
+function firstSound(left: Float32Array, right: Float32Array, from: number, to: number): number {
+  for (let i = from; i < to; i++) if (left[i] !== 0 || right[i] !== 0) return i;
+  return to;
 }
 
 function isLoud(x: Float32Array, from: number, to: number): boolean {

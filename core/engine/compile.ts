@@ -75,6 +75,7 @@ export function compile(instrument: Instrument): Plan {
     const members = instrument.layers.filter((l) => l.set === layer.set);
     return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
   };
+  const targets = new Set(live.map((r) => r.target.slice(0, r.target.lastIndexOf("/"))));
   const onBus = (list: string, units: readonly Unit[]): BusUnitPlan[] =>
     units.map((unit) => ({
       address: `${list}/${unit.id}`,
@@ -85,6 +86,7 @@ export function compile(instrument: Instrument): Plan {
         octaves: spec.type === "number" && spec.mod === "octaves",
       })),
       sample: unit.sample ?? null,
+      routed: targets.has(`${list}/${unit.id}`),
     }));
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;
@@ -121,6 +123,7 @@ export function compile(instrument: Instrument): Plan {
       }),
       inserts: onBus(`${at}/inserts`, layer.inserts),
       sends: Object.keys(layer.sends.params).map((id) => slot(`${at}/sends/${id}`)),
+      sendsRouted: targets.has(`${at}/sends`),
       program: planner.layerProgram(layer),
     };
   });

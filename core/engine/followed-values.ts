@@ -51,9 +51,9 @@ export class FollowedValues {
     this.moving[this.movers++] = slot;
   }
 
-  /** Moves them on by some frames; those that have moved are written to `shared` too. */
-  advance(frames: number, shared: Float64Array): void {
-    if (this.movers === 0) return;
+  /** Moves them on by some frames; those that have moved are written to `shared` too. Returns whether any has. */
+  advance(frames: number, shared: Float64Array): boolean {
+    if (this.movers === 0) return false;
     const { base, current, middle, moving } = this;
     const share = 1 - Math.exp(-frames / (FOLLOW * this.rate));
     let left = 0;
@@ -71,6 +71,7 @@ export class FollowedValues {
       else moving[left++] = i;
     }
     this.movers = left;
+    return true;
   }
 
   /** Everything stands at once where it was set. */

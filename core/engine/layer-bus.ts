@@ -48,14 +48,29 @@ export class LayerBus {
     this.sends = Array.from({ length: sends }, () => new Level());
   }
 
+  /** Whether something goes to a send. */
+  private sending = false;
+  /** Whether all sends stand where they are wanted. */
+  private still = false;
+
+  /** Whether it makes a difference: if not, the layer's voices may as well be added to the whole at once. */
+  get matters(): boolean {
+    return this.sending || !this.inserts.passed;
+  }
+
   control(layer: LayerPlan | null, first: boolean): void {
-    const { shared: values, tempo } = this.shared.modulation;
-    this.inserts.control(values, tempo);
+    const { shared: values, tempo, moved } = this.shared.modulation;
+    this.inserts.control(values, tempo, moved);
+    if (this.still && !moved && layer !== null && !layer.sendsRouted) return;
+    this.still = true;
+    this.sending = false;
     for (let s = 0; s < this.sends.length; s++) {
       const level = this.sends[s] as Level;
       level.settle();
       const slot = layer?.sends[s];
       level.aim(slot === undefined ? OFF : (values[slot] as number), first);
+      if (level.step !== 0) this.still = false;
+      if (!level.silent) this.sending = true;
     }
   }
 

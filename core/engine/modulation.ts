@@ -32,6 +32,9 @@ export class Modulation extends ValueTable {
     releaseBend: 0,
   };
   private plan: Plan | null = null;
+  /** Whether a base value may be another than at the step before; what routes move may always be. */
+  moved = true;
+  private fresh = true;
 
   constructor(
     private readonly rate: number,
@@ -79,6 +82,7 @@ export class Modulation extends ValueTable {
       (name) => memories[old?.memories.indexOf(name) ?? -1] ?? Number.NaN,
     );
     this.plan = plan;
+    this.fresh = true;
     // What routes make of the slots is known at once, so that whoever begins before the next step begins by it.
     this.advance(0);
   }
@@ -99,7 +103,11 @@ export class Modulation extends ValueTable {
   advance(frames: number): void {
     const { plan } = this;
     if (!plan) return;
-    this.base.advance(frames, this.shared);
+    const moving = this.base.advance(frames, this.shared);
+    if (frames > 0) {
+      this.moved = moving || this.fresh;
+      this.fresh = false;
+    }
     const { program } = plan;
     for (let s = 0; s < program.length; s++) {
       const step = program[s] as Step;
@@ -295,6 +303,7 @@ export class Modulation extends ValueTable {
   /** Forgets smoothing: everything stands at its base value. */
   settle(): void {
     this.base.settle(this.shared);
+    this.fresh = true;
     this.memories.fill(Number.NaN);
   }
 

@@ -9,6 +9,14 @@ import { ORPHANS } from "./voice-pool";
 /** Sends that there are. */
 const SENDS = 4;
 
+/** A layer's sum with the layer as it is now (null: it is gone), its number, and whether the layer's voices are added to it. */
+interface HeardBus {
+  readonly bus: LayerBus;
+  readonly layer: LayerPlan | null;
+  readonly index: number;
+  used: boolean;
+}
+
 /** Whether everything in two channels is a finite number. */
 function allFinite(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
   let sum = 0;
@@ -33,7 +41,7 @@ export class Output {
   private readonly sendsRight: readonly Float32Array[];
   /** Sums of the layers that need one, by the layers' ids; and as a list, with the layers as they are now. */
   private readonly buses = new Map<string, LayerBus>();
-  private heard: readonly { readonly bus: LayerBus; readonly layer: LayerPlan | null }[] = [];
+  private heard: readonly HeardBus[] = [];
   private readonly assets = new Map<string, Audio>();
   /** Level of the whole: what was asked for, the same as a factor, and the ramp to it. */
   private decibels = 0;
@@ -70,8 +78,15 @@ export class Output {
         this.shared.freeBus(bus.at);
       }
     }
-    this.heard = [...this.buses].map(([id, bus]) => ({ bus, layer: layers.get(id) ?? null }));
-    this.shared.buses = plan.layers.map((layer) => this.buses.get(layer.id)?.at ?? this.shared.bus);
+    const used = new Set(this.heard.filter((h) => h.used).map((h) => h.bus));
+    this.heard = [...this.buses].map(([id, bus]) => ({
+      bus,
+      layer: layers.get(id) ?? null,
+      index: plan.layers.findIndex((layer) => layer.id === id),
+      used: used.has(bus),
+    }));
+    this.shared.buses = plan.layers.map(() => this.shared.bus);
+    for (const { bus, index, used: on } of this.heard) if (on && index >= 0) this.shared.buses[index] = bus.at;
     this.loadAssets(first);
   }
 
@@ -110,13 +125,20 @@ export class Output {
 
   /** A control step; `first`: level and sends are to stand at their values at once. */
   control(plan: Plan, first: boolean): void {
-    const { shared: values, tempo } = this.shared.modulation;
+    const { shared: values, tempo, moved } = this.shared.modulation;
+    let routed = true;
     for (let i = 0; i < this.heard.length; i++) {
-      const { bus, layer } = this.heard[i] as { bus: LayerBus; layer: LayerPlan | null };
-      bus.control(layer, first);
+      const heard = this.heard[i] as HeardBus;
+      heard.bus.control(heard.layer, first);
+      const { matters } = heard.bus;
+      if (matters === heard.used) continue;
+      heard.used = matters;
+      if (heard.index >= 0) this.shared.buses[heard.index] = matters ? heard.bus.at : this.shared.bus;
+      routed = false;
     }
-    for (let s = 0; s < this.sends.length; s++) (this.sends[s] as Chain).control(values, tempo);
-    this.main.control(values, tempo);
+    if (!routed) this.route();
+    for (let s = 0; s < this.sends.length; s++) (this.sends[s] as Chain).control(values, tempo, moved);
+    this.main.control(values, tempo, moved);
     const decibels = values[plan.play.level as number] as number;
     if (decibels !== this.decibels) {
       this.decibels = decibels;
@@ -159,13 +181,21 @@ export class Output {
   /** Adds the layers' sums and what comes out of the sends. */
   private sum(left: Float32Array, right: Float32Array, from: number, to: number): void {
     const { sends, sendsLeft, sendsRight, heard } = this;
+    const { layerPairs } = this.shared.pool;
     const count = to - from;
+    const fading = (layerPairs[ORPHANS] as number) > 0;
+    let sounding = false;
     for (let b = 0; b < heard.length; b++) {
-      const { bus } = heard[b] as { bus: LayerBus };
+      const { bus, index, used } = heard[b] as HeardBus;
+      // A sum to which nothing was added, of a layer whose units sleep, is nothing.
+      const played = index >= 0 && (layerPairs[index] as number) > 0;
+      if (!used || !(played || fading || !bus.inserts.silent)) continue;
       bus.process(left, right, sendsLeft, sendsRight, from, to);
+      sounding = true;
     }
     for (let s = 0; s < sends.length; s++) {
       const chain = sends[s] as Chain;
+      if (!sounding && chain.silent) continue;
       const l = sendsLeft[s] as Float32Array;
       const r = sendsRight[s] as Float32Array;
       // A send of which no unit is on gives nothing: what goes there would be heard twice.
@@ -183,7 +213,7 @@ export class Output {
   }
 
   private resetChains(): void {
-    for (let b = 0; b < this.heard.length; b++) (this.heard[b] as { bus: LayerBus }).bus.inserts.reset();
+    for (let b = 0; b < this.heard.length; b++) (this.heard[b] as HeardBus).bus.inserts.reset();
     for (let s = 0; s < this.sends.length; s++) (this.sends[s] as Chain).reset();
     this.main.reset();
   }

@@ -46,6 +46,8 @@ export interface BusUnitPlan {
   readonly kind: UnitKind;
   readonly params: readonly { readonly id: string; readonly slot: number; readonly octaves: boolean }[];
   readonly sample: string | null;
+  /** Whether a route moves one of them. */
+  readonly routed: boolean;
 }
 
 export interface EnvelopePlan {
@@ -85,6 +87,8 @@ export interface LayerPlan {
   readonly inserts: readonly BusUnitPlan[];
   /** Where its level to each send stands. */
   readonly sends: readonly number[];
+  /** Whether a route moves one of these levels. */
+  readonly sendsRouted: boolean;
   /** What is computed for each of its voices at every control step, in this order. */
   readonly program: readonly Step[];
 }

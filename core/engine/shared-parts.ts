@@ -38,7 +38,7 @@ export class SharedParts {
   readonly scratch: number;
   readonly bus: number;
   /** Address of the bus to which each layer's pairs are added. */
-  buses: readonly number[] = [];
+  buses: number[] = [];
   plan: Plan | null = null;
   random: Random;
 

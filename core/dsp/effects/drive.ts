@@ -5,11 +5,22 @@ import { Ramp } from "./ramp";
 
 export type DriveCurve = "soft" | "hard" | "fold";
 
+/** A cubic that is level from 1 on, and its antiderivatives (of what is positive, and of both signs). */
+const cubic = (x: number): number => (x > 1 ? 1 : x < -1 ? -1 : x * (1.5 - 0.5 * x * x));
+const cubicArea = (a: number): number => (a <= 1 ? a * a * (0.75 - 0.125 * a * a) : a - 0.375);
+const cubicVolume = (x: number): number => {
+  if (x > 1) return x * (0.5 * x - 0.375) + 0.1;
+  if (x < -1) return -x * (0.5 * x + 0.375) - 0.1;
+  return x * x * x * (0.25 - 0.025 * x * x);
+};
+/** How far its values are apart, so that soft sounds keep their level. */
+const SOFTNESS = 1.5;
+
 /** What a curve makes of a value. */
 export function bendBy(curve: DriveCurve, x: number): number {
   switch (curve) {
     case "soft":
-      return x / Math.sqrt(1 + x * x);
+      return cubic(x / SOFTNESS);
     case "hard":
       return x > 1 ? 1 : x < -1 ? -1 : x;
     case "fold":
@@ -22,7 +33,7 @@ function areaOf(curve: DriveCurve, x: number): number {
   const a = Math.abs(x);
   switch (curve) {
     case "soft":
-      return Math.sqrt(1 + x * x);
+      return SOFTNESS * cubicArea(a / SOFTNESS);
     case "hard":
       return a <= 1 ? (x * x) / 2 : a - 0.5;
     case "fold":
@@ -34,7 +45,7 @@ function areaOf(curve: DriveCurve, x: number): number {
 function volumeOf(curve: DriveCurve, x: number): number {
   switch (curve) {
     case "soft":
-      return (x * Math.sqrt(1 + x * x) + Math.asinh(x)) / 2;
+      return SOFTNESS * SOFTNESS * cubicVolume(x / SOFTNESS);
     case "hard":
       if (x > 1) return (x * x) / 2 - x / 2 + 1 / 6;
       return x < -1 ? -(x * x) / 2 - x / 2 - 1 / 6 : (x * x * x) / 6;
@@ -50,47 +61,53 @@ const CLOSE = 1e-3;
 
 /**
  * One channel: the curve's mean over three values under a triangle (Bilbao, Esqueda, Parker and Välimäki, "Antiderivative antialiasing for memoryless
- * nonlinearities", 2017, second order), at eight times the rate.
+ * nonlinearities", 2017, second order), at six times the rate.
  */
 class Side {
   readonly oversampler = new Oversampler();
   readonly tone: OnePole;
   gain = 1;
-  curve: DriveCurve = "soft";
+  private curve: DriveCurve = "soft";
   /** The last two values. */
   private x1 = 0;
   private x2 = 0;
+  /** The second antiderivative at the last value, and the mean of the first between the last two. */
+  private volume = 0;
+  private mean = 0;
 
   constructor(rate: Hertz) {
     this.tone = new OnePole(rate);
+    this.setCurve("soft");
   }
 
-  /** Mean of the curve's antiderivative from one value to another. */
-  private slope(a: number, b: number): number {
-    const { curve } = this;
-    const apart = a - b;
-    return apart > CLOSE || apart < -CLOSE
-      ? (volumeOf(curve, a) - volumeOf(curve, b)) / apart
-      : areaOf(curve, (a + b) / 2);
+  setCurve(curve: DriveCurve): void {
+    this.curve = curve;
+    this.volume = volumeOf(curve, this.x1);
+    this.mean = areaOf(curve, (this.x1 + this.x2) / 2);
   }
 
   readonly bend = (given: number): number => {
     const { curve, x1, x2 } = this;
     const x = given * this.gain;
     const apart = x - x2;
+    const step = x - x1;
+    const volume = volumeOf(curve, x);
+    const mean = step > CLOSE || step < -CLOSE ? (volume - this.volume) / step : areaOf(curve, (x + x1) / 2);
     let y: number;
-    if (apart > CLOSE || apart < -CLOSE) y = (2 * (this.slope(x, x1) - this.slope(x1, x2))) / apart;
+    if (apart > CLOSE || apart < -CLOSE) y = (2 * (mean - this.mean)) / apart;
     else {
       // There and back: the mean from the turning point to where both others stand.
       const end = (x + x2) / 2;
       const from = end - x1;
       y =
         from > CLOSE || from < -CLOSE
-          ? (2 / from) * (areaOf(curve, end) + (volumeOf(curve, x1) - volumeOf(curve, end)) / from)
+          ? (2 / from) * (areaOf(curve, end) + (this.volume - volumeOf(curve, end)) / from)
           : bendBy(curve, (end + x1) / 2);
     }
     this.x2 = x1;
     this.x1 = x;
+    this.volume = volume;
+    this.mean = mean;
     return y;
   };
 
@@ -99,16 +116,18 @@ class Side {
     this.tone.reset();
     this.x1 = 0;
     this.x2 = 0;
+    this.setCurve(this.curve);
   }
 }
 
-/** Saturation, clipping or folding without audible aliases, level-compensated, with a cut of what it adds on top. It is 32 frames late. */
+/** Saturation, clipping or folding without audible aliases, level-compensated, with a cut of what it adds on top. It is 24 frames late. */
 export class Drive {
   readonly ring = 2 * OVERSAMPLING_DELAY + 64;
   private readonly left: Side;
   private readonly right: Side;
   private readonly drive = new Ramp();
   private readonly level = new Ramp();
+  private curve: DriveCurve = "soft";
 
   constructor(rate: Hertz) {
     this.left = new Side(rate);
@@ -119,8 +138,8 @@ export class Drive {
     const gain = 10 ** (drive / 20);
     this.drive.aim(gain);
     this.level.aim(compensation(curve, gain));
-    this.left.curve = curve;
-    this.right.curve = curve;
+    if (curve !== this.curve) for (const side of [this.left, this.right]) side.setCurve(curve);
+    this.curve = curve;
     this.left.tone.tune(tone);
     this.right.tone.tune(tone);
   }

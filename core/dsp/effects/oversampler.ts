@@ -1,12 +1,14 @@
 /** How many values there are for each frame in between. */
-export const OVERSAMPLING = 8;
+export const OVERSAMPLING = 6;
 /** Length of the filter in frames. */
-const LENGTH = 32;
+const LENGTH = 24;
 const TAPS = LENGTH * OVERSAMPLING;
+/** How many values are kept for the way down. */
+const AROUND = TAPS + OVERSAMPLING;
 /** Middle of the filter's slope, in cycles per frame: it passes 0.42 and stops what would fold back below that. */
 const CUTOFF = 0.5;
-/** Shape of the Kaiser window for 100 dB (Kaiser, 1974). */
-const BETA = 10;
+/** Shape of the Kaiser window for 90 dB (Kaiser, 1974). */
+const BETA = 9;
 
 function bessel0(x: number): number {
   let sum = 1;
@@ -37,38 +39,45 @@ function makeTaps(): Float64Array {
 export const OVERSAMPLING_DELAY = LENGTH;
 
 /**
- * One channel at eight times its rate and back, by a polyphase filter of linear phase (Crochiere and Rabiner, 1983): for what bends a wave, so that
+ * One channel at six times its rate and back, by a polyphase filter of linear phase (Crochiere and Rabiner, 1983): for what bends a wave, so that
  * what this adds above half the rate doesn't fold back.
  */
 export class Oversampler {
+  /** The whole filter for the way down, and its every sixth value from each on for the way up. */
   private readonly taps = makeTaps();
-  /** Frames that went in, twice in a row so that a stretch never wraps; and values that went through what bends. */
+  private readonly phases = Array.from({ length: OVERSAMPLING }, (_, p) =>
+    Float64Array.from({ length: LENGTH + 1 }, (__, k) => OVERSAMPLING * (this.taps[p + k * OVERSAMPLING] ?? 0)),
+  );
+  /** Frames that went in, and values that went through what bends: twice in a row each, so that a stretch never wraps. */
   private readonly past = new Float64Array(2 * (LENGTH + 1));
-  private readonly bent = new Float64Array(2 * (TAPS + OVERSAMPLING));
+  private readonly bent = new Float64Array(2 * AROUND);
   private at = 0;
   private bentAt = 0;
 
-  /** Sends a frame through `bend` at eight times the rate. */
+  /** Sends a frame through `bend` at six times the rate. */
   process(x: number, bend: (x: number) => number): number {
-    const { taps, past, bent } = this;
+    const { taps, phases, past, bent } = this;
     const size = LENGTH + 1;
     this.at = this.at === 0 ? size - 1 : this.at - 1;
-    past[this.at] = x;
-    past[this.at + size] = x;
-    const around = TAPS + OVERSAMPLING;
+    const { at } = this;
+    past[at] = x;
+    past[at + size] = x;
+    let { bentAt } = this;
     for (let p = 0; p < OVERSAMPLING; p++) {
-      let sum = 0;
-      for (let k = 0, t = p; t <= TAPS; k++, t += OVERSAMPLING)
-        sum += (taps[t] as number) * (past[this.at + k] as number);
-      const y = bend(sum * OVERSAMPLING);
-      this.bentAt = this.bentAt === 0 ? around - 1 : this.bentAt - 1;
-      bent[this.bentAt] = y;
-      bent[this.bentAt + around] = y;
+      const phase = phases[p] as Float64Array;
+      let up = 0;
+      for (let k = 0; k < size; k++) up += (phase[k] as number) * (past[at + k] as number);
+      const y = bend(up);
+      bentAt = bentAt === 0 ? AROUND - 1 : bentAt - 1;
+      bent[bentAt] = y;
+      bent[bentAt + AROUND] = y;
     }
-    let sum = 0;
-    // The last of the eight is the newest: the frame stands at the first.
-    const from = this.bentAt + OVERSAMPLING - 1;
-    for (let t = 0; t <= TAPS; t++) sum += (taps[t] as number) * (bent[from + t] as number);
+    this.bentAt = bentAt;
+    // The last of the six is the newest: the frame stands at the first. The filter is the same from both ends.
+    const from = bentAt + OVERSAMPLING - 1;
+    let sum = (taps[TAPS / 2] as number) * (bent[from + TAPS / 2] as number);
+    for (let t = 0; t < TAPS / 2; t++)
+      sum += (taps[t] as number) * ((bent[from + t] as number) + (bent[from + TAPS - t] as number));
     return sum;
   }
 
