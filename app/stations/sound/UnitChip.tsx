@@ -1,4 +1,4 @@
-import { memo, useMemo } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import type { Unit } from "../../../core/instrument";
 import { unitSpec } from "../../../core/units";
 import { WithMenu } from "../../widgets/CommandMenu";
@@ -34,10 +34,15 @@ export const UnitChip = memo(function UnitChip({
   // A layer's strip bears the layer's name in lists; here it stands in its row.
   const name = unit.kind === "strip" ? "Level" : unit.name;
   const off = Number(unit.params.on ?? 1) < 0.5;
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (open) button.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [open]);
   const commands = useMemo(() => chainCommands(address), [address]);
   return (
     <WithMenu commands={commands}>
       <button
+        ref={button}
         type="button"
         aria-label={`${name}${off ? ", switched off" : ""}`}
         aria-pressed={open}

@@ -1,7 +1,7 @@
 import { useCallback } from "react";
 import type { Unit } from "../../../core/instrument";
 import { unitSpec } from "../../../core/units";
-import { type Draw, Drawing } from "../../widgets/Drawing";
+import { type Colours, type Draw, Drawing } from "../../widgets/Drawing";
 import { EnvelopePlot } from "../../widgets/EnvelopePlot";
 import { EqualiserPlot } from "./EqualiserPlot";
 import { FilterPlot } from "./FilterPlot";
@@ -18,12 +18,28 @@ export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
   return <Sketch unit={unit} />;
 }
 
+/** Lines at every 12 dB: what comes in from left to right, what goes out upwards. */
+function levelGrid(pen: CanvasRenderingContext2D, width: number, height: number, colours: Colours): void {
+  pen.font = '10px "Spline Sans Mono Variable", monospace';
+  for (const db of [-48, -36, -24, -12]) {
+    const share = (db + 60) / 60;
+    const y = height - 8 - share * (height - 16);
+    pen.fillStyle = colours.rule;
+    pen.fillRect(Math.round(share * width), 0, 1, height);
+    pen.fillRect(0, Math.round(y), width, 1);
+    pen.fillStyle = colours["ink-faint"];
+    pen.fillText(`${db} in`.replace("-", "−"), share * width + 3, height - 4);
+    pen.fillText(`${db} dB out`.replace("-", "−"), 3, y - 3);
+  }
+}
+
 /** The picture of a unit that has no scale of its own. */
 function Sketch({ unit }: { unit: Unit }) {
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, width, height);
+      if (unit.kind === "compressor") levelGrid(pen, width, height, colours);
       const points = pictureOf(unit, Math.max(2, Math.round(width)));
       if (!points) return;
       pen.beginPath();

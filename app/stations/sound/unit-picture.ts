@@ -1,7 +1,9 @@
 import {
   bandResponse,
+  bendBy,
   bent,
   compressedBy,
+  type DriveCurve,
   type FilterSettings,
   filterResponse,
   type LfoShape,
@@ -53,6 +55,18 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
         const level = x * 60 - 60;
         const out = level + compressedBy(level, value("threshold"), value("ratio"), value("knee")) + value("makeUp");
         return (out + 60) / 60;
+      });
+    case "drive": {
+      const gain = 10 ** (value("drive") / 20);
+      return line((x) => 0.5 + 0.42 * bendBy(String(params.curve) as DriveCurve, (2 * x - 1) * gain));
+    }
+    case "stereo":
+      return line((x) => (Math.abs(x - 0.5 - value("balance") * 0.4) < 0.04 + 0.2 * value("width") ? 0.8 : 0.1));
+    case "crusher":
+      return line((x) => {
+        const steps = 2 ** Math.min(4, value("bits") / 2);
+        const held = Math.floor(x * 12) / 12;
+        return 0.5 + 0.42 * (Math.round(Math.sin(2 * Math.PI * held) * steps) / steps);
       });
     case "tremolo":
       return line((x) => {
