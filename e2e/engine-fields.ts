@@ -57,6 +57,9 @@ export const engineFields: readonly Scenario[] = [
         .getByLabel("Scala files")
         .setInputFiles({ name: "nineteen.scl", mimeType: "text/plain", buffer: Buffer.from(SCALE) });
       await notice(page, /Tuned to nineteen\.scl: 19 notes/).waitFor();
+      // Notices lie over the inspector's foot.
+      const close = page.getByRole("button", { name: "Close", exact: true });
+      while ((await close.count()) > 0) await close.first().click();
       await page.getByRole("button", { name: "Equal temperament" }).click();
 
       // Movers come and go, each one step of undo.

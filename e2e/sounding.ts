@@ -110,7 +110,8 @@ export const sounding: readonly Scenario[] = [
       await chip(page, "Tremolo").click();
       await page.getByText("To Yard").waitFor();
       await typed(page, "Sends to send 1 value", "-9 db");
-      await typed(page, "Sends to send 2 value", "off");
+      await typed(page, "Sends to send 1 value", "off");
+      await typed(page, "Sends to send 1 value", "-9 db");
       const before = await stored(page);
       await page.reload();
       await page.getByRole("region", { name: "Tremolo", exact: true }).waitFor();
@@ -143,6 +144,18 @@ export const sounding: readonly Scenario[] = [
         return rms((await heard(page)).samples);
       };
       assert.ok((await tail()) < 1e-5, "nothing goes to the send yet");
+      // The line behind the layer is as thick as it is loud, that into the send as thin as silence.
+      const thick = (after: string) =>
+        page.evaluate(
+          (name) => Number.parseFloat((document.querySelector(`[data-after="${name}"]`) as HTMLElement).style.height),
+          after,
+        );
+      await page.keyboard.down("d");
+      await page.waitForFunction(
+        () => Number.parseFloat((document.querySelector('[data-after="effects"]') as HTMLElement).style.height) > 5,
+      );
+      assert.ok((await thick("sends/send1")) <= 1, "nothing goes into the send");
+      await page.keyboard.up("d");
       await page.getByRole("button", { name: "Level", exact: true }).click();
       await typed(page, "Sends to send 1 value", "0 dB");
       assert.ok((await tail()) > 1e-4, "the echoes go on when the voices are over");

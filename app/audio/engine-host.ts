@@ -36,6 +36,8 @@ interface EngineView {
   readonly status: EngineStatus;
   readonly load: number;
   readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
+  /** Peaks between units, as long as somebody watches them. */
+  readonly peaks: Readonly<Record<string, number>> | null;
   readonly trace: NoteTrace | null;
   /** Whether samples were still on their way when it came. */
   readonly tracedLoading: boolean;
@@ -79,6 +81,7 @@ export class EngineHost {
     status: SILENCE,
     load: 0,
     cursors: [],
+    peaks: null,
     trace: null,
     tracedLoading: false,
     tracedAt: 0,
@@ -104,6 +107,7 @@ export class EngineHost {
   private lookedAt = 0;
   private deaths: number[] = [];
   private auditions = 0;
+  private watchers = 0;
   private ended: (() => void) | null = null;
   private waiting: ToEngine[] = [];
   /** Runs while a change waits to be handed over. */
@@ -169,6 +173,7 @@ export class EngineHost {
     this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
     if (this.instrument) this.show(this.instrument);
+    if (this.watchers > 0 && !this.waiting.some((m) => m.type === "watch")) this.send({ type: "watch", on: true });
     for (const message of this.waiting) this.send(message);
     this.waiting = [];
   }
@@ -228,7 +233,12 @@ export class EngineHost {
     this.heardAt = performance.now();
     switch (message.type) {
       case "status":
-        this.store.setState({ status: message.status, load: message.load, cursors: message.cursors });
+        this.store.setState({
+          status: message.status,
+          load: message.load,
+          cursors: message.cursors,
+          peaks: message.peaks,
+        });
         return;
       case "traces":
         this.store.setState(({ loaded, wanted }) => ({
@@ -354,6 +364,16 @@ export class EngineHost {
   /** Beats per minute, for what follows them. */
   setTempo(tempo: number): void {
     this.send({ type: "tempo", tempo });
+  }
+
+  /** Takes the peaks between units until it is told to stop. */
+  watch(): () => void {
+    this.watchers++;
+    if (this.watchers === 1) this.send({ type: "watch", on: true });
+    return () => {
+      this.watchers--;
+      if (this.watchers === 0) this.send({ type: "watch", on: false });
+    };
   }
 
   /** Ends all notes. */

@@ -104,6 +104,9 @@ class EngineProcessor extends AudioWorkletProcessor {
       case "stop":
         this.stopPhrase();
         return;
+      case "watch":
+        this.engine.watch(message.on);
+        return;
       case "audition":
         this.audition = { channels: message.channels, loop: message.loop, id: message.id, at: 0 };
         return;
@@ -246,7 +249,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     const status = this.engine.status();
     const loud = status.voices > 0 || status.left > 1e-6;
     if (loud || this.loudBefore || this.blocks % (REPORT_BLOCKS * 30) === 0) {
-      this.send({ type: "status", status, load: this.load, cursors: this.engine.cursors() });
+      const peaks = this.engine.peaks();
+      this.send({ type: "status", status, load: this.load, cursors: this.engine.cursors(), peaks });
     }
     this.loudBefore = loud;
     const traces = this.engine.trace.drain();

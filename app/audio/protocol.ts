@@ -19,6 +19,8 @@ export type ToEngine =
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
   | { readonly type: "tempo"; readonly tempo: number }
   | { readonly type: "stop" }
+  /** Whether the peaks between units are wanted. */
+  | { readonly type: "watch"; readonly on: boolean }
   /** A sound to be played as it is, beside the instrument, in place of another such sound; at the engine's rate. */
   | {
       readonly type: "audition";
@@ -44,6 +46,7 @@ export type FromEngine =
       readonly status: EngineStatus;
       readonly load: number;
       readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
+      readonly peaks: Readonly<Record<string, number>> | null;
     }
   | {
       readonly type: "traces";

@@ -220,6 +220,28 @@ describe("edits under held notes", () => {
   });
 });
 
+describe("peaks between units", () => {
+  test("are taken while somebody watches: in front of and behind each unit, also of layers without any", () => {
+    const b = held((d) => done(d, addUnit("effects", half("a")), addUnit("effects", unit("stereo", "off", { on: 0 }))));
+    expect(b.engine.peaks()).toBeNull();
+    const before = b.play(9600).left;
+    b.engine.watch(true);
+    const after = b.play(9600).left;
+    const peaks = b.engine.peaks() ?? {};
+    const into = peaks["layers/main"] as number;
+    expect(into).toBeCloseTo(peak(before) * 2, 2);
+    expect(peaks.effects).toBeCloseTo(into, 6);
+    expect(peaks["effects/a"]).toBeCloseTo(into / 2, 3);
+    expect(peaks["effects/off"]).toBe(peaks["effects/a"]);
+    // Watching is not heard.
+    expect(rms(after)).toBeCloseTo(rms(before), 4);
+    expect(b.engine.peaks()?.effects).toBe(0);
+    b.engine.watch(false);
+    b.play(480);
+    expect(b.engine.peaks()).toBeNull();
+  });
+});
+
 describe("switches and movement", () => {
   test("a macro switches a unit by a route; a note's own sources can't, and it says why", () => {
     const doc = done(bare(held((d) => d).instrument), addUnit("effects", half("a")));

@@ -25,6 +25,8 @@ class Link {
   /** Whether something has gone in or come out since the last control step. */
   heard = false;
   loaded: Audio | null = null;
+  /** Largest value that came out of it since this was read last, while the chain is watched. */
+  peak = 0;
   tempo = Number.NaN;
   private readonly places = new Map<string, number>();
   private readonly read = (id: string): number => this.values[this.places.get(id) as number] as number;
@@ -74,6 +76,9 @@ const key = ({ address, kind }: BusUnitPlan): string => `${address} ${kind}`;
  * within 3 ms. A unit into which nothing goes and out of which nothing comes any more sleeps, and costs nothing. Only `setUnits` and `load` allocate.
  */
 export class Chain {
+  /** Whether the peaks between its units are taken. */
+  watched = false;
+  private peak = 0;
   private links: Link[] = [];
   /** Whether all of it sleeps and no route moves it: then a step in which nothing has moved changes nothing; and whether it is passed meanwhile. */
   private resting = false;
@@ -193,6 +198,7 @@ export class Chain {
 
   /** Sends the frames `[from, to)` of two channels through the row. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    if (this.watched) this.peak = Math.max(this.peak, peakOf(left, right, from, to));
     if (this.resting && this.restsPassed) return;
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
@@ -213,6 +219,7 @@ export class Chain {
       if (link.wet === target) link.block.unit.process(left, right, at, to);
       else this.cross(link, left, right, at, to);
       if (!link.heard) link.heard = isLoud(left, at, to) || isLoud(right, at, to);
+      if (this.watched) link.peak = Math.max(link.peak, peakOf(left, right, at, to));
     }
   }
 
@@ -236,6 +243,22 @@ export class Chain {
     link.wet = wet;
   }
 
+  /**
+   * Writes the largest values since this was asked last: of what went in under the row's name, of what came out of each unit under its address. What is
+   * passed gives on what it gets. Allocates.
+   */
+  takePeaks(name: string, into: Record<string, number>): void {
+    let last = this.peak;
+    into[name] = last;
+    this.peak = 0;
+    for (const link of this.links) {
+      if (link.leaving) continue;
+      if (!link.passed) last = link.peak;
+      into[link.plan.address] = last;
+      link.peak = 0;
+    }
+  }
+
   reset(): void {
     this.resting = false;
     for (const link of this.links) {
@@ -254,6 +277,17 @@ const move = (value: number, target: number, most: number): number =>
 function firstSound(left: Float32Array, right: Float32Array, from: number, to: number): number {
   for (let i = from; i < to; i++) if (left[i] !== 0 || right[i] !== 0) return i;
   return to;
+}
+
+function peakOf(left: Float32Array, right: Float32Array, from: number, to: number): number {
+  let most = 0;
+  for (let i = from; i < to; i++) {
+    const l = Math.abs(left[i] as number);
+    const r = Math.abs(right[i] as number);
+    if (l > most) most = l;
+    if (r > most) most = r;
+  }
+  return most;
 }
 
 function isLoud(x: Float32Array, from: number, to: number): boolean {

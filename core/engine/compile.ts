@@ -163,7 +163,7 @@ export function compile(instrument: Instrument): Plan {
     columns: planner.columnNames,
     memories: planner.memoryNames,
     mics: instrument.mics.map((u) => ({ id: u.id, level: slot(`mics/${u.id}/level`), pan: slot(`mics/${u.id}/pan`) })),
-    sends: instrument.sends.map((send) => onBus(`sends/${send.id}`, send.units)),
+    sends: instrument.sends.map(({ id, units }) => ({ id, units: onBus(`sends/${id}`, units) })),
     effects: onBus("effects", instrument.effects),
     play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
     tuning: instrument.tuning?.keys ?? null,

@@ -298,6 +298,17 @@ export class Engine {
     return status;
   }
 
+  /** Takes the peaks between all units on buses from now on, or no longer; call it between calls of `render`. */
+  watch(on: boolean): void {
+    this.output.watch(on);
+    this.output.route();
+  }
+
+  /** Peaks since this was asked last, as factors: what goes into each row (`layers/<id>`, `sends/<id>`, `effects`) and what comes out of each unit on a bus, by its address; null while nobody watches. Allocates. */
+  peaks(): Record<string, number> | null {
+    return this.output.takePeaks();
+  }
+
   /** Where sounding voices read: zone number and frame, for cursors. Allocates. */
   cursors(): { zone: number; frame: number }[] {
     const { pool, heap } = this.shared;

@@ -55,7 +55,7 @@ export class LayerBus {
 
   /** Whether it makes a difference: if not, the layer's voices may as well be added to the whole at once. */
   get matters(): boolean {
-    return this.sending || !this.inserts.passed;
+    return this.sending || this.inserts.watched || !this.inserts.passed;
   }
 
   control(layer: LayerPlan | null, first: boolean): void {

@@ -42,6 +42,7 @@ export class Output {
   /** Sums of the layers that need one, by the layers' ids; and as a list, with the layers as they are now. */
   private readonly buses = new Map<string, LayerBus>();
   private heard: readonly HeardBus[] = [];
+  private watched = false;
   private readonly assets = new Map<string, Audio>();
   /** Level of the whole: what was asked for, the same as a factor, and the ramp to it. */
   private decibels = 0;
@@ -62,18 +63,20 @@ export class Output {
     for (const sha of this.assets.keys()) if (!plan.impulses.includes(sha)) this.assets.delete(sha);
     this.main.setUnits(plan.effects, first);
     this.sends.forEach((chain, s) => {
-      chain.setUnits(plan.sends[s] ?? [], first);
+      chain.setUnits(plan.sends[s]?.units ?? [], first);
     });
     const sending = this.sends.some((chain) => !chain.empty);
     const layers = new Map(plan.layers.map((layer) => [layer.id, layer]));
     for (const layer of plan.layers) {
-      if (sending || layer.inserts.length > 0) this.busOf(layer.id).inserts.setUnits(layer.inserts, first);
+      if (sending || this.watched || layer.inserts.length > 0)
+        this.busOf(layer.id).inserts.setUnits(layer.inserts, first);
     }
     for (const [id, bus] of this.buses) {
       const layer = layers.get(id);
-      if (!layer || (layer.inserts.length === 0 && !sending)) bus.inserts.setUnits([], first);
+      if (!layer || layer.inserts.length === 0) bus.inserts.setUnits([], first);
       // What is on its way out is heard to its end.
-      if (!sending && (layer?.inserts.length ?? 0) === 0 && bus.inserts.empty) {
+      const wanted = layer !== undefined && (sending || this.watched || layer.inserts.length > 0);
+      if (!wanted && bus.inserts.empty) {
         this.buses.delete(id);
         this.shared.freeBus(bus.at);
       }
@@ -90,8 +93,29 @@ export class Output {
     this.loadAssets(first);
   }
 
+  /** Takes the peaks between all units from now on, or no longer. Allocates. */
+  watch(on: boolean): void {
+    this.watched = on;
+    if (this.shared.plan) this.setPlan(this.shared.plan, false);
+    for (const chain of [this.main, ...this.sends, ...[...this.buses.values()].map((b) => b.inserts)])
+      chain.watched = on;
+  }
+
+  /** The peaks since this was asked last, by the names of the rows and the addresses of the units; null where nobody watches. Allocates. */
+  takePeaks(): Record<string, number> | null {
+    if (!this.watched) return null;
+    const peaks: Record<string, number> = {};
+    for (const [id, bus] of this.buses) bus.inserts.takePeaks(`layers/${id}`, peaks);
+    this.shared.plan?.sends.forEach(({ id }, s) => {
+      this.sends[s]?.takePeaks(`sends/${id}`, peaks);
+    });
+    this.main.takePeaks("effects", peaks);
+    return peaks;
+  }
+
   private busOf(id: string): LayerBus {
     const bus = this.buses.get(id) ?? new LayerBus(this.shared, SENDS);
+    bus.inserts.watched = this.watched;
     this.buses.set(id, bus);
     return bus;
   }

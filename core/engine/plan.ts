@@ -107,7 +107,7 @@ export interface Plan {
   readonly columns: readonly string[];
   readonly memories: readonly string[];
   readonly mics: readonly { readonly id: string; readonly level: number; readonly pan: number }[];
-  readonly sends: readonly (readonly BusUnitPlan[])[];
+  readonly sends: readonly { readonly id: string; readonly units: readonly BusUnitPlan[] }[];
   /** The whole's chain. */
   readonly effects: readonly BusUnitPlan[];
   /** Places of the playing parameters, by their ids. */

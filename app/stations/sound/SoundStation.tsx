@@ -55,6 +55,9 @@ export function SoundStation() {
   );
 }
 
+/** Decibels at which nothing is sent. */
+const SEND_OFF = -60;
+
 /** Where the layer or the send of the open unit goes, and how the whole is played. */
 function Inspector({ open }: { open: string | null }) {
   const layers = useInstrument((i) => i.layers);
@@ -69,9 +72,14 @@ function Inspector({ open }: { open: string | null }) {
           <Section title="Where it goes">
             <ParamControl address={`layers/${layer.id}/strip/level`} />
             <ParamControl address={`layers/${layer.id}/strip/pan`} />
-            {sends.map((s, i) => (
-              <ParamControl key={s.id} address={`layers/${layer.id}/sends/send${i + 1}`} label={`To ${s.name}`} />
-            ))}
+            {sends.map((s, i) => {
+              const id = `send${i + 1}`;
+              // A send without units gives nothing, unless something is sent there all the same.
+              const shown = s.units.length > 0 || Number(layer.sends.params[id]) > SEND_OFF;
+              return (
+                shown && <ParamControl key={s.id} address={`layers/${layer.id}/sends/${id}`} label={`To ${s.name}`} />
+              );
+            })}
           </Section>
         </>
       )}
