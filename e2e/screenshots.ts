@@ -61,7 +61,29 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
   await shot("loop");
   await station(page, "Sound");
+  for (const [where, what] of [
+    ["Send 1", "delay"],
+    ["The whole", "equaliser"],
+  ] as const) {
+    await page.getByRole("button", { name: `Add to ${where}`, exact: true }).click();
+    await page.getByPlaceholder("find by what it does").fill(what);
+    await page.keyboard.press("Enter");
+    await page.getByRole("region", { name: new RegExp(`^${what}$`, "i") }).waitFor();
+  }
+  for (const [field, text] of [
+    ["Gain of band 3", "-5 dB"],
+    ["Gain of band 4", "6 dB"],
+  ] as const) {
+    await page.getByRole("textbox", { name: field }).fill(text);
+    await page.keyboard.press("Enter");
+  }
+  await page.getByRole("main").focus();
+  await page.keyboard.down("d");
+  await page.waitForFunction(
+    () => Number.parseFloat((document.querySelector('[data-after="effects"]') as HTMLElement).style.height) > 5,
+  );
   await shot("sound");
+  await page.keyboard.up("d");
   await station(page, "Motion");
   await shot("motion");
   await station(page, "Face");
