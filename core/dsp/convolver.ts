@@ -58,6 +58,12 @@ export class Convolver {
     return this.delay + (this.room?.lanes[0]?.channel.length ?? 0) + TAIL;
   }
 
+  /** Makes a little of a new impulse ready while nothing is heard; whether all is. */
+  prepare(): boolean {
+    if (this.next) this.change();
+    return this.next === null;
+  }
+
   /** Makes all of a new impulse ready at once, where nobody waits. */
   settle(): void {
     while (this.next && !this.next.prepare(this.short, this.long));

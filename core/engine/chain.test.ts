@@ -42,6 +42,26 @@ test("a recorded room sounds as its impulse says, from the first note on, and no
   expect(render({ ...wet, effects: dry.effects })).toEqual(plain);
 });
 
+test("an impulse that comes while nothing is played is ready by the first note", () => {
+  const click = new Float32Array(400);
+  click[0] = 0.5;
+  const sample = newSample({ sha: ROOM, name: "shop", frames: LIVE, rate: LIVE, use: "impulse" });
+  const b = bench([{ rate: LIVE, channels: [click] }], [{ keyLow: 60, keyHigh: 60, root: 60 }], (doc) => {
+    const room = setRoom(sample).apply(doc);
+    return setParam(room, "effects/room/mix", 1).apply(room);
+  });
+  b.play(480);
+  const impulse = new Float32Array(LIVE);
+  impulse[LIVE - 1000] = 0.5;
+  b.engine.addImpulse(ROOM, { rate: LIVE, channels: [impulse] });
+  b.play(LIVE / 4);
+  b.engine.midi(0x90, 60, 127);
+  const { left } = b.play(LIVE + 2400);
+  const at = left.findIndex((x) => Math.abs(x) > 0.1);
+  expect(at).toBeGreaterThanOrEqual(0);
+  expect(left[at + LIVE - 1000]).toBeCloseTo((left[at] as number) * 0.5, 3);
+});
+
 test.each(["reverb", "room"] as const)(
   "a %s that is taken away dies away without a step, and comes again without what it held",
   (which) => {

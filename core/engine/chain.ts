@@ -135,6 +135,7 @@ export class Chain {
       if (link.leaving || audio === link.loaded || !link.block.load) continue;
       link.loaded = audio;
       link.block.load(audio, now);
+      this.resting = false;
     }
   }
 
@@ -180,6 +181,7 @@ export class Chain {
       if (link.asleep) {
         // Nothing comes in or goes out: there is nothing to cross.
         link.wet = link.target;
+        if (link.block.unit.prepare?.() === false) awake = true;
         continue;
       }
       awake = true;

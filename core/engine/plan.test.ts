@@ -82,6 +82,34 @@ describe("what needs a new plan", () => {
   });
 });
 
+test("a setting that gives a route its effect, or takes it away, needs a new plan; one that doesn't needs none", () => {
+  const routed = addRoute(route).apply(doc);
+  const off = setParam(routed, "layers/main/stages/filter/mode", "off").apply(routed);
+  expect(sameStructure(routed, off)).toBe(false);
+  expect(sameStructure(off, routed)).toBe(false);
+  expect(sameStructure(routed, setParam(routed, "layers/main/stages/filter/mode", "high").apply(routed))).toBe(true);
+  expect(compile(off).program).toHaveLength(0);
+  expect(compile(routed).program.length).toBeGreaterThan(0);
+  const switched = setParam(routed, "layers/main/stages/filter/on", 0).apply(routed);
+  expect(sameStructure(routed, switched)).toBe(false);
+  expect(routeProblem(switched, route)).toBe("Filter is switched off");
+  // What may be switched on by a route has an effect all the same.
+  const both = addRoute({ ...route, id: "s", target: "layers/main/stages/filter/on", source: "macros/macro1" });
+  expect(routeProblem(both.apply(switched), route)).toBeNull();
+});
+
+test("what follows the tempo, a band that is off: such parameters say why they are idle", () => {
+  const units = { ...doc, effects: [newUnit("delay", "d"), newUnit("equaliser", "e")] };
+  const tied = setParam(units, "effects/d/beat", "1/8").apply(units);
+  const reason = (d: Instrument, target: string) => routeProblem(d, { ...route, source: "wheel", target });
+  expect(reason(units, "effects/d/time")).toBeNull();
+  expect(reason(tied, "effects/d/time")).toBe("its time follows the tempo");
+  expect(reason(units, "effects/e/gain8")).toBe("band 8 is off");
+  const cut = setParam(units, "effects/e/kind3", "lowCut").apply(units);
+  expect(reason(cut, "effects/e/gain3")).toBe("a cut has no gain");
+  expect(reason(cut, "effects/e/frequency3")).toBeNull();
+});
+
 describe("a route that can have no effect says why", () => {
   test.each([
     [{ on: false }, "switched off"],

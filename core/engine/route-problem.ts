@@ -6,7 +6,15 @@ const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
 /** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
 export function idleReason({ kind, params }: Unit, id: string): string | null {
   if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
-  if (kind === "lfo" && id === "rate" && params.beat !== "free") return "Its rate follows the tempo.";
+  const tempo = params.beat !== undefined && params.beat !== "free";
+  if (tempo && id === "rate") return "Its rate follows the tempo.";
+  if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
+  const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
+  if (band) {
+    const does = String(params[`kind${band[2]}`]);
+    if (does === "off") return `Band ${band[2]} is off.`;
+    if (band[1] === "gain" && (does === "lowCut" || does === "highCut")) return "A cut has no gain.";
+  }
   if (kind === "group" && id === "chokeFade" && Number(params.choke) < 1) return "It silences no other group.";
   return null;
 }
@@ -34,6 +42,10 @@ export function routeProblem(
   const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
   if (route.amount === 0 && !moved) return "its amount is zero";
   if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";
+  const place = route.target.slice(0, route.target.lastIndexOf("/"));
+  const switched = instrument.routes.some((r) => r.on && r.target === `${place}/on`);
+  if (target.spec.id !== "on" && Number(target.unit?.params.on ?? 1) < 0.5 && !switched)
+    return `${target.unit?.name ?? "its unit"} is switched off`;
   const own = source.perVoice || scale?.perVoice === true;
   if (own && target.unit?.kind === "group" && READ_ONCE.has(target.spec.id))
     return `${target.label} is read before there is a note that could have a ${source.label.toLowerCase()}`;

@@ -1,8 +1,10 @@
-import type { Instrument, Layer } from "../instrument";
+import { findUnit, type Instrument, type Layer } from "../instrument";
+import { routeProblem } from "./route-problem";
 
 /** Whether two documents differ in nothing but the values of parameters, so that sending `base` is enough. */
 export const sameStructure = (a: Instrument, b: Instrument): boolean =>
   sameRoutes(a, b) &&
+  a.routes.every((route) => sameEffect(a, b, route)) &&
   a.rules === b.rules &&
   a.samples === b.samples &&
   a.tuning === b.tuning &&
@@ -23,6 +25,13 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
   a.sends.every((send, i) => sameUnits(send.units, b.sends[i]?.units ?? [])) &&
   (["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const).every((list) => sameUnits(a[list], b[list])) &&
   a.lfos.every((u, i) => u.params.scope === b.lfos[i]?.params.scope);
+
+/** Whether a route that had an effect still has one, and one that had none has none: that may depend on how its target's unit is set. */
+const sameEffect = (a: Instrument, b: Instrument, route: Instrument["routes"][number]): boolean => {
+  const unit = route.target.slice(0, route.target.lastIndexOf("/"));
+  if (findUnit(a, unit) === findUnit(b, unit)) return true;
+  return (routeProblem(a, route) === null) === (routeProblem(b, route) === null);
+};
 
 const sameRoutes = (a: Instrument, b: Instrument): boolean =>
   a.routes === b.routes ||

@@ -33,6 +33,8 @@ export interface BlockUnit {
   dry?: number;
   /** Every 32 frames, before they are computed: moves what swings. It is called while the unit sleeps, too. */
   readonly control?: () => void;
+  /** Makes a little of what it needs ready, such as a new impulse, while nothing is heard of it; whether all is. */
+  readonly prepare?: () => boolean;
   /** Replaces the frames `[from, to)` by what comes out. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void;
   /** Forgets what it has heard; what it is set to stays. */

@@ -1,13 +1,13 @@
 /** A line of past values, read at any distance. */
 export class DelayLine {
-  private readonly values: Float64Array;
+  private readonly values: Float32Array;
   private readonly mask: number;
   private at = 0;
 
   /** `frames`: the longest distance. */
   constructor(frames: number) {
     const size = 2 ** Math.ceil(Math.log2(frames + 4));
-    this.values = new Float64Array(size);
+    this.values = new Float32Array(size);
     this.mask = size - 1;
   }
 
