@@ -1,15 +1,14 @@
 import type { ParamSpec, ParamValue } from "../params";
-import { chorus } from "./effects/chorus";
 import { compressor } from "./effects/compressor";
 import { convolution } from "./effects/convolution";
 import { crusher } from "./effects/crusher";
 import { delay } from "./effects/delay";
 import { drive } from "./effects/drive";
 import { equaliser } from "./effects/equaliser";
-import { flanger } from "./effects/flanger";
 import { phaser } from "./effects/phaser";
 import { reverb } from "./effects/reverb";
 import { stereo } from "./effects/stereo";
+import { chorus, flanger } from "./effects/swept";
 import { tremolo } from "./effects/tremolo";
 import { amp } from "./settings/amp";
 import { envelope } from "./settings/envelope";

@@ -45,3 +45,16 @@ export const spread = (value: number) =>
     mod: "linear",
     help: "How far the right channel is ahead of the left in the cycle.",
   });
+
+/** How much of what comes out goes in again, either way up. */
+export const feedback = (value: number, help: string) =>
+  number({
+    id: "feedback",
+    label: "Feedback",
+    unit: "percent",
+    min: -0.95,
+    max: 0.95,
+    default: value,
+    mod: "linear",
+    help,
+  });

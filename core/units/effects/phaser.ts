@@ -1,6 +1,6 @@
 import { Phaser } from "../../dsp";
 import { beat, swingRate } from "../beat";
-import { mix, number, rate, spread } from "../number";
+import { feedback, mix, number, rate, spread } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
 
@@ -53,16 +53,7 @@ export const phaser = {
     }),
     rate(0.3),
     beat("A note value of one cycle, in the tempo."),
-    number({
-      id: "feedback",
-      label: "Feedback",
-      unit: "percent",
-      min: -0.95,
-      max: 0.95,
-      default: 0.3,
-      mod: "linear",
-      help: "How sharp they are; below 0 upside down.",
-    }),
+    feedback(0.3, "How sharp they are; below 0 upside down."),
     spread(30),
   ],
   block: (frames) => {

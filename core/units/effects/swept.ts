@@ -1,0 +1,73 @@
+import { SweptDelay } from "../../dsp";
+import { beat, swingRate } from "../beat";
+import { feedback, mix, rate, spread, time } from "../number";
+import { ON } from "../on";
+import { BUSES, type UnitSpec } from "../unit";
+
+/** What tells one short swinging delay from another: its usual values, and how far its times go. */
+interface Usual {
+  readonly rate: number;
+  readonly time: number;
+  readonly longest: number;
+  readonly depth: number;
+  readonly deepest: number;
+  readonly feedback: number;
+  readonly spread: number;
+}
+
+/** A short delay that swings, as a kind of unit. */
+const swept = <K extends string>(kind: K, label: string, help: string, usual: Usual) =>
+  ({
+    kind,
+    role: "effect",
+    label,
+    help,
+    places: BUSES,
+    params: [
+      ON,
+      mix(0.5, "From the sound as it was to what is made of it."),
+      rate(usual.rate),
+      beat("A note value of one cycle, in the tempo."),
+      time("time", "Delay", usual.time, usual.longest, "How late the copy is in the middle of its swing."),
+      time("depth", "Depth", usual.depth, usual.deepest, "How far it swings either way."),
+      feedback(usual.feedback, "How much of the copy is copied again; below 0 upside down."),
+      spread(usual.spread),
+    ],
+    block: (frames) => {
+      const unit = new SweptDelay(frames);
+      return {
+        unit,
+        tune: (read, tempo) =>
+          unit.tune(
+            read("mix"),
+            read("time"),
+            read("depth"),
+            swingRate(read("rate"), read("beat"), tempo),
+            read("feedback"),
+            read("spread") / 360,
+          ),
+      };
+    },
+  }) as const satisfies UnitSpec;
+
+/** A copy whose delay swings, as if others played along. */
+export const chorus = swept("chorus", "Chorus", "A copy that is a little late and wavers: one becomes several.", {
+  rate: 0.6,
+  time: 0.012,
+  longest: 0.04,
+  depth: 0.003,
+  deepest: 0.02,
+  feedback: 0,
+  spread: 90,
+});
+
+/** A very short delay that swings, with feedback. */
+export const flanger = swept("flanger", "Flanger", "A copy that is hardly late: teeth wander through the spectrum.", {
+  rate: 0.25,
+  time: 0.003,
+  longest: 0.02,
+  depth: 0.002,
+  deepest: 0.01,
+  feedback: 0.5,
+  spread: 45,
+});
