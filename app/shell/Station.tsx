@@ -56,7 +56,10 @@ export function Station({ title, facts, actions, inspector, children }: StationP
         </main>
       }
       second={
-        <aside aria-label="Inspector" className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden bg-sheet px-4 pt-3.5 pb-40">
+        <aside
+          aria-label="Inspector"
+          className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden bg-sheet px-4 pt-3.5 pb-40"
+        >
           {inspector}
         </aside>
       }

@@ -4,7 +4,7 @@ import { changeSlices, type Slice, type Take } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
-import type { Column } from "../../widgets/DataTable";
+import type { Column } from "../../widgets/TableRow";
 import { type NumberedSlice, SURE_AT } from "./slice-order";
 
 /** What is typed in a row goes to all selected slices when it is one of them. */

@@ -3,8 +3,9 @@ import { changeZones, type Instrument, type Zone } from "../../../core/instrumen
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
-import { type Column, DataTable } from "../../widgets/DataTable";
+import { DataTable } from "../../widgets/DataTable";
 import { type Choosing, selectionAfter } from "../../widgets/selection";
+import type { Column } from "../../widgets/TableRow";
 import { ZONE_COMMANDS } from "./map-commands";
 import { FIELDS, type NumberField } from "./zone-fields";
 
