@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import type { Page } from "playwright-core";
 import { heard, listen, rms } from "./hearing";
-import { arrive, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 interface StoredUnit {
   readonly id: string;
@@ -95,6 +95,27 @@ export const sounding: readonly Scenario[] = [
       assert.deepEqual(kinds(doc.layers[0]?.inserts), ["tremolo", "equaliser"]);
       assert.deepEqual(doc.layers[0]?.inserts[1]?.params, doc.effects[1]?.params);
       assert.equal(doc.effects[1]?.params.on, 0);
+
+      // Dragged from the whole into the layer's inserts; a stage of the voices can't stand there.
+      const drop = async (what: string, where: string) => {
+        const [a, b] = [
+          await chip(page, what).boundingBox(),
+          await page.getByRole("button", { name: `Add to ${where}`, exact: true }).boundingBox(),
+        ];
+        assert.ok(a && b);
+        await page.mouse.move(a.x + 12, a.y + 10);
+        await page.mouse.down();
+        await page.mouse.move(b.x + 10, b.y + 10, { steps: 14 });
+        await page.mouse.up();
+      };
+      await drop("Reverb", "Main");
+      await page.getByRole("region", { name: "Reverb", exact: true }).waitFor();
+      doc = await stored(page);
+      assert.deepEqual([kinds(doc.layers[0]?.inserts)?.includes("reverb"), kinds(doc.effects)], [true, ["equaliser"]]);
+      await drop("Filter 2", "The whole");
+      await notice(page, "can't stand there").waitFor();
+      await page.getByRole("button", { name: "Undo", exact: true }).click();
+      assert.deepEqual(kinds((await stored(page)).effects), ["reverb", "equaliser"]);
 
       // What can't be removed says so; names, sends by name, limits.
       await chip(page, "Amp envelope").click({ button: "right" });

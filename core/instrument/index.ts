@@ -63,6 +63,7 @@ export {
   addUnit,
   changeRoute,
   moveUnit,
+  moveUnitTo,
   removeRoute,
   removeUnit,
   renameSend,

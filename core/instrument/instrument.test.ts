@@ -11,7 +11,7 @@ import { History } from "./history";
 import { DOCUMENT_VERSION, type Instrument } from "./instrument";
 import { changeLayer } from "./layer-edits";
 import { migrate } from "./migrate";
-import { addRoute, removeUnit, setParam } from "./param-edits";
+import { addRoute, addUnit, moveUnitTo, removeUnit, setParam } from "./param-edits";
 import { listSources } from "./sources";
 import { addTake, changeSlices, mergeIntoOne, removeSlices, splitSlice } from "./take-edits";
 import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
@@ -30,6 +30,34 @@ const filled = (): Instrument =>
   together("", [addSamples([sample]), placeZones("main", "main", [zone("z1"), zone("z2")], false)]).apply(
     newInstrument("test", "Test"),
   );
+
+test("a unit that moves to another list takes the routes and dials along that name it, and gets an id that is free there", () => {
+  const doc = newInstrument("x", "X");
+  const insert = { ...newUnit("delay", "reverb"), name: "Echo" };
+  const start = [
+    addUnit("layers/main/inserts", insert),
+    addRoute({ id: "r", source: "wheel", target: "layers/main/inserts/reverb/mix", amount: 0.5 }),
+    addFaceItem({
+      id: "d",
+      kind: "dial",
+      x: 0,
+      y: 0,
+      width: 64,
+      height: 64,
+      text: "",
+      bind: "layers/main/inserts/reverb/time",
+    }),
+  ].reduce((d, e) => e.apply(d), doc);
+  const moved = moveUnitTo("layers/main/inserts", "reverb", "effects", 0).apply(start);
+  expect(moved.layers[0]?.inserts).toEqual([]);
+  expect(moved.effects.map((u) => u.id)).toEqual(["reverb-2", "reverb"]);
+  expect(moved.effects[0]).toEqual({ ...insert, id: "reverb-2" });
+  expect(moved.routes[0]?.target).toBe("effects/reverb-2/mix");
+  expect(moved.face.items[0]?.bind).toBe("effects/reverb-2/time");
+  expect(findParam(moved, "effects/reverb-2/mix")).not.toBeNull();
+  expect(moveUnitTo("effects", "gone", "sends/send1", 0).apply(moved)).toBe(moved);
+  expect(moveUnitTo("effects", "reverb", "sends/nobody", 0).apply(moved)).toBe(moved);
+});
 
 describe("edits", () => {
   test("every parameter is found at its address, and its value set there is read there", () => {

@@ -78,6 +78,34 @@ export const moveUnit = (list: UnitList, id: string, to: number): Edit => ({
   },
 });
 
+/** Moves a unit to a place in another list; routes and dials that name it go along. */
+export const moveUnitTo = (from: UnitList, id: string, to: UnitList, at: number): Edit => ({
+  name: `Move ${called(from)}`,
+  apply: (doc) => {
+    const unit = unitsOf(doc, from)?.find((u) => u.id === id);
+    const there = unitsOf(doc, to);
+    if (!unit || !there || from === to) return doc;
+    const taken = new Set(there.map((u) => u.id));
+    let own = id;
+    for (let n = 2; taken.has(own); n++) own = `${id}-${n}`;
+    const without = withUnits(doc, from, (units) => units.filter((u) => u !== unit));
+    const moved = withUnits(without, to, (units) => units.toSpliced(at, 0, { ...unit, id: own }));
+    const before = `${from}/${id}/`;
+    const named = (address: string) =>
+      address.startsWith(before) ? `${to}/${own}/${address.slice(before.length)}` : address;
+    return {
+      ...moved,
+      routes: moved.routes.map((r) => (named(r.target) === r.target ? r : { ...r, target: named(r.target) })),
+      face: {
+        ...moved.face,
+        items: moved.face.items.map((i) =>
+          i.bind !== null && named(i.bind) !== i.bind ? { ...i, bind: named(i.bind) } : i,
+        ),
+      },
+    };
+  },
+});
+
 /** Removes a unit of a list, and whatever names it. */
 export const removeUnit = (list: UnitList, id: string): Edit => ({
   name: `Remove ${called(list)}`,

@@ -1,15 +1,23 @@
-import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { Fragment, memo, type RefObject, useEffect, useRef } from "react";
+import { Fragment, memo, type ReactNode, type RefObject, useEffect, useRef } from "react";
 import { decibelsOf } from "../../../core/audio";
-import { moveUnit, type Unit, unitsOf } from "../../../core/instrument";
+import type { Unit, UnitList } from "../../../core/instrument";
 import { engine } from "../../state/engine";
-import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
 import { AddUnit } from "./AddUnit";
+import { END, moveTo } from "./sound-commands";
 import { type Lane, type LanePart, lanesOf, listOfAddress } from "./sound-lists";
 import { UnitChip } from "./UnitChip";
 
@@ -59,9 +67,7 @@ export function SignalPath() {
   const ended = ({ active, over }: DragEndEvent) => {
     const from = listOfAddress(String(active.id));
     const to = over && listOfAddress(String(over.id));
-    if (!from || !to || from.list !== to.list || from.id === to.id || !session.instrument) return;
-    const at = unitsOf(session.instrument, to.list)?.findIndex((u) => u.id === to.id) ?? -1;
-    if (at >= 0) session.commit(moveUnit(from.list, from.id, at));
+    if (from && to) moveTo(from, to);
   };
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={ended}>
@@ -124,10 +130,22 @@ const Part = memo(function Part({ part, open, where }: { part: LanePart; open: s
           <Line after={`${list}/${unit.id}`} off={Number(unit.params.on ?? 1) < 0.5} />
         </Fragment>
       ))}
-      <AddUnit list={list} place={place} where={place === "stage" ? `the voices of ${where}` : where} />
+      <End list={list}>
+        <AddUnit list={list} place={place} where={place === "stage" ? `the voices of ${where}` : where} />
+      </End>
     </SortableContext>
   );
 });
+
+/** The end of a list, where a unit can be dropped too. */
+function End({ list, children }: { list: UnitList; children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: `${list}/${END}` });
+  return (
+    <div ref={setNodeRef} className={cx("rounded-m", isOver && "bg-tint-cobalt")}>
+      {children}
+    </div>
+  );
+}
 
 function Sortable({ address, unit, open }: { address: string; unit: Unit; open: boolean }) {
   const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: address });

@@ -13,7 +13,7 @@ export const isDrawn = (unit: Unit): boolean => unit.kind === "amp" || pictureOf
 /** What a unit does, as large as there is room. */
 export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
   if (unit.kind === "amp") return <EnvelopePlot address={address} className="min-h-[110px] flex-1" />;
-  if (unit.kind === "filter") return <FilterPlot unit={unit} />;
+  if (unit.kind === "filter") return <FilterPlot address={address} unit={unit} />;
   if (unit.kind === "equaliser") return <EqualiserPlot address={address} unit={unit} />;
   return <Sketch unit={unit} />;
 }

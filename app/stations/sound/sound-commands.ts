@@ -1,12 +1,22 @@
-import { addUnit, findUnit, moveUnit, newUnit, setParam, type UnitList, unitsOf } from "../../../core/instrument";
-import { type UnitKind, unitSpec } from "../../../core/units";
+import {
+  addUnit,
+  findUnit,
+  moveUnit,
+  moveUnitTo,
+  newUnit,
+  setParam,
+  type UnitList,
+  unitsOf,
+} from "../../../core/instrument";
+import { kindsAt, type UnitKind, unitSpec } from "../../../core/units";
 import type { Command } from "../../state/commands";
 import { freeName } from "../../state/copy-name";
 import { freshId } from "../../state/ids";
+import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { unitCommands } from "../../state/unit-commands";
 import { setView } from "../../state/view";
-import { listOfAddress } from "./sound-lists";
+import { listOfAddress, type Place, placeOfList } from "./sound-lists";
 
 /** Opens the unit at an address. */
 export const openUnit = (soundUnit: string | null): void => setView({ soundUnit });
@@ -40,6 +50,33 @@ function move(address: string, by: number): void {
   const at = units.findIndex((u) => u.id === place?.id);
   if (place && at >= 0 && at + by >= 0 && at + by < units.length)
     session.commit(moveUnit(place.list, place.id, at + by));
+}
+
+/** Stands for the end of a list where a unit's id would be. */
+export const END = "+";
+
+/** Moves a unit to where another stands, or to the end of a list: in its own list or in any other that takes its kind. */
+export function moveTo(from: Place, to: Place): void {
+  const { instrument } = session;
+  const units = instrument && unitsOf(instrument, to.list);
+  const unit = instrument && unitsOf(instrument, from.list)?.find((u) => u.id === from.id);
+  if (!units || !unit) return;
+  const place = to.id === END ? units.length : units.findIndex((u) => u.id === to.id);
+  if (from.list === to.list) {
+    const at = Math.min(place, units.length - 1);
+    if (at >= 0 && units[at] !== unit) session.commit(moveUnit(from.list, from.id, at));
+    return;
+  }
+  if (!kindsAt(placeOfList(to.list)).includes(unit.kind)) {
+    tell(
+      "doubt",
+      `${unit.name} can't stand there: it works in each voice, not on a sum of them, or the other way round.`,
+    );
+    return;
+  }
+  session.commit(moveUnitTo(from.list, from.id, to.list, place));
+  const moved = session.instrument && unitsOf(session.instrument, to.list)?.[place];
+  if (moved) openUnit(`${to.list}/${moved.id}`);
 }
 
 const KEYS: Readonly<Record<string, readonly string[]>> = {

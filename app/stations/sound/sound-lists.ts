@@ -1,5 +1,5 @@
 import type { Instrument, Unit, UnitList } from "../../../core/instrument";
-import type { Place } from "../../../core/units";
+import type { Place as UnitPlace } from "../../../core/units";
 
 /** A row of the station: a layer, a send or the whole, with what its sound goes through in order. */
 export interface Lane {
@@ -12,7 +12,7 @@ export interface Lane {
 /** A part of a row: one unit that always stands there, or a list in which units come and go. */
 export type LanePart =
   | { readonly kind: "unit"; readonly address: string; readonly unit: Unit }
-  | { readonly kind: "list"; readonly list: UnitList; readonly place: Place; readonly units: readonly Unit[] };
+  | { readonly kind: "list"; readonly list: UnitList; readonly place: UnitPlace; readonly units: readonly Unit[] };
 
 /** All rows of an instrument; of the sends those with something in them, and the first without. */
 export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | "sends" | "effects">): Lane[] {
@@ -52,8 +52,21 @@ export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | 
   ];
 }
 
+/** A list and the id of a unit in it. */
+export interface Place {
+  readonly list: UnitList;
+  readonly id: string;
+}
+
+/** Where in a chain a list is. */
+export const placeOfList = (list: UnitList): UnitPlace => {
+  if (list.endsWith("/stages")) return "stage";
+  if (list.endsWith("/inserts")) return "insert";
+  return list.startsWith("sends/") ? "send" : "main";
+};
+
 /** The list in which the unit at an address stands and its id there; null for one that always stands where it does. */
-export function listOfAddress(address: string): { readonly list: UnitList; readonly id: string } | null {
+export function listOfAddress(address: string): Place | null {
   const cut = address.lastIndexOf("/");
   const [list, id] = [address.slice(0, cut), address.slice(cut + 1)];
   return list === "effects" || /^sends\/[^/]+$/.test(list) || /^layers\/[^/]+\/(stages|inserts)$/.test(list)
