@@ -1,5 +1,5 @@
-// Installs the packages when they are missing or older than the lock file. Not by `npm ci`: the lock file that npm writes without download
-// addresses leaves other platforms' optional packages out, and `npm ci` refuses such a file.
+// Installs the packages when they are missing or older than the lock file, which pins them for every platform. By `npm install`, which keeps what
+// is there already, where `npm ci` would begin anew.
 import { execSync } from "node:child_process";
 import { statSync } from "node:fs";
 
