@@ -36,15 +36,18 @@ function held(adjust: (doc: Instrument) => Instrument) {
   return b;
 }
 
+const EDITED_AT = 9600 + 55;
+
 /** A tone that is held for a while, with an edit in the middle: how it was before and after, and the steepest slope around. */
 function edited(adjust: (doc: Instrument) => Instrument, edit: (doc: Instrument) => Instrument) {
   const b = held(adjust);
-  const before = b.play(9600).left;
+  // Neither at the beginning of a step nor where the tone goes through zero: there nothing would be seen.
+  const before = b.play(EDITED_AT).left;
   b.change(edit(b.instrument));
   const after = b.play(9600).left;
-  const all = new Float32Array(19200);
+  const all = new Float32Array(EDITED_AT + 9600);
   all.set(before);
-  all.set(after, 9600);
+  all.set(after, EDITED_AT);
   return { before: rms(before.subarray(4800)), after: rms(after.subarray(4800)), slope: steepest(all, 4801) };
 }
 
@@ -133,6 +136,14 @@ describe("the whole's chain, inserts and sends", () => {
     expect(level(after, 220) / level(before, 220)).toBeCloseTo(1, 2);
   });
 
+  test("set back to the beginning, the same events give the same bits, whatever swings in the chain", () => {
+    const b = held((d) => ({ ...d, effects: (["chorus", "phaser", "tremolo"] as const).map((k) => unit(k, k)) }));
+    const first = b.play(9600).left;
+    b.engine.reset();
+    b.engine.midi(0x90, 60, 127);
+    expect(b.play(9600).left).toEqual(first);
+  });
+
   test("each bus keeps what any split of the time gives", () => {
     const rich = (d: Instrument): Instrument => {
       const units = (["chorus", "delay", "phaser"] as const).map((kind) => unit(kind, kind));
@@ -151,6 +162,13 @@ describe("edits under held notes", () => {
     ["adding to the whole's chain", (d) => d, inserted, 0.5],
     ["removing from it", inserted, (d) => done(d, removeUnit("effects", "a")), 2],
     ["switching off", inserted, (d) => set(d, "effects/a/on", 0), 2],
+    ["switching on", (d) => set(inserted(d), "effects/a/on", 0), (d) => set(d, "effects/a/on", 1), 0.5],
+    [
+      "switching on where a whole row was off",
+      (d) => set(done(d, addUnit("layers/main/inserts", half("a"))), "layers/main/inserts/a/on", 0),
+      (d) => set(d, "layers/main/inserts/a/on", 1),
+      0.5,
+    ],
     ["adding the first insert of a layer", (d) => d, (d) => done(d, addUnit("layers/main/inserts", half("a"))), 0.5],
     [
       "removing the last",
@@ -189,10 +207,10 @@ describe("edits under held notes", () => {
 
   test("moved to another place, units are heard in the new order, without a step", () => {
     const order = (d: Instrument) =>
-      done(d, addUnit("effects", half("a")), addUnit("effects", unit("crusher", "c", { bits: 16 })));
+      done(d, addUnit("effects", half("a")), addUnit("effects", unit("crusher", "c", { bits: 16, rate: RATE })));
     const { before, after, slope } = edited(order, (d) => done(d, moveUnit("effects", "a", 1)));
     expect(after / before).toBeCloseTo(1, 2);
-    expect(slope).toBeLessThan(SLOPE * 2);
+    expect(slope).toBeLessThan(SLOPE);
   });
 
   test.each(kindsAt("main"))("a %s comes and goes without a step beyond the ramp's", (kind) => {
@@ -205,7 +223,7 @@ describe("edits under held notes", () => {
       most = Math.max(most, steepest(left), Math.abs((left[0] as number) - last));
       last = left.at(-1) as number;
     };
-    last = b.play(4800).left.at(-1) as number;
+    last = b.play(4855).left.at(-1) as number;
     const added = done(
       b.instrument,
       addUnit("effects", unit(kind, "u", kind === "crusher" ? { bits: 16, rate: 48000 } : {})),

@@ -63,9 +63,9 @@ class Link {
     return this.on && !this.leaving ? 1 : 0;
   }
 
-  /** Whether the sound goes past it, and will. */
+  /** Whether the sound goes past it, and will; also until the first control step has told it what it is set to. */
   get passed(): boolean {
-    return this.wet === 0 && this.target === 0;
+    return Number.isNaN(this.tempo) || (this.wet === 0 && this.target === 0);
   }
 }
 
@@ -84,6 +84,8 @@ export class Chain {
   private resting = false;
   private restsPassed = false;
   private tempo = Number.NaN;
+  /** Whether sound, or silence, has been sent through since the last control step; if not, there is nothing to cross. */
+  private called = false;
   private readonly step: number;
   private readonly dryLeft = new Float32Array(BLOCK);
   private readonly dryRight = new Float32Array(BLOCK);
@@ -168,8 +170,15 @@ export class Chain {
     return true;
   }
 
+  /** Sound went past it since the last control step, as where nothing in it mattered: what comes in is to be crossed. */
+  touch(): void {
+    this.called = true;
+  }
+
   /** A control step: takes the values of the plan's slots (`moved`: any of the base values may be another), and lets those sleep that are silent. */
   control(shared: Float64Array, tempo: number, moved: boolean): void {
+    const { called } = this;
+    this.called = false;
     if (this.resting && !moved && tempo === this.tempo) return;
     this.tempo = tempo;
     this.resting = false;
@@ -179,8 +188,8 @@ export class Chain {
       if (!link.leaving && (moved || link.plan.routed || link.tempo !== tempo)) link.tune(shared, tempo);
       if (link.plan.routed) awake = true;
       if (link.asleep) {
-        // Nothing comes in or goes out: there is nothing to cross.
-        link.wet = link.target;
+        if (!called) link.wet = link.target;
+        if (link.wet !== link.target) awake = true;
         if (link.block.unit.prepare?.() === false) awake = true;
         continue;
       }
@@ -200,6 +209,7 @@ export class Chain {
 
   /** Sends the frames `[from, to)` of two channels through the row. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    this.called = true;
     if (this.watched) this.peak = Math.max(this.peak, peakOf(left, right, from, to));
     if (this.resting && this.restsPassed) return;
     for (let i = 0; i < this.links.length; i++) {
@@ -210,6 +220,7 @@ export class Chain {
       if (link.asleep) {
         // It wakes at the very frame at which something comes, so that it doesn't matter how the time is split.
         at = firstSound(left, right, from, to);
+        for (let n = from; n < at && link.wet !== target; n++) link.wet = move(link.wet, target, this.step);
         if (at === to) continue;
         link.asleep = false;
         this.resting = false;
@@ -229,9 +240,15 @@ export class Chain {
   private cross(link: Link, left: Float32Array, right: Float32Array, from: number, to: number): void {
     const { dryLeft, dryRight, step } = this;
     const { target } = link;
+    let share = link.wet;
     for (let i = from; i < to; i++) {
       dryLeft[i - from] = left[i] as number;
       dryRight[i - from] = right[i] as number;
+      if (target === 0) continue;
+      // Who comes in hears the sound grow: what it remembers comes out later, when it is heard in full.
+      share = move(share, target, step);
+      left[i] = (left[i] as number) * share;
+      right[i] = (right[i] as number) * share;
     }
     link.block.unit.process(left, right, from, to);
     let { wet } = link;
@@ -239,8 +256,10 @@ export class Chain {
       wet = move(wet, target, step);
       const l = dryLeft[i - from] as number;
       const r = dryRight[i - from] as number;
-      left[i] = l + wet * ((left[i] as number) - l);
-      right[i] = r + wet * ((right[i] as number) - r);
+      // What it makes of the sound is what counts: a unit that changes nothing is not heard to come in.
+      const given = target === 0 ? 1 : wet;
+      left[i] = l + wet * ((left[i] as number) - given * l);
+      right[i] = r + wet * ((right[i] as number) - given * r);
     }
     link.wet = wet;
   }

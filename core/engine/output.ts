@@ -1,13 +1,11 @@
 import type { Audio } from "../audio";
 import { BUS, CONTROL, Limiter } from "../dsp";
+import { SENDS } from "../instrument";
 import { Chain } from "./chain";
 import { LayerBus } from "./layer-bus";
 import type { LayerPlan, Plan } from "./plan";
 import { BLOCK, type SharedParts } from "./shared-parts";
 import { ORPHANS } from "./voice-pool";
-
-/** Sends that there are. */
-const SENDS = 4;
 
 /** A layer's sum with the layer as it is now (null: it is gone), its number, and whether the layer's voices are added to it. */
 interface HeardBus {
@@ -153,6 +151,8 @@ export class Output {
     let routed = true;
     for (let i = 0; i < this.heard.length; i++) {
       const heard = this.heard[i] as HeardBus;
+      if (!heard.used && heard.index >= 0 && (this.shared.pool.layerPairs[heard.index] as number) > 0)
+        heard.bus.inserts.touch();
       heard.bus.control(heard.layer, first);
       const { matters } = heard.bus;
       if (matters === heard.used) continue;

@@ -1,4 +1,4 @@
-import type { Instrument, Unit, UnitList } from "../../../core/instrument";
+import { type Instrument, isUnitList, type Unit, type UnitList } from "../../../core/instrument";
 import type { Place as UnitPlace } from "../../../core/units";
 
 /** A row of the station: a layer, a send or the whole, with what its sound goes through in order. */
@@ -69,7 +69,5 @@ export const placeOfList = (list: UnitList): UnitPlace => {
 export function listOfAddress(address: string): Place | null {
   const cut = address.lastIndexOf("/");
   const [list, id] = [address.slice(0, cut), address.slice(cut + 1)];
-  return list === "effects" || /^sends\/[^/]+$/.test(list) || /^layers\/[^/]+\/(stages|inserts)$/.test(list)
-    ? { list: list as UnitList, id }
-    : null;
+  return isUnitList(list) && (list === "effects" || list.includes("/")) ? { list, id } : null;
 }

@@ -75,6 +75,8 @@ export class Phaser {
   }
 
   reset(): void {
+    this.swing.reset();
+    for (const ramp of this.corners) ramp.forget();
     for (const memory of this.memory) memory.fill(0);
     this.back.fill(0);
   }

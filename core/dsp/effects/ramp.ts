@@ -14,6 +14,12 @@ export class Ramp {
     this.step = (target - this.value) / CONTROL;
   }
 
+  /** Where it is no longer counts: it will be at once where it is wanted next. */
+  forget(): void {
+    this.value = Number.NaN;
+    this.left = 0;
+  }
+
   /** Moves on by a frame, and says where it is then. */
   next(): number {
     if (this.left === 0) return this.value;

@@ -61,6 +61,8 @@ export class SweptDelay {
   }
 
   reset(): void {
+    this.swing.reset();
+    for (const ramp of this.distances) ramp.forget();
     for (const line of this.lines) line.clear();
   }
 }

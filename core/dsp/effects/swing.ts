@@ -18,6 +18,10 @@ export class Swing {
     if (this.phase >= 1) this.phase -= Math.floor(this.phase);
   }
 
+  reset(): void {
+    this.phase = 0;
+  }
+
   /** Sine at a distance (in cycles) from where it is. */
   sine(apart: number): number {
     return Math.sin(2 * Math.PI * (this.phase + apart));

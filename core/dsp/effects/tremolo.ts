@@ -40,5 +40,8 @@ export class Tremolo {
     }
   }
 
-  reset(): void {}
+  reset(): void {
+    this.swing.reset();
+    for (const ramp of this.gains) ramp.forget();
+  }
 }
