@@ -12,7 +12,8 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
     case "hertz":
       return value >= 1000 ? `${fixed(value / 1000, 2)} kHz` : `${fixed(value, value < 10 ? 2 : 1)} Hz`;
     case "seconds":
-      return value < 1 ? `${fixed(value * 1000, value < 0.1 ? 1 : 0)} ms` : `${fixed(value, 2)} s`;
+      if (value >= 1) return `${fixed(value, 2)} s`;
+      return `${fixed(value * 1000, value > 0 && value < 0.001 ? 2 : value < 0.1 ? 1 : 0)} ms`;
     case "decibels":
       return Number.isFinite(value) ? `${fixed(value, 1)} dB` : "−∞ dB";
     case "percent":
