@@ -4,7 +4,7 @@ import { valueAt } from "../core/params";
 import { type Figure, round } from "./figure";
 
 /** Largest step that stands alone: a difference between neighbours that is unlike those before and after it. */
-function stepOf(x: Float32Array): number {
+export function stepOf(x: Float32Array): number {
   let most = 0;
   for (let i = 3; i < x.length; i++) {
     const before = (x[i - 2] as number) - (x[i - 3] as number);

@@ -1,5 +1,7 @@
 import { allocation } from "./allocation";
 import { capture } from "./capture";
+import { cells } from "./cells";
+import { convolver } from "./convolver";
 import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
 import { editCost } from "./edit-cost";
@@ -10,12 +12,16 @@ import { load } from "./load";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { watchStolen } from "./stolen";
+import { swap } from "./swap";
 import { units } from "./units";
 import { voices } from "./voices";
 
 const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   voices,
   units,
+  cells,
+  convolver,
+  swap,
   live,
   interpolation,
   allocation,

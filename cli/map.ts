@@ -66,7 +66,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
   );
   const nameOf = new Map(samples.map((s) => [s.sha, s.name]));
   const zones = placement.zones.map((z) => ({
-    file: nameOf.get(z.sample) ?? "",
+    file: nameOf.get(z.sample ?? "") ?? "",
     keyLow: z.keyLow,
     keyHigh: z.keyHigh,
     root: z.root,

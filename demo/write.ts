@@ -7,6 +7,7 @@ import { makeHarp } from "./harp";
 import { RATE, Room } from "./room";
 import { pluck } from "./spokes";
 import { DEMO_TAKES } from "./takes";
+import { makeTappedFrame } from "./tapped-frame";
 
 const folder = process.argv[2] ?? "dist/demo";
 mkdirSync(folder, { recursive: true });
@@ -29,6 +30,12 @@ writeFileSync(
   writePackage(instrument, (sha) => wavs.get(sha) ?? null),
 );
 writeFileSync(join(folder, "spoke-harp.json"), JSON.stringify(instrument));
+const frame = makeTappedFrame();
+writeFileSync(
+  join(folder, "tapped-frame.vise"),
+  writePackage(frame, () => null),
+);
+writeFileSync(join(folder, "tapped-frame.json"), JSON.stringify(frame));
 writeFileSync(
   join(folder, "index.json"),
   JSON.stringify({ takes: takes.map(({ name, file, sha }) => ({ name, file, sha })) }, null, 1),

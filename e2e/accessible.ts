@@ -53,6 +53,17 @@ const inTheme = (dark: boolean): Scenario => ({
         await page.getByRole("tab", { name: "Field" }).click();
       }
       await look(name);
+      if (name === "Sound") {
+        await page.keyboard.press("Alt+m");
+        await page.getByRole("region", { name: "Measures" }).waitFor();
+        await page.getByRole("button", { name: "Add a layer", exact: true }).click();
+        await page.getByPlaceholder("find by what it does").fill("64 sines");
+        await look("Sound, adding a layer");
+        await page.keyboard.press("Enter");
+        await page.getByRole("region", { name: "Partials", exact: true }).waitFor();
+        await look("Sound, partials and measures");
+        await page.keyboard.press("Alt+m");
+      }
     }
     await page.getByRole("link", { name: "Library" }).click();
     await page.getByRole("heading", { name: "Library" }).waitFor();

@@ -13,7 +13,7 @@ function tap(): void {
       return true;
     }
   });`;
-  const connect = AudioNode.prototype.connect as (this: AudioNode, target: AudioNode) => AudioNode;
+  const connect = AudioNode.prototype.connect as (this: AudioNode, target: AudioNode, ...places: number[]) => AudioNode;
   const taps = new WeakMap<BaseAudioContext, Promise<AudioWorkletNode>>();
   const tapOf = (context: BaseAudioContext) => {
     let made = taps.get(context);
@@ -27,9 +27,9 @@ function tap(): void {
     }
     return made;
   };
-  AudioNode.prototype.connect = function (this: AudioNode, target: AudioNode) {
+  AudioNode.prototype.connect = function (this: AudioNode, target: AudioNode, ...places: number[]) {
     if (target instanceof AudioDestinationNode) void tapOf(this.context).then((node) => connect.call(this, node));
-    return connect.call(this, target);
+    return connect.call(this, target, ...places);
   } as typeof AudioNode.prototype.connect;
   (globalThis as unknown as { heard: typeof chunks }).heard = chunks;
 }

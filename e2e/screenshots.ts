@@ -61,22 +61,8 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
   await shot("loop");
   await station(page, "Sound");
-  for (const [where, what] of [
-    ["Send 1", "delay"],
-    ["The whole", "equaliser"],
-  ] as const) {
-    await page.getByRole("button", { name: `Add to ${where}`, exact: true }).click();
-    await page.getByPlaceholder("find by what it does").fill(what);
-    await page.keyboard.press("Enter");
-    await page.getByRole("region", { name: new RegExp(`^${what}$`, "i") }).waitFor();
-  }
-  for (const [field, text] of [
-    ["Gain of band 3", "-5 dB"],
-    ["Gain of band 4", "6 dB"],
-  ] as const) {
-    await page.getByRole("textbox", { name: field }).fill(text);
-    await page.keyboard.press("Enter");
-  }
+  if (dark) await computed(page);
+  else await effects(page);
   await page.getByRole("main").focus();
   await page.keyboard.down("d");
   await page.waitForFunction(
@@ -84,6 +70,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   );
   await shot("sound");
   await page.keyboard.up("d");
+  if (dark) await page.keyboard.press("Alt+m");
   await station(page, "Motion");
   await shot("motion");
   await station(page, "Face");
@@ -113,6 +100,40 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.keyboard.down("d");
   await page.locator(".key.down").waitFor();
   await shot("player");
+}
+
+/** An echo in a send and an equaliser over the whole. */
+async function effects(page: Page): Promise<void> {
+  for (const [where, what] of [
+    ["Send 1", "delay"],
+    ["The whole", "equaliser"],
+  ] as const) {
+    await page.getByRole("button", { name: `Add to ${where}`, exact: true }).click();
+    await page.getByPlaceholder("find by what it does").fill(what);
+    await page.keyboard.press("Enter");
+    await page.getByRole("region", { name: new RegExp(`^${what}$`, "i") }).waitFor();
+  }
+  for (const [field, text] of [
+    ["Gain of band 3", "-5 dB"],
+    ["Gain of band 4", "6 dB"],
+  ] as const) {
+    await page.getByRole("textbox", { name: field }).fill(text);
+    await page.keyboard.press("Enter");
+  }
+}
+
+/** A computed layer whose voices ring, with the measures above the keys. */
+async function computed(page: Page): Promise<void> {
+  const pick = async (button: string, words: string, region: string) => {
+    await page.getByRole("button", { name: button, exact: true }).click();
+    await page.getByPlaceholder("find by what it does").fill(words);
+    await page.keyboard.press("Enter");
+    await page.getByRole("region", { name: region, exact: true }).waitFor();
+  };
+  await pick("Add a layer", "knock", "Strike");
+  await pick("Add to the voices of Strike", "body rings", "Resonator");
+  await page.keyboard.press("Alt+m");
+  await page.getByRole("region", { name: "Measures" }).waitFor();
 }
 
 for (const dark of process.argv[3] === "night" ? [true] : process.argv[3] === "day" ? [false] : [false, true]) {

@@ -54,6 +54,7 @@ const KEYS = [
   "Alt+j",
   "Alt+k",
   "Alt+Enter",
+  "Alt+m",
   "F2",
   "ArrowRight",
   "Shift+ArrowDown",

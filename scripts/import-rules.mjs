@@ -16,7 +16,7 @@ const CORE = {
   rules: ["audio", "engine"],
 };
 /** Folders of app from the ground up: each may import what stands before it. */
-const APP = ["basis", "storage", "audio", "workers", "state", "widgets", "shell", "stations"];
+const APP = ["basis", "storage", "audio", "workers", "state", "widgets", "units", "shell", "stations"];
 const STATIONS = ["take", "cut", "map", "loop", "sound", "motion", "face", "rules", "ship", "library"];
 /** Everything beside core: nothing in core imports it. */
 const OUTSIDE = [

@@ -1,17 +1,57 @@
 // Compiles the AssemblyScript kernels into core/dsp/kernels/binary.ts, unless it is newer than its sources: once as every
-// runtime can run them, once with fused multiply-add for those that have relaxed SIMD.
+// runtime can run them, once with fused multiply-add for those that have relaxed SIMD. Each file in assembly/cells/ is a kernel
+// of voices' cells: their numbers and the calls of them are written here.
 import { execFileSync } from "node:child_process";
 import { mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from "node:fs";
 
 const folder = "core/dsp/kernels";
 const target = `${folder}/binary.ts`;
+const dispatch = `${folder}/assembly/dispatch.ts`;
+const cells = readdirSync(`${folder}/assembly/cells`)
+  .map((f) => f.replace(/\.ts$/, ""))
+  .sort();
 const sources = [
   `${folder}/layout.ts`,
   "scripts/kernels.mjs",
   ...readdirSync(`${folder}/assembly`).map((f) => `${folder}/assembly/${f}`),
-];
+  ...cells.map((c) => `${folder}/assembly/cells/${c}.ts`),
+].filter((f) => f !== dispatch);
 
 const FLAGS = "-O3 --converge --noAssert --runtime stub --enable simd --importMemory --initialMemory 1".split(" ");
+/** The kinds below are sections of filters. */
+const FIRST_CELL = Number(/FIRST_CELL = (\d+)/.exec(readFileSync(`${folder}/layout.ts`, "utf8"))?.[1]);
+
+/** The calls of all kernels, by their numbers. */
+function dispatchOf() {
+  const has = (cell, name) =>
+    readFileSync(`${folder}/assembly/cells/${cell}.ts`, "utf8").includes(`export function ${name}(`);
+  // What a kernel hasn't is nothing to it.
+  const each = (name, given) => `
+export function ${name}Kernel(kind: i32, ${given}): void {
+  switch (kind) {
+${cells.flatMap((c, i) => (has(c, name) ? [`    case ${FIRST_CELL + i}: ${c}.${name}(${[...given.matchAll(/(\w+):/g)].map((m) => m[1]).join(", ")}); break;`] : [])).join("\n")}
+    default:
+  }
+}
+`;
+  return `// Written by scripts/kernels.mjs: the calls of the kernels in cells/, by their numbers.
+${cells.map((c) => `import * as ${c} from "./cells/${c}";`).join("\n")}
+
+export function inputsOf(kind: i32): i32 {
+  switch (kind) {
+${cells.map((c, i) => `    case ${FIRST_CELL + i}: return ${c}.INPUTS;`).join("\n")}
+    default: return 0;
+  }
+}
+
+export function bytesOf(kind: i32, size: i32): i32 {
+  switch (kind) {
+${cells.map((c, i) => `    case ${FIRST_CELL + i}: return ${c}.bytes(size);`).join("\n")}
+    default: return 0;
+  }
+}
+${each("begin", "cell: usize, pair: usize, side: i32")}${each("keep", "cell: usize, pair: usize, side: i32")}${each("control", "cell: usize, pair: usize, frames: i32")}${each("render", "cell: usize, pair: usize, block: usize, frames: i32")}`;
+}
 
 function compile(name, more) {
   const wasm = `.cache/${name}.wasm`;
@@ -24,6 +64,7 @@ const newest = Math.max(...sources.map((f) => statSync(f).mtimeMs));
 const built = statSync(target, { throwIfNoEntry: false })?.mtimeMs ?? 0;
 if (built < newest) {
   mkdirSync(".cache", { recursive: true });
+  writeFileSync(dispatch, dispatchOf());
   const plain = compile("kernels", []);
   const fused = compile("kernels-fused", ["--enable", "relaxed-simd"]);
   const unfinished = `${target}.${process.pid}`;
@@ -35,6 +76,10 @@ export const KERNELS_BASE64 =
 /** The same with fused multiply-add, for runtimes with relaxed SIMD. */
 export const FUSED_KERNELS_BASE64 =
   "${fused}";
+/** The kernels of voices' cells, and the numbers by which the memory names them. */
+export const CELL_KERNELS = {
+${cells.map((c, i) => `  ${c}: ${FIRST_CELL + i},`).join("\n")}
+} as const;
 `,
   );
   renameSync(unfinished, target);

@@ -7,12 +7,14 @@ import {
   type EngineStatus,
   type NoteTrace,
   type Plan,
+  type ProbeSetting,
   planDelta,
   recompile,
   sameStructure,
 } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
+import { Listening } from "./listening";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 import { type LoaderCalls, SampleLoading } from "./sample-loading";
 
@@ -38,6 +40,11 @@ interface EngineView {
   readonly cursors: readonly { readonly zone: number; readonly frame: number }[];
   /** Peaks between units, as long as somebody watches them. */
   readonly peaks: Readonly<Record<string, number>> | null;
+  /** The layers that are heard alone; none: all are heard. */
+  readonly solo: readonly string[];
+  /** The test sound, while there is one, and what the last sweep has met (dB against its own level, lowest band first). */
+  readonly probe: ProbeSetting | null;
+  readonly response: Float32Array | null;
   readonly trace: NoteTrace | null;
   /** Whether samples were still on their way when it came. */
   readonly tracedLoading: boolean;
@@ -82,6 +89,9 @@ export class EngineHost {
     load: 0,
     cursors: [],
     peaks: null,
+    solo: [],
+    probe: null,
+    response: null,
     trace: null,
     tracedLoading: false,
     tracedAt: 0,
@@ -108,6 +118,7 @@ export class EngineHost {
   private deaths: number[] = [];
   private auditions = 0;
   private watchers = 0;
+  private readonly listeners = new Set<Listening>();
   private ended: (() => void) | null = null;
   private waiting: ToEngine[] = [];
   /** Runs while a change waits to be handed over. */
@@ -158,7 +169,9 @@ export class EngineHost {
     const processorOptions: EngineSetup = { kernels: compileKernels(), rules };
     const node = new AudioWorkletNode(context, "vise-engine", {
       numberOfInputs: 0,
-      outputChannelCount: [2],
+      // What is heard, and beside it what those listen to who chose a part of it.
+      numberOfOutputs: 2,
+      outputChannelCount: [2, 2],
       processorOptions,
     });
     node.port.onmessage = (event: MessageEvent<FromEngine>) => {
@@ -173,6 +186,11 @@ export class EngineHost {
     this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
     if (this.instrument) this.show(this.instrument);
+    for (const listening of this.listeners) listening.tap(node, this.tapped === null ? 0 : 1);
+    if (this.tapped !== null) this.send({ type: "tap", address: this.tapped });
+    this.store.setState({ probe: null });
+    const { solo } = this.store.getState();
+    if (solo.length > 0) this.send({ type: "solo", layers: solo });
     if (this.watchers > 0 && !this.waiting.some((m) => m.type === "watch")) this.send({ type: "watch", on: true });
     for (const message of this.waiting) this.send(message);
     this.waiting = [];
@@ -252,6 +270,12 @@ export class EngineHost {
         return;
       case "problem":
         this.tell(`The sound engine could not do something: ${message.message}.`);
+        return;
+      case "response":
+        this.store.setState(({ probe }) => ({
+          response: message.levels,
+          probe: message.over && probe?.kind === "sweep" ? null : probe,
+        }));
         return;
       case "auditioned":
         if (message.id === this.auditions) this.endAudition();
@@ -366,6 +390,41 @@ export class EngineHost {
     this.send({ type: "tempo", tempo });
   }
 
+  /** Hears only these layers, whatever the document says; none: all of it. Layers that aren't there don't count. */
+  solo(layers: readonly string[]): void {
+    this.store.setState({ solo: layers });
+    this.send({ type: "solo", layers });
+  }
+
+  /** Lets a test sound go through a row of the instrument, beside the notes; null: none any more. */
+  async probe(setting: ProbeSetting | null): Promise<void> {
+    if (setting) await this.start();
+    this.settle();
+    this.store.setState({ probe: setting, ...(setting?.kind === "sweep" ? { response: null } : {}) });
+    this.send({ type: "probe", setting });
+  }
+
+  /** Lets those who listen hear a row (`layers/<id>`, `sends/<id>`) or a unit on a bus, by its address; null: all that comes out. */
+  tap(address: string | null): void {
+    if (address === this.tapped) return;
+    this.tapped = address;
+    this.send({ type: "tap", address });
+    if (this.node) for (const listening of this.listeners) listening.tap(this.node, address === null ? 0 : 1);
+  }
+  private tapped: string | null = null;
+
+  /** Listens to what comes out: the last two thirds of a second, as often as it is asked; null while the sound is off. */
+  listen(): Listening {
+    const listening = new Listening();
+    this.listeners.add(listening);
+    if (this.node) listening.tap(this.node, this.tapped === null ? 0 : 1);
+    listening.stop = () => {
+      this.listeners.delete(listening);
+      listening.untap();
+    };
+    return listening;
+  }
+
   /** Takes the peaks between units until it is told to stop. */
   watch(): () => void {
     this.watchers++;
@@ -379,6 +438,7 @@ export class EngineHost {
   /** Ends all notes. */
   silence(): void {
     this.hush();
+    if (this.store.getState().probe) void this.probe(null);
     this.send({ type: "stop" });
     this.midi(0xb0, 123, 0);
     this.store.setState({ playing: false, held: new Map() });

@@ -46,6 +46,8 @@ class EngineProcessor extends AudioWorkletProcessor {
   private recent = 0;
   private load = 0;
   private loudBefore = false;
+  private sweptBefore = false;
+  private tapping = false;
   /** A sound that is played as it is, beside the instrument, and how far it is. */
   private audition: Audition | null = null;
   private readonly heardLeft = new Float32Array(128);
@@ -103,6 +105,16 @@ class EngineProcessor extends AudioWorkletProcessor {
         return;
       case "stop":
         this.stopPhrase();
+        return;
+      case "solo":
+        this.engine.solo(message.layers);
+        return;
+      case "probe":
+        this.engine.setProbe(message.setting);
+        return;
+      case "tap":
+        this.tapping = message.address !== null;
+        this.engine.setTap(message.address);
         return;
       case "watch":
         this.engine.watch(message.on);
@@ -225,6 +237,10 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.queuePhrase(left.length);
     this.engine.beside = this.nextAudition(left.length);
     this.engine.render(left, right, 0, left.length);
+    if (this.tapping) {
+      outputs[1]?.[0]?.set(this.engine.tapped.left);
+      outputs[1]?.[1]?.set(this.engine.tapped.right);
+    }
     const took = Date.now() - began;
     this.busy += took;
     this.recent += took;
@@ -253,6 +269,10 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.send({ type: "status", status, load: this.load, cursors: this.engine.cursors(), peaks });
     }
     this.loudBefore = loud;
+    const { sweeping } = this.engine;
+    if (sweeping || this.sweptBefore)
+      this.send({ type: "response", levels: this.engine.response.slice(), over: !sweeping });
+    this.sweptBefore = sweeping;
     const traces = this.engine.trace.drain();
     if (traces.length > 0)
       this.send({ type: "traces", traces, frame: this.engine.frame, arriving: this.engine.hasArrivals });

@@ -1,4 +1,12 @@
-import type { EngineStatus, NoteTrace, PackedSample, Plan, PlanDelta, ReadyPath } from "../../core/engine";
+import type {
+  EngineStatus,
+  NoteTrace,
+  PackedSample,
+  Plan,
+  PlanDelta,
+  ProbeSetting,
+  ReadyPath,
+} from "../../core/engine";
 import type { RuleProblem } from "../../core/rules";
 
 /** Everything that is sent to the engine's worklet. */
@@ -19,6 +27,12 @@ export type ToEngine =
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
   | { readonly type: "tempo"; readonly tempo: number }
   | { readonly type: "stop" }
+  /** The layers that are heard alone; none: all are heard. */
+  | { readonly type: "solo"; readonly layers: readonly string[] }
+  /** A test sound that goes through a row; null: none any more. */
+  | { readonly type: "probe"; readonly setting: ProbeSetting | null }
+  /** Of which row or unit a copy is wanted beside the whole; null: of none. */
+  | { readonly type: "tap"; readonly address: string | null }
   /** Whether the peaks between units are wanted. */
   | { readonly type: "watch"; readonly on: boolean }
   /** A sound to be played as it is, beside the instrument, in place of another such sound; at the engine's rate. */
@@ -57,6 +71,8 @@ export type FromEngine =
   | { readonly type: "rule"; readonly problem: RuleProblem | null }
   /** Something could not be done; what plays goes on. */
   | { readonly type: "problem"; readonly message: string }
+  /** What a sweep has met so far, lowest band first, and whether it is over. */
+  | { readonly type: "response"; readonly levels: Float32Array; readonly over: boolean }
   /** A sound that was played as it is has ended. */
   | { readonly type: "auditioned"; readonly id: number };
 

@@ -1,6 +1,6 @@
 import type { Holding } from "../../core/engine";
 import { readingOf, sameReading } from "../../core/engine";
-import { assetsOf, type Instrument, listZones, type Zone } from "../../core/instrument";
+import { assetsOf, type Instrument, listZones, playedSamples, type Zone } from "../../core/instrument";
 import type { Calls } from "../basis/worker-calls";
 import type { ToEngine } from "./protocol";
 import type { SampleLoader, ZoneToRead } from "./sample-loader";
@@ -75,10 +75,11 @@ export class SampleLoading {
       if (zone) fresh.push(zone);
       if (!old) continue;
       gone.add(old.id);
-      this.due.get(old.sample)?.delete(old.id);
+      if (old.sample !== null) this.due.get(old.sample)?.delete(old.id);
     }
     for (const zone of fresh) {
       gone.delete(zone.id);
+      if (zone.sample === null) continue;
       const was = this.laid.get(zone.id);
       if (was && sameReading(was, zone)) continue;
       this.laid.delete(zone.id);
@@ -197,7 +198,7 @@ const noteKey = (sha: string): string => keyOf({ sha, use: "note" });
 
 /** What the engine needs of an instrument: the samples that are there to be played, and the impulses of its rooms. */
 function wantedBy(instrument: Instrument): Wanted[] {
-  const played = new Set(listZones(instrument).map((z) => z.sample));
+  const played = playedSamples(instrument);
   const notes = instrument.samples
     .filter((s) => s.use === "note" || played.has(s.sha))
     .map(({ sha }) => ({ sha, use: "note" as const }));

@@ -9,6 +9,7 @@ import { Address } from "./address";
 import { frameCommands } from "./commands";
 import { Keybed } from "./Keybed";
 import { useKeyboard } from "./keyboard";
+import { Measures } from "./Measures";
 import { Notices } from "./Notices";
 import { Overlays } from "./Overlays";
 import { Rail } from "./Rail";
@@ -54,6 +55,7 @@ export function Frame() {
         <Rail />
         <Outlet />
       </div>
+      <Measures />
       <footer className={cx("flex shrink-0 border-rule border-t", folded ? "h-[30px]" : "h-[104px]")}>
         <Wheels />
         <Keybed />

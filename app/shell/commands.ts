@@ -6,7 +6,7 @@ import { opening } from "../state/open-instrument";
 import { toggleRecording } from "../state/recording";
 import { session } from "../state/session";
 import { compareVersion } from "../state/versions";
-import { clearSelection, foldKeys, setTheme, setView, useView } from "../state/view";
+import { clearSelection, foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
 import { togglePhrase } from "./transport";
@@ -52,6 +52,12 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
     label: "Fold the keyboard to a strip, or out again",
     chords: ["Alt+K"],
     run: () => foldKeys(!useView.getState().keysFolded),
+  },
+  {
+    id: "measures",
+    label: "Show spectrum, wave, pitch and loudness, or hide them",
+    chords: ["Alt+M"],
+    run: () => showMeasures(!useView.getState().measures),
   },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
   {

@@ -4,6 +4,7 @@ import {
   byIdentity,
   type Instrument,
   listNotes,
+  listSampled,
   listZones,
   newInstrument,
   type Unit,
@@ -102,7 +103,7 @@ export const STATIONS: readonly StationInfo[] = [
     label: "Loop",
     question: "How does a finite sample sound without end?",
     state: (instrument) => {
-      const zones = listZones(instrument);
+      const zones = listSampled(instrument);
       const { loops } = factsOf(zones);
       return {
         text: `${grouped(loops)} of ${grouped(zones.length)}`,

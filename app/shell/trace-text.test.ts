@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import type { NoteTrace } from "../../core/engine";
-import { addSamples, newInstrument, newSample, newZone, placeZones, together } from "../../core/instrument";
+import { type NoteTrace, REASON } from "../../core/engine";
+import { addSamples, newInstrument, newSample, newZone, placeZones, setSource, together } from "../../core/instrument";
 import { traceText } from "./trace-text";
 
 const sha = (n: number) => n.toString(16).padStart(64, "0");
@@ -64,6 +64,16 @@ describe("the note trace in words", () => {
     const text = traceText(trace(change), instrument, false);
     expect(text.silent).toBe(true);
     expect(text.notes.join(" ")).toContain(words);
+  });
+
+  test("computed sound is called by its source, and says that it has no sample yet", () => {
+    const computed = setSource("main", "oscillator").apply(newInstrument("t", "T"));
+    const played = [{ layer: 0, zone: 0, reason: REASON.played, rate: 0, level: -6, from: 62 }];
+    expect(traceText(trace({ at: played }), computed, false).played).toEqual(["Oscillator · −6.0 dB"]);
+    const cloud = setSource("main", "grains").apply(newInstrument("t", "T"));
+    expect(traceText(trace({ at: played }), cloud, false).notes).toEqual(["Grains: no sample is chosen yet"]);
+    const bare = setSource("main", "samples").apply(computed);
+    expect(bare.layers[0]?.groups[0]?.zones).toEqual([]);
   });
 
   test("a sample on its way is told apart from one that is gone", () => {

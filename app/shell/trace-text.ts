@@ -2,6 +2,7 @@ import { nameOfNote } from "../../core/audio";
 import { type NoteTrace, REASON, type Reason } from "../../core/engine";
 import { type Instrument, listZones } from "../../core/instrument";
 import { formatNumber, plural } from "../../core/params";
+import { unitSpec } from "../../core/units";
 
 /** What the note trace says: a headline, what played, and what did not and why. */
 interface TraceText {
@@ -31,13 +32,25 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   const zones = listZones(instrument);
   const layers = instrument.layers.length;
   const names = new Map(instrument.samples.map((s) => [s.sha, s.name]));
-  const nameOf = (index: number) => names.get(zones[index]?.sample ?? "") ?? "a zone that is gone";
+  const sourceOf = (layer: number) => {
+    const source = instrument.layers[layer]?.source;
+    return source && source.kind !== "samples" ? source : null;
+  };
+  const nameOf = (index: number) => {
+    const sample = zones[index]?.sample;
+    return sample === null ? "a zone without a sample" : (names.get(sample ?? "") ?? "a zone that is gone");
+  };
   const by = (reason: number) => trace.at.filter((z) => z.reason === reason);
   const played = by(REASON.played).map(
     (z) =>
-      `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)} · ${formatNumber("decibels", z.level)}${z.from === trace.key || trace.bound === "bound" ? "" : ` · borrowed from ${nameOfNote(z.from)}`}${layers > 1 ? ` · ${instrument.layers[z.layer]?.name ?? ""}` : ""}`,
+      `${sourceOf(z.layer)?.name ?? `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)}`} · ${formatNumber("decibels", z.level)}${z.from === trace.key || trace.bound === "bound" ? "" : ` · borrowed from ${nameOfNote(z.from)}`}${layers > 1 ? ` · ${instrument.layers[z.layer]?.name ?? ""}` : ""}`,
   );
   const notes: string[] = [];
+  for (const layer of new Set(by(REASON.played).map((z) => z.layer))) {
+    const source = sourceOf(layer);
+    if (source && unitSpec(source.kind).sample && source.sample === undefined)
+      notes.push(`${source.name}: no sample is chosen yet`);
+  }
   const repeats = by(REASON.repeat).map((z) => zones[z.zone]?.repeat ?? 0);
   if (repeats.length > 0) notes.push(`repeat ${list(repeats.map(String))} waited`);
   const velocity = by(REASON.velocity).map((z) => zones[z.zone]);

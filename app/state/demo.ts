@@ -7,6 +7,11 @@ import { freshId } from "./ids";
 import { session } from "./session";
 
 const INSTALLED = "demo-installed";
+/** The finished instruments, and where it is noted that each has come into the library. */
+const FINISHED = [
+  { name: "tapped-frame", flag: "demo-frame-installed" },
+  { name: "spoke-harp", flag: INSTALLED },
+] as const;
 
 interface DemoIndex {
   readonly takes: readonly { readonly name: string; readonly file: string; readonly sha: string }[];
@@ -43,19 +48,23 @@ export async function demoTakes(id: string, name: string): Promise<Instrument> {
   return together("", edits).apply({ ...fresh, about: { ...fresh.about, name } });
 }
 
-/** Puts the finished demo instrument into the library. */
-async function installHarp(): Promise<void> {
-  const harp = (await (await fetched("/demo/spoke-harp.json")).json()) as Instrument;
-  const opened = await audioWorker().openPackage(await (await fetched("/demo/spoke-harp.vise")).blob());
-  if (!opened.ok) throw new Error(opened.message);
-  await saveInstrument(harp);
+/** Puts a finished demo instrument into the library, with the samples that it has. */
+async function install(name: string): Promise<void> {
+  const instrument = (await (await fetched(`/demo/${name}.json`)).json()) as Instrument;
+  if (instrument.samples.length > 0) {
+    const opened = await audioWorker().openPackage(await (await fetched(`/demo/${name}.vise`)).blob());
+    if (!opened.ok) throw new Error(opened.message);
+  }
+  await saveInstrument(instrument);
 }
 
-/** Installs the finished demo instrument once, without keeping anybody waiting. */
+/** Installs each finished demo instrument once, without keeping anybody waiting; one that was deleted stays away. */
 export async function installDemo(): Promise<void> {
-  if ((await settings.getItem<boolean>(INSTALLED)) === true) return;
-  await installHarp();
-  await settings.setItem(INSTALLED, true);
+  for (const { name, flag } of FINISHED) {
+    if ((await settings.getItem<boolean>(flag)) === true) continue;
+    await install(name);
+    await settings.setItem(flag, true);
+  }
 }
 
 /** Opens what was open last; at the very first start, the demo's takes in a new instrument. */

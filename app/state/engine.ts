@@ -1,4 +1,5 @@
 import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
+import type { Instrument } from "../../core/instrument";
 import workletUrl from "../audio/engine.worklet.ts?worklet";
 import { EngineHost } from "../audio/engine-host";
 import { loaderWorker } from "../workers/loader-worker";
@@ -21,8 +22,19 @@ export const engine = new EngineHost({
   told: (text) => tell("error", text),
 });
 
-// What is looked at is heard: the present state, or a version in its place.
-session.store.subscribe(({ history, looking }) => {
+/** What is heard of an instrument that is shown: all of it, unless something is compared. */
+let heard: (instrument: Instrument) => Instrument = (instrument) => instrument;
+
+/** Shows the engine what is looked at: the present state, or a version in its place. */
+export function showEngine(): void {
+  const { history, looking } = session.store.getState();
   const shown = looking?.instrument ?? history?.present;
-  if (shown) engine.show(shown);
-});
+  if (shown) engine.show(heard(shown));
+}
+
+/** Lets something else be heard than what is shown, from now on; call `showEngine` when that has changed. */
+export const hearAs = (change: typeof heard): void => {
+  heard = change;
+};
+
+session.store.subscribe(showEngine);

@@ -35,14 +35,20 @@ function add(list: UnitList, what: string, units: readonly Unit[]): string | nul
 
 /**
  * What can be done with a unit of one of the instrument's lists; `choose` is told which one is to be looked at afterwards (null: the one that was is
- * gone). Copies can be pasted wherever units of that kind may stand, in another instrument or tab too.
+ * gone), `more` are the ids of others that are chosen with it. Copies can be pasted wherever units of that kind may stand, in another instrument or tab too.
  */
 export function unitCommands(
   list: UnitList,
   id: string | null,
   choose: (id: string | null) => void = () => {},
+  more: () => readonly string[] = () => [],
 ): readonly Command[] {
   const unit = () => listOf(list).find((u) => u.id === id) ?? null;
+  /** The unit and those that are chosen beside it in its list, in their order. */
+  const chosen = () => {
+    const ids = new Set([id, ...more()]);
+    return listOf(list).filter((u) => ids.has(u.id));
+  };
   const why = () => (unit() ? null : "choose one first");
   return [
     {
@@ -50,8 +56,8 @@ export function unitCommands(
       label: "Copy",
       why,
       run: () => {
-        const found = unit();
-        if (found) copy({ kind: shelfOf(list), units: [found] });
+        const units = chosen();
+        if (units.length > 0) copy({ kind: shelfOf(list), units });
       },
     },
     {
@@ -65,8 +71,8 @@ export function unitCommands(
       label: "Duplicate",
       why,
       run: () => {
-        const found = unit();
-        if (found) choose(add(list, "Duplicate", [found]));
+        const units = chosen();
+        if (units.length > 0) choose(add(list, "Duplicate", units));
       },
     },
     {
@@ -74,8 +80,10 @@ export function unitCommands(
       label: "Remove",
       why,
       run: () => {
-        if (!id) return;
-        session.commit(removeUnit(list, id));
+        const units = chosen();
+        if (units.length === 0) return;
+        const edits = units.map((u) => removeUnit(list, u.id));
+        session.commit(edits.length === 1 && edits[0] ? edits[0] : together(`Remove ${edits.length} units`, edits));
         choose(null);
       },
     },

@@ -23,6 +23,14 @@ export interface View {
   /** Lowest note of the computer keyboard. */
   readonly octave: number;
   /** Whether the keybed is a strip, to leave the station more room. */
+  /** Units that are chosen beside the open one. */
+  readonly moreUnits: ReadonlySet<string>;
+  /** The unit that stays open beside the one that is opened; null for none. */
+  readonly pinnedUnit: string | null;
+  /** Whether the measures stand above the keys. */
+  readonly measures: boolean;
+  /** What they look at: a row or a unit, by its address; null: all that is heard. */
+  readonly measured: string | null;
   readonly keysFolded: boolean;
   readonly phrase: string;
   readonly tempo: number;
@@ -43,6 +51,10 @@ export const useView = create<View>(() => ({
   keyLow: 41,
   keyCount: 41,
   octave: 48,
+  moreUnits: new Set(),
+  pinnedUnit: null,
+  measured: null,
+  measures: globalThis.localStorage?.getItem("vise-measures") === "shown",
   keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",
   phrase: "arpeggio",
   tempo: 96,
@@ -52,7 +64,21 @@ export const setView = useView.setState;
 
 /** Forgets what was selected, as when another instrument is opened. */
 export const clearSelection = (): void =>
-  setView({ takeId: null, sliceIds: new Set(), zoneIds: new Set(), soundUnit: null, faceItem: null });
+  setView({
+    takeId: null,
+    sliceIds: new Set(),
+    zoneIds: new Set(),
+    soundUnit: null,
+    moreUnits: new Set(),
+    pinnedUnit: null,
+    faceItem: null,
+  });
+
+/** Shows the measures above the keys or hides them, and remembers it. */
+export function showMeasures(measures: boolean): void {
+  setView({ measures });
+  localStorage.setItem("vise-measures", measures ? "shown" : "hidden");
+}
 
 /** Folds the keybed to a strip or out again, and remembers it. */
 export function foldKeys(keysFolded: boolean): void {

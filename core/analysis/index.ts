@@ -1,7 +1,9 @@
 export { type Flux, findAttacks, measureFlux } from "./attacks";
 export { type Levels, measureLevels, type Progress } from "./levels";
+export { bandEdge, LiveMeasures, type Measured } from "./live-measures";
 export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
+export { type FoundMode, findModes } from "./modes";
 export { type Pitch, PitchFinder } from "./pitch";
 export {
   FIND_DEFAULTS,

@@ -1,31 +1,43 @@
 import { type Audio, framesOf } from "../audio";
-import { ImpulseRoom, type Lane, LONG, SHORT, SHORTS, STEPS, TAIL } from "./impulse-room";
+import { type Cut, ImpulseRoom, SHORT, TAIL } from "./impulse-room";
 import type { Kernels } from "./kernels/kernels";
-import { Workbench } from "./spectra";
 
 /** Longest impulse and longest pre-delay in seconds. */
 const MOST_SECONDS = 12;
 const MOST_DELAY = 0.5;
-
-/** Bytes of memory that a room of so many frames may take: 16 for each frame and channel, and as much again for what is rounded up. */
-const bytesFor = (frames: number): number => 4 * 2 ** 20 + frames * 2 * 32;
+/** In which one room gives way to another: what comes in goes over to the new one in a fifth of it, what still rings in the old one dies away in the whole. */
+const CROSS_SECONDS = 0.25;
+const INPUT_SHARE = 0.2;
 
 /**
- * A recorded room by convolution without delay: the first 128 frames directly, then partitions of 128 and of 2048 frames by
- * Fourier transforms (W. G. Gardner, "Efficient convolution without input-output delay", 1995), the work of the long ones spread
- * over the blocks between. Splitting a block anywhere gives the same bits. Nothing is allocated but in `load`.
+ * A recorded room: its impulse, or a part of that, convolved with what comes in. Another impulse, or another part, is made ready a little in each block, and
+ * then takes over from the one before. Splitting a block anywhere gives the same bits. Nothing is allocated but in `load`.
  */
 export class Convolver {
-  private readonly short = new Workbench(2 * SHORT);
-  private readonly long = new Workbench(2 * LONG);
+  /** The room that is heard, the one that it is fading out of, and the one that is being made ready. */
   private room: ImpulseRoom | null = null;
+  private leaving: ImpulseRoom | null = null;
   private next: ImpulseRoom | null = null;
+  /** Both rooms of the impulse that was loaded last: while one is heard, the other can become another part of it. */
+  private rooms: readonly ImpulseRoom[] = [];
+  private length = 0;
+  private readonly cut: Cut = { start: 0, frames: 0, fade: 0 };
+  /** What was asked for: where it begins and how much of it is heard (seconds; 0: all), and which share of that fades. */
+  private start = 0;
+  private kept = 0;
+  private fade = 0;
+  /** Whether the next impulse is to be there at once. */
+  private hurried = false;
+  /** Whether the room is to be none at all. */
+  private going = false;
+  /** How far the change from one room to the other is, 0 to 1, and its step per frame. */
+  private changed = 1;
+  private readonly changeStep: number;
   private at = 0;
-  private step = 0;
-  private shortTurn = 0;
-  private longTurn = 0;
-  private readonly lines: readonly Float32Array[];
+  private readonly lines: readonly [Float32Array, Float32Array];
   private readonly levels = new Float64Array(SHORT);
+  private readonly changes = new Float64Array(SHORT);
+  private readonly wet = new Float32Array(SHORT);
   private lineAt = 0;
   private delay = 0;
   dry = 1;
@@ -37,36 +49,68 @@ export class Convolver {
     private readonly rate: number,
     private readonly kernels: Kernels,
   ) {
-    this.lines = [0, 1].map(() => new Float32Array(Math.ceil(rate * MOST_DELAY) + 2));
+    const frames = Math.ceil(rate * MOST_DELAY) + 2;
+    this.lines = [new Float32Array(frames), new Float32Array(frames)];
+    this.changeStep = 1 / Math.round(CROSS_SECONDS * rate);
   }
 
   /** Takes an impulse of one or two channels at the engine's rate; null for none. It is made ready a little in each block, and then sounds in place of the one before. */
   load(impulse: Audio | null): void {
     this.next = null;
-    if (!impulse || framesOf(impulse) === 0) {
-      this.room = null;
-      for (const line of this.lines) line.fill(0);
+    this.rooms = [];
+    this.going = !impulse || framesOf(impulse) === 0;
+    if (!impulse || this.going) {
+      this.length = 0;
       return;
     }
     const most = Math.round(this.rate * MOST_SECONDS);
     const [left = new Float32Array(0), right = left] = impulse.channels.map((c) => c.subarray(0, most));
-    this.next = new ImpulseRoom(this.kernels.twin(bytesFor(left.length)), [left, right]);
+    this.length = left.length;
+    this.rooms = [0, 1].map(() => new ImpulseRoom(this.kernels, [left, right]));
+    this.measure();
+    this.begin();
+  }
+
+  /** Says which part of the impulse is to be heard: from where on, how much (seconds; 0: all), and over which share of that it fades (0 to 1). */
+  trim(start: number, kept: number, fade: number): void {
+    this.start = start;
+    this.kept = kept;
+    this.fade = fade;
+    this.measure();
+  }
+
+  private measure(): void {
+    const start = Math.min(Math.max(0, this.length - SHORT), Math.round(this.start * this.rate));
+    const left = this.length - start;
+    this.cut.start = start;
+    this.cut.frames = this.kept > 0 ? Math.min(left, Math.max(1, Math.round(this.kept * this.rate))) : left;
+    this.cut.fade = Math.round(this.fade * this.cut.frames);
+  }
+
+  /** Begins to make the wanted part ready, if it isn't heard already and there is a room for it. */
+  private begin(): void {
+    if (this.next || this.length === 0 || (this.rooms.includes(this.room as ImpulseRoom) && this.room?.is(this.cut)))
+      return;
+    const free = this.rooms.find((r) => r !== this.room && r !== this.leaving);
+    if (!free) return;
+    free.aim(this.cut);
+    this.next = free;
   }
 
   /** Frames for which nothing may be heard of it although it is not over: its impulse may be silent in between. */
   get ring(): number {
-    return this.delay + (this.room?.lanes[0]?.channel.length ?? 0) + TAIL;
+    return this.delay + Math.max(this.room?.frames ?? 0, this.leaving?.frames ?? 0) + TAIL;
   }
 
   /** Makes a little of a new impulse ready while nothing is heard; whether all is. */
   prepare(): boolean {
-    if (this.next) this.change();
-    return this.next === null;
+    this.change(true);
+    return this.next === null && !this.going;
   }
 
-  /** Makes all of a new impulse ready at once, where nobody waits. */
+  /** Lets the impulse that was loaded be there at once, however long that takes, as before anything is heard. */
   settle(): void {
-    while (this.next && !this.next.prepare(this.short, this.long));
+    this.hurried = true;
   }
 
   /** Sets the amount, 0 to 1, and the pre-delay in seconds. */
@@ -74,128 +118,91 @@ export class Convolver {
     if (!this.tuned) this.level = mix;
     this.tuned = true;
     this.mix = mix;
-    this.delay = Math.min((this.lines[0] as Float32Array).length - 2, Math.round(delay * this.rate));
+    this.delay = Math.min(this.lines[0].length - 2, Math.round(delay * this.rate));
   }
 
   /** Adds the room to the frames `[from, to)` of a stereo block. */
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const { lines, levels, changes } = this;
     for (let i = from; i < to; ) {
-      if (this.at === 0 && this.next) this.change();
+      if (this.at === 0) this.change(false);
       const run = Math.min(to - i, SHORT - this.at);
-      const { room } = this;
       for (let k = 0; k < run; k++) {
         this.level += 0.002 * (this.mix - this.level);
-        this.levels[k] = this.level;
+        levels[k] = this.level;
+        this.changed = Math.min(1, this.changed + this.changeStep);
+        changes[k] = this.changed;
       }
-      this.channel(room?.lanes[0] ?? null, this.lines[0] as Float32Array, left, i, run);
-      this.channel(room?.lanes[1] ?? null, this.lines[1] as Float32Array, right, i, run);
-      this.lineAt = (this.lineAt + run) % (this.lines[0] as Float32Array).length;
+      this.channel(0, lines[0], left, i, run);
+      this.channel(1, lines[1], right, i, run);
+      this.lineAt = (this.lineAt + run) % lines[0].length;
       this.at += run;
       i += run;
       if (this.at < SHORT) continue;
       this.at = 0;
-      if (room) this.block(room);
+      this.room?.endBlock();
+      this.leaving?.endBlock();
     }
   }
 
   /** A run of frames of one channel that doesn't go past the end of a block. */
-  private channel(lane: Lane | null, line: Float32Array, out: Float32Array, from: number, run: number): void {
-    const { at, lineAt, delay, levels, room, dry } = this;
+  private channel(channel: number, line: Float32Array, out: Float32Array, from: number, run: number): void {
+    const { at, lineAt, delay, levels, changes, room, leaving, dry, wet } = this;
     const size = line.length;
-    for (let k = 0; k < run; k++) line[(lineAt + k) % size] = out[from + k] as number;
-    if (!lane || !room) return;
-    const { f32, kernels } = room;
-    const { coming } = lane;
-    const recent = lane.recent / 4 + SHORT + at;
-    const straight = lane.straight / 4;
-    for (let k = 0; k < run; k++) f32[recent + k] = line[(lineAt + k - delay + size) % size] as number;
-    kernels.direct(lane.straight, lane.head, lane.recent + (at + 1) * 4, run);
+    for (let k = 0, l = lineAt; k < run; k++) {
+      line[l] = out[from + k] as number;
+      if (++l === size) l = 0;
+    }
+    if (dry !== 1) for (let k = 0; k < run; k++) out[from + k] = dry * (out[from + k] as number);
+    if (!room && !leaving) return;
+    const read = (lineAt - delay + size) % size;
+    // What goes in is shared out between both rooms while one takes over from the other.
+    const whole = (changes[0] as number) === 1;
+    if (room) {
+      room.take(channel, at, line, read, run, whole ? null : changes, 0, 1 / INPUT_SHARE);
+      room.give(channel, at, run, wet);
+      for (let k = 0; k < run; k++)
+        out[from + k] = (out[from + k] as number) + (levels[k] as number) * (wet[k] as number);
+    }
+    if (!leaving) return;
+    leaving.take(channel, at, line, read, run, changes, 1, -1 / INPUT_SHARE);
+    leaving.give(channel, at, run, wet);
     for (let k = 0; k < run; k++) {
-      const y = (coming[at + k] as number) + (f32[straight + k] as number);
-      out[from + k] = dry * (out[from + k] as number) + (levels[k] as number) * y;
+      const level = (levels[k] as number) * (1 - (changes[k] as number));
+      out[from + k] = (out[from + k] as number) + level * (wet[k] as number);
     }
   }
 
   reset(): void {
     for (const line of this.lines) line.fill(0);
     this.room?.forget();
-    this.step = 0;
-    this.shortTurn = 0;
-    this.longTurn = 0;
+    this.leaving = null;
+    if (this.going) this.room = null;
+    this.going = false;
+    this.changed = 1;
     this.at = 0;
     this.level = this.mix;
   }
 
-  /** At the beginning of a block: makes a new impulse ready, and changes to it once it is. */
-  private change(): void {
-    if (!this.next?.prepare(this.short, this.long)) return;
-    this.room = this.next;
+  /** At the beginning of a block: lets the room go that has faded out, makes a new one ready, and changes to it once it is. `silent`: nothing is heard meanwhile. */
+  private change(silent: boolean): void {
+    if (silent || this.changed >= 1) this.leaving = null;
+    if (this.leaving) return;
+    if (this.going) this.enter(null, silent);
+    this.going = false;
+    // What is heard for the first time is what it is set to by now.
+    if (!this.next) this.begin();
+    else if (!this.room && !this.next.is(this.cut)) this.next.aim(this.cut);
+    if (!this.next) return;
+    while (!this.next.prepare()) if (!this.hurried) return;
+    this.enter(this.next, silent || this.hurried);
     this.next = null;
-    this.step = 0;
-    this.shortTurn = 0;
-    this.longTurn = 0;
+    this.hurried = false;
   }
 
-  /** At the end of a block: what it and those before it give to the next. */
-  private block(room: ImpulseRoom): void {
-    this.shortTurn = (this.shortTurn + 1) % SHORTS;
-    for (let c = 0; c < 2; c++) {
-      const lane = room.lanes[c] as Lane;
-      if (room.longCount > 0) this.longPart(room, lane, c);
-      this.shortPart(room, lane);
-    }
-    this.step = (this.step + 1) % STEPS;
-    if (this.step === 0 && room.longCount > 0) this.longTurn = (this.longTurn + 1) % room.longCount;
-  }
-
-  private shortPart(room: ImpulseRoom, lane: Lane): void {
-    const { short, shortTurn } = this;
-    const { f32 } = room;
-    const { past, shorts, sum, coming, overlap, tail } = lane;
-    const recent = lane.recent / 4;
-    short.forward(f32, recent + SHORT, SHORT);
-    past.put(f32, shortTurn, short.re, short.im);
-    f32.copyWithin(recent, recent + SHORT, recent + 2 * SHORT);
-    room.clear(sum);
-    for (let p = 0; p < SHORTS; p++) room.addProduct(sum, past, (shortTurn - p + SHORTS) % SHORTS, shorts, p);
-    sum.get(f32, 0, short.re, short.im);
-    short.inverse();
-    const from = ((this.step + 1) % STEPS) * SHORT;
-    const { re } = short;
-    for (let i = 0; i < SHORT; i++) {
-      coming[i] = (re[i] as number) + (overlap[i] as number) + (tail[from + i] as number);
-      overlap[i] = re[SHORT + i] as number;
-    }
-  }
-
-  /** One step of the long partitions' work: the transform of the long block before, its products little by little, the way back. */
-  private longPart(room: ImpulseRoom, lane: Lane, channel: number): void {
-    const { step, long, longTurn } = this;
-    const { f32, longCount: count } = room;
-    const { longInput, longWhole, longPast, longs, longSum, nextTail, longOverlap } = lane;
-    const recent = lane.recent / 4 + SHORT;
-    for (let i = 0; i < SHORT; i++) longInput[step * SHORT + i] = f32[recent + i] as number;
-    if (step === channel) {
-      long.forward(longWhole, 0, LONG);
-      longPast.put(f32, longTurn, long.re, long.im);
-      room.clear(longSum);
-    }
-    if (step >= 2 && step < 14) {
-      const to = Math.floor(((step - 1) * count) / 12);
-      for (let q = Math.floor(((step - 2) * count) / 12); q < to; q++)
-        room.addProduct(longSum, longPast, (longTurn - q + count) % count, longs, q);
-    }
-    if (step === 14 + channel) {
-      longSum.get(f32, 0, long.re, long.im);
-      long.inverse();
-      for (let i = 0; i < LONG; i++) {
-        nextTail[i] = (long.re[i] as number) + (longOverlap[i] as number);
-        longOverlap[i] = long.re[LONG + i] as number;
-      }
-    }
-    if (step === STEPS - 1) {
-      lane.tail.set(nextTail);
-      longWhole.set(longInput);
-    }
+  private enter(room: ImpulseRoom | null, silent: boolean): void {
+    this.leaving = silent ? null : this.room;
+    this.room = room;
+    this.changed = silent ? 1 : 0;
   }
 }

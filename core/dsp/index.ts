@@ -1,15 +1,17 @@
 export { type BentLine, bent, lineAt } from "./bend";
 export { Convolver } from "./convolver";
 export { fadeWeights, likeness, likenessOf } from "./crossfade";
-export { Compressor, compressedBy } from "./effects/compressor";
+export { Compressor, compressedBy, MOST_AHEAD } from "./effects/compressor";
 export { Crusher } from "./effects/crusher";
 export { Delay } from "./effects/delay";
 export { bendBy, Drive, type DriveCurve } from "./effects/drive";
 export { type BandKind, type BandSettings, bandResponse, Equaliser } from "./effects/equaliser";
+export { Hall, type HallSettings } from "./effects/hall";
 export { Phaser } from "./effects/phaser";
 export { Stereo } from "./effects/stereo";
 export { SweptDelay } from "./effects/swept-delay";
 export { Tremolo } from "./effects/tremolo";
+export { TruePeakLimiter } from "./effects/true-peak-limiter";
 export { EnvelopeBank, SEGMENT, type Segments } from "./envelope";
 export {
   dampingOf,
@@ -23,22 +25,37 @@ export {
   ladderWeights,
   type SectionDesign,
 } from "./filter-design";
-export { compileKernels, type Kernels, startKernels } from "./kernels/kernels";
+export { type CellKernel, compileKernels, type Kernels, kindOf, startKernels } from "./kernels/kernels";
 export {
   ABSENT,
   BANK,
   BANK_ROWS,
   BANK_TAPS,
+  BENCH_BYTES,
+  BLOCK_BYTES,
   BREAKS,
   BROKEN_LANES,
   BUS,
+  CELL_BYTES,
+  CELL_COUNT,
+  CELL_INPUTS,
+  CELL_KIND,
+  CELL_SIZE,
+  CELL_STATE,
+  CELL_TABLE,
+  CELL_VARIANT,
+  CELLS,
   COEFFICIENTS,
+  COMPUTED,
   CONTROL,
   CORNER_A,
   CORNER_B,
   ENDED,
   FINISHED,
+  FIRST_CELL,
   FLOAT32,
+  FROM_A,
+  FROM_B,
   GAIN,
   GAIN_CORNER,
   GAIN_TARGET,
@@ -47,14 +64,17 @@ export {
   IN_K,
   IN_PITCH,
   IN_WEIGHT,
+  INPUT_BYTES,
   INT16,
   INT24,
+  KEPT,
   LADDER,
-  MAX_SECTIONS,
+  METER,
   MOST_PAIRS,
   MOVED,
   ONE_POLE,
   PAIR_BYTES,
+  PEAK,
   PHASE_BITS,
   PHASES,
   PLAYING,
@@ -64,12 +84,9 @@ export {
   RATE_STEP,
   RATE_TARGET,
   SECTION_BYTES,
-  SECTION_COUNT,
-  SECTION_KIND,
   SECTION_MEMORY,
-  SECTION_STATE,
-  SECTION_STRIDE,
-  SECTIONS,
+  SEED_A,
+  SEED_B,
   SPAN,
   SPAN_BYTES,
   SPAN_FORMAT,
@@ -82,12 +99,16 @@ export {
   SPAN_NEXT,
   SPAN_RIGHT,
   SPAN_RIGHT_LOW,
+  SPLICE,
   STATE,
   STEADY,
   SVF,
+  TAP,
   VOICE_A,
   VOICE_B,
   WEIGHT_STATE,
+  WET,
+  WET_TARGET,
 } from "./kernels/layout";
 export { type LfoShape, lfoAt } from "./lfo";
 export { Limiter } from "./limiter";
@@ -95,3 +116,5 @@ export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoo
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
+export { CycleMaker, type CycleMap, cycleOf, MOST_CYCLES, mapsOf, USUAL_CYCLES } from "./wave-cycles";
+export { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "./waves";

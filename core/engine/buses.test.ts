@@ -4,6 +4,7 @@ import {
   addUnit,
   type Edit,
   type Instrument,
+  type Layer,
   moveUnit,
   newLayer,
   newUnit,
@@ -11,10 +12,11 @@ import {
   removeUnit,
   setParam,
   type Unit,
+  type Zone,
 } from "../instrument";
 import { kindsAt, type UnitKind } from "../units";
 import { routeProblem } from "./route-problem";
-import { BENCH_SHA, bench, peak, RATE, rms, sine, steepest } from "./test-bench";
+import { BENCH_SHA, type Bench, bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const LENGTH = RATE * 2;
 const tone = sine(LENGTH, 220, 0.3);
@@ -298,5 +300,58 @@ describe("switches and movement", () => {
     expect(peak(b.play(4800).left)).toBe(0);
     b.engine.midi(0x90, 60, 127);
     expect(peak(b.play(4800).left)).toBeGreaterThan(0.1);
+  });
+});
+
+describe("layers heard alone", () => {
+  const two = (): Bench => {
+    const b = bench([sine(96000, 220, 0.2), sine(96000, 1700, 0.2)], [{ root: 60, track: 0 }], (doc) => {
+      const zone = { ...(doc.layers[0]?.groups[0]?.zones[0] as Zone), id: "high", sample: BENCH_SHA(1) };
+      const high = newLayer("high", "High");
+      const placed = {
+        ...high,
+        stages: [],
+        strip: (doc.layers[0] as Layer).strip,
+        amp: (doc.layers[0] as Layer).amp,
+        groups: high.groups.map((g) => ({ ...g, zones: [zone] })),
+      };
+      return { ...doc, layers: [...doc.layers, placed] };
+    });
+    b.engine.midi(0x90, 60, 100);
+    return b;
+  };
+  /** Power at a frequency. */
+  const at = (x: Float32Array, hertz: number): number => {
+    let [re, im] = [0, 0];
+    x.forEach((v, i) => {
+      re += v * Math.cos((2 * Math.PI * hertz * i) / RATE);
+      im += v * Math.sin((2 * Math.PI * hertz * i) / RATE);
+    });
+    return (2 * Math.hypot(re, im)) / x.length;
+  };
+
+  test("the others go silent within 3 ms and without a step, and come back; a new plan changes nothing of it", () => {
+    const b = two();
+    b.play(4855);
+    b.engine.solo(["high"]);
+    const turning = b.play(480).left;
+    expect(steepest(turning)).toBeLessThan(0.09);
+    let { left } = b.play(9600);
+    expect(at(left, 220)).toBeLessThan(1e-4);
+    expect(at(left, 1700)).toBeGreaterThan(0.15);
+    b.change(b.instrument);
+    ({ left } = b.play(9600));
+    expect(at(left, 220)).toBeLessThan(1e-4);
+    b.engine.solo([]);
+    b.play(480);
+    ({ left } = b.play(9600));
+    expect(at(left, 220)).toBeGreaterThan(0.15);
+    expect(at(left, 1700)).toBeGreaterThan(0.15);
+  });
+
+  test("one that isn't there leaves all of them heard", () => {
+    const b = two();
+    b.engine.solo(["gone"]);
+    expect(at(b.play(9600).left, 220)).toBeGreaterThan(0.15);
   });
 });

@@ -9,6 +9,12 @@ const RAMP_SECONDS = 0.003;
 /** What stays below this (−140 dB) is silence: what still rings beneath it is let go. */
 const SILENT = 1e-7;
 
+/** What a unit may listen to instead of its own sound: two channels, whose first frame is that at which `process` begins. */
+export interface Overheard {
+  readonly left: Float32Array;
+  readonly right: Float32Array;
+}
+
 /** A unit of a chain: what computes it, how much of its way the sound takes, and whether it sleeps. */
 class Link {
   readonly block: Block;
@@ -25,6 +31,7 @@ class Link {
   /** Whether something has gone in or come out since the last control step. */
   heard = false;
   loaded: Audio | null = null;
+  overheard: Overheard | null = null;
   /** Largest value that came out of it since this was read last, while the chain is watched. */
   peak = 0;
   tempo = Number.NaN;
@@ -86,6 +93,9 @@ export class Chain {
   private tempo = Number.NaN;
   /** Whether sound, or silence, has been sent through since the last control step; if not, there is nothing to cross. */
   private called = false;
+  /** The unit of which is copied what comes out, and where to. */
+  private tapped: string | null = null;
+  private taps: Overheard | null = null;
   private readonly step: number;
   private readonly dryLeft = new Float32Array(BLOCK);
   private readonly dryRight = new Float32Array(BLOCK);
@@ -139,6 +149,27 @@ export class Chain {
       link.block.load(audio, now);
       this.resting = false;
     }
+  }
+
+  /** Lets units listen to the layers that they name. */
+  connect(find: (layer: string) => Overheard | null): void {
+    for (const link of this.links) {
+      const { listen } = link.block.unit;
+      if (link.leaving || !listen) continue;
+      link.overheard = link.plan.from === null ? null : find(link.plan.from);
+      if (!link.overheard) listen(null, null, 0);
+    }
+  }
+
+  /** Whether a control step in which no value has moved changes nothing of it. */
+  get atRest(): boolean {
+    return this.resting;
+  }
+
+  /** Copies what comes out of the unit at an address from now on; null: of none. */
+  tap(address: string | null, into: Overheard): void {
+    this.tapped = address !== null && this.links.some((l) => l.plan.address === address) ? address : null;
+    this.taps = into;
   }
 
   /** Whether nothing is in it, not even on its way out. */
@@ -207,33 +238,40 @@ export class Chain {
     this.resting = !awake;
   }
 
-  /** Sends the frames `[from, to)` of two channels through the row. */
-  process(left: Float32Array, right: Float32Array, from: number, to: number): void {
+  /** Sends the frames `[from, to)` of two channels through the row; `shift`: how far they are into the block that is being rendered, beyond `from`. */
+  process(left: Float32Array, right: Float32Array, from: number, to: number, shift = 0): void {
     this.called = true;
     if (this.watched) this.peak = Math.max(this.peak, peakOf(left, right, from, to));
-    if (this.resting && this.restsPassed) return;
+    if (this.resting && this.restsPassed && this.tapped === null) return;
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
-      const { target } = link;
-      if (link.passed) continue;
-      let at = from;
-      if (link.asleep) {
-        // It wakes at the very frame at which something comes, so that it doesn't matter how the time is split.
-        at = firstSound(left, right, from, to);
-        for (let n = from; n < at && link.wet !== target; n++) link.wet = move(link.wet, target, this.step);
-        if (at === to) continue;
-        link.asleep = false;
-        this.resting = false;
-        link.quiet = 0;
-        link.heard = true;
-        link.block.unit.control?.();
-      }
-      if (!link.heard) link.heard = firstSound(left, right, at, to) < to;
-      if (link.wet === target) link.block.unit.process(left, right, at, to);
-      else this.cross(link, left, right, at, to);
-      if (!link.heard) link.heard = isLoud(left, at, to) || isLoud(right, at, to);
-      if (this.watched) link.peak = Math.max(link.peak, peakOf(left, right, at, to));
+      if (!link.passed) this.run(link, left, right, from, to);
+      if (link.plan.address === this.tapped && this.taps) copyBlock(left, right, this.taps, from, to, shift);
     }
+  }
+
+  /** Sends the frames through one unit. */
+  private run(link: Link, left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const { target } = link;
+    let at = from;
+    if (link.asleep) {
+      // It wakes at the very frame at which something comes, so that it doesn't matter how the time is split.
+      at = firstSound(left, right, from, to);
+      for (let n = from; n < at && link.wet !== target; n++) link.wet = move(link.wet, target, this.step);
+      if (at === to) return;
+      link.asleep = false;
+      this.resting = false;
+      link.quiet = 0;
+      link.heard = true;
+      link.block.unit.control?.();
+    }
+    if (!link.heard) link.heard = firstSound(left, right, at, to) < to;
+    const { overheard } = link;
+    if (overheard) link.block.unit.listen?.(overheard.left, overheard.right, at - from);
+    if (link.wet === target) link.block.unit.process(left, right, at, to);
+    else this.cross(link, left, right, at, to);
+    if (!link.heard) link.heard = isLoud(left, at, to) || isLoud(right, at, to);
+    if (this.watched) link.peak = Math.max(link.peak, peakOf(left, right, at, to));
   }
 
   /** On its way in or out: what it makes of the sound and the sound as it was, faded into one another. */
@@ -288,6 +326,29 @@ export class Chain {
       link.quiet = 0;
       link.heard = false;
     }
+  }
+}
+
+/** Copies the frames `[from, to)` of two channels to places so many further in two others, of a block's length. */
+export function copyBlock(
+  left: Float32Array,
+  right: Float32Array,
+  into: Overheard,
+  from: number,
+  to: number,
+  shift: number,
+): void {
+  for (let i = from; i < to; i++) {
+    into.left[(i + shift) % BLOCK] = left[i] as number;
+    into.right[(i + shift) % BLOCK] = right[i] as number;
+  }
+}
+
+/** Adds the first frames of two channels to the frames `[from, to)` of two others. */
+export function addBlock(left: Float32Array, right: Float32Array, what: Overheard, from: number, to: number): void {
+  for (let i = from; i < to; i++) {
+    left[i] = (left[i] as number) + (what.left[i - from] as number);
+    right[i] = (right[i] as number) + (what.right[i - from] as number);
   }
 }
 

@@ -1,11 +1,23 @@
-import { assetsOf, curveOf, type Instrument, type Layer, listParams, listZones, type Unit } from "../instrument";
+import { WAVES } from "../dsp";
+import {
+  assetsOf,
+  curveOf,
+  type Instrument,
+  type Layer,
+  type LayerLink,
+  listParams,
+  liveLinks,
+  playedSamples,
+  type Unit,
+} from "../instrument";
 import { UNITS, unitSpec } from "../units";
-import type { BusUnitPlan, LayerPlan, LinePlan, Plan } from "./plan";
+import type { BusUnitPlan, CellPlan, FilterPlan, LayerPlan, LinePlan, Plan } from "./plan";
 import { ModulationPlanner } from "./plan-modulation";
 import { routeProblem } from "./route-problem";
 import { sameButZones } from "./same-structure";
 
 const ENVELOPE_PARAMS = UNITS.amp.params.map((p) => p.id);
+const SEND_IDS = UNITS.sends.params.map((p) => p.id);
 const PATH_PARAMS = UNITS.path.params.map((p) => p.id);
 
 /** The base values of all slots of a document, in the order of its parameters. */
@@ -23,6 +35,19 @@ const lineOf = (curve: readonly { x: number; y: number; bend: number }[] | null 
     ? { x: curve.map((p) => p.x), y: curve.map((p) => p.y), bend: curve.map((p) => p.bend) }
     : null;
 
+/** The layers' numbers so that each comes behind those that it hears; links make no ring. */
+function orderOf(ids: readonly string[], links: readonly LayerLink[]): number[] {
+  const order: number[] = [];
+  const visit = (id: string): void => {
+    const place = ids.indexOf(id);
+    if (place < 0 || order.includes(place)) return;
+    for (const link of links) if (link.to === id) visit(link.from);
+    order.push(place);
+  };
+  ids.forEach(visit);
+  return order;
+}
+
 /** The plan of a document, made from that of an earlier one where only zones differ: of thousands, most often one is dragged. */
 export function recompile(
   instrument: Instrument,
@@ -33,7 +58,7 @@ export function recompile(
   const known = new Set(plan.samples);
   // All samples are known, or at least those that are played.
   const whole = instrument.samples.every((s) => known.has(s.sha));
-  if (!whole && listZones(instrument).some((z) => !known.has(z.sample))) return compile(instrument);
+  if (!whole && [...playedSamples(instrument)].some((sha) => !known.has(sha))) return compile(instrument);
   return {
     ...plan,
     layers: plan.layers.map((layer, l) => ({
@@ -75,7 +100,15 @@ export function compile(instrument: Instrument): Plan {
     const members = instrument.layers.filter((l) => l.set === layer.set);
     return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
   };
+  const routed = new Set(live.map((r) => r.target));
   const targets = new Set(live.map((r) => r.target.slice(0, r.target.lastIndexOf("/"))));
+  const links = liveLinks(instrument);
+  const noteLinks = links.filter((l) => l.as === "notes");
+  const listensTo = (address: string, { kind, from }: Unit): string | null => {
+    if (from === undefined || unitSpec(kind).links !== "sum") return null;
+    const inLayer = address.startsWith("layers/");
+    return !inLayer || links.some((l) => l.address === address) ? from : null;
+  };
   const onBus = (list: string, units: readonly Unit[]): BusUnitPlan[] =>
     units.map((unit) => ({
       address: `${list}/${unit.id}`,
@@ -86,10 +119,46 @@ export function compile(instrument: Instrument): Plan {
         octaves: spec.type === "number" && spec.mod === "octaves",
       })),
       sample: unit.sample ?? null,
+      from: listensTo(`${list}/${unit.id}`, unit),
       routed: targets.has(`${list}/${unit.id}`),
     }));
+  const inVoice = (at: string, unit: Unit): CellPlan => {
+    const { params: specs, table, cell } = unitSpec(unit.kind);
+    return {
+      kind: "cell",
+      id: unit.id,
+      unit: unit.kind,
+      on: specs.some((p) => p.id === "on") ? slot(`${at}/on`) : null,
+      params: specs
+        .filter((p) => p.id !== "on")
+        .map((spec) => ({
+          id: spec.id,
+          slot: slot(`${at}/${spec.id}`),
+          operand: operand(`${at}/${spec.id}`),
+          octaves: spec.type === "number" && spec.mod === "octaves",
+        })),
+      rows: table ? (unit.table ?? table.default) : null,
+      mostRows: table?.most ?? 0,
+      sample: cell?.sampled ? (unit.sample ?? null) : null,
+      from: noteLinks.find((l) => l.address === at)?.from ?? null,
+      waves: cell?.wave ? WAVES : [],
+    };
+  };
+  const filterPlan = (own: string, { id }: Unit): FilterPlan => ({
+    kind: "filter",
+    id,
+    mode: slot(`${own}/mode`),
+    slope: slot(`${own}/slope`),
+    character: slot(`${own}/character`),
+    on: slot(`${own}/on`),
+    cutoff: operand(`${own}/cutoff`),
+    resonance: operand(`${own}/resonance`),
+    drive: operand(`${own}/drive`),
+  });
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;
+    const ofSource = (id: string): number | null =>
+      layer.source.params[id] === undefined ? null : operand(`${at}/source/${id}`);
     return {
       id: layer.id,
       groups: layer.groups.map((g) => ({
@@ -98,35 +167,32 @@ export function compile(instrument: Instrument): Plan {
         params: Object.fromEntries(
           Object.keys(g.settings.params).map((id) => [id, operand(`${at}/groups/${g.id}/${id}`)]),
         ),
+        sends: SEND_IDS.map((id) => slot(`${at}/groups/${g.id}/${id}`)),
+        sendsRouted: SEND_IDS.some((id) => routed.has(`${at}/groups/${g.id}/${id}`)),
       })),
       set: setOf(layer),
-      transpose: operand(`${at}/source/transpose`),
-      fine: operand(`${at}/source/fine`),
-      start: operand(`${at}/source/start`),
+      source: layer.source.kind === "samples" ? null : inVoice(`${at}/source`, layer.source),
+      transpose: ofSource("transpose"),
+      fine: ofSource("fine"),
+      start: ofSource("start"),
       level: operand(`${at}/strip/level`),
       pan: operand(`${at}/strip/pan`),
+      heard: slot(`${at}/strip/heard`),
+      feeds: noteLinks.some((l) => l.from === layer.id),
       velocity: slot(`${at}/strip/velocity`),
       voices: slot(`${at}/strip/voices`),
       amp: { id: "amp", kind: "amp", operands: ENVELOPE_PARAMS.map((id) => operand(`${at}/amp/${id}`)), line: null },
       stages: layer.stages.map((stage) => {
         const own = `${at}/stages/${stage.id}`;
-        return {
-          id: stage.id,
-          mode: slot(`${own}/mode`),
-          slope: slot(`${own}/slope`),
-          character: slot(`${own}/character`),
-          on: slot(`${own}/on`),
-          cutoff: operand(`${own}/cutoff`),
-          resonance: operand(`${own}/resonance`),
-          drive: operand(`${own}/drive`),
-        };
+        return stage.kind === "filter" ? filterPlan(own, stage) : inVoice(own, stage);
       }),
       inserts: onBus(`${at}/inserts`, layer.inserts),
-      sends: Object.keys(layer.sends.params).map((id) => slot(`${at}/sends/${id}`)),
+      sends: SEND_IDS.map((id) => slot(`${at}/sends/${id}`)),
       sendsRouted: targets.has(`${at}/sends`),
       program: planner.layerProgram(layer),
     };
   });
+  const ids = layers.map((l) => l.id);
   return {
     slots: params.map(({ address, spec }) =>
       spec.type === "choice"
@@ -141,6 +207,11 @@ export function compile(instrument: Instrument): Plan {
     ),
     base: baseValues(instrument),
     layers,
+    order: orderOf(ids, noteLinks),
+    busOrder: orderOf(
+      ids,
+      links.filter((l) => l.as === "sum"),
+    ),
     envelopes: instrument.envelopes.map((u) => ({
       id: u.id,
       kind: u.kind as "envelope" | "path",
@@ -170,7 +241,7 @@ export function compile(instrument: Instrument): Plan {
     samples: [
       ...new Set([
         ...instrument.samples.filter((s) => s.use === "note").map((s) => s.sha),
-        ...listZones(instrument).map((z) => z.sample),
+        ...playedSamples(instrument),
       ]),
     ],
     // Whatever a room names is its impulse, also a sound that is played as well.

@@ -3,17 +3,20 @@ import { BREAKS, BROKEN_LANES, CONTROL, type Kernels } from "../dsp";
 import { Arrivals, type ReadyPath } from "./arrivals";
 import { EventRouter } from "./event-router";
 import { HandOver } from "./hand-over";
+import { LayerLinks } from "./layer-links";
 import { NotePlayer } from "./note-player";
 import type { NoteRules } from "./note-rules";
 import { Output } from "./output";
 import { Performer } from "./performer";
 import type { LayerPlan, Plan } from "./plan";
+import type { ProbeSetting } from "./probe";
 import { type EngineOptions, SharedParts } from "./shared-parts";
-import { StageTuner } from "./stage-tuner";
 import type { PackedSample } from "./stored-sample";
 import type { TraceLog } from "./trace";
 import type { Voice } from "./voice";
+import { VoiceCells } from "./voice-cells";
 import { VoiceLists } from "./voice-lists";
+import { VoiceMeters } from "./voice-meters";
 import { MOST_VOICES } from "./voice-pool";
 import { VoiceTuner } from "./voice-tuner";
 import { ZoneChooser } from "./zone-chooser";
@@ -53,9 +56,12 @@ export class Engine {
   private readonly router: EventRouter;
   private readonly handOver: HandOver;
   private readonly tuner: VoiceTuner;
-  private readonly stages: StageTuner;
+  private readonly cells: VoiceCells;
   private readonly lists: VoiceLists;
+  private readonly links: LayerLinks;
+  private readonly meters: VoiceMeters;
   private readonly output: Output;
+  private watched = false;
   private broken = 0;
   /** How many breaks of the kernels have been dealt with. */
   private breaks = 0;
@@ -68,12 +74,14 @@ export class Engine {
     this.trace = shared.trace;
     this.arrivals = new Arrivals(shared.store, shared.table);
     this.chooser = new ZoneChooser(shared);
-    this.stages = new StageTuner(shared);
-    this.tuner = new VoiceTuner(shared, this.stages);
-    this.player = new NotePlayer(shared, this.chooser, this.tuner, this.stages);
-    this.handOver = new HandOver(shared, this.tuner, this.stages, this.player);
+    this.cells = new VoiceCells(shared);
+    this.tuner = new VoiceTuner(shared, this.cells);
+    this.player = new NotePlayer(shared, this.chooser, this.tuner, this.cells);
+    this.handOver = new HandOver(shared, this.tuner, this.cells, this.player);
     this.router = new EventRouter(shared, this.chooser, this.player, new Performer(shared, this.player));
     this.lists = new VoiceLists(shared);
+    this.links = new LayerLinks(shared, this.cells, this.lists);
+    this.meters = new VoiceMeters(shared, this.cells);
     this.output = new Output(shared);
   }
 
@@ -85,13 +93,16 @@ export class Engine {
     shared.table.setPlan(plan);
     this.chooser.setPlan();
     this.tuner.setPlan(plan, shared.table.groups);
-    this.stages.setPlan(plan);
+    this.cells.setPlan(plan);
     shared.modulation.setPlan(plan);
     this.lists.reserve(plan.layers.length);
+    shared.pool.setOrder(plan.order);
     if (this.frame === 0) shared.modulation.settle();
     this.output.setPlan(plan, this.frame === 0);
     this.handOver.moveVoices(plan, before, this.frame);
     this.output.route();
+    this.links.setPlan(plan);
+    this.meters.setPlan(plan, this.watched);
     this.tidy();
   }
 
@@ -108,6 +119,7 @@ export class Engine {
   /** Puts a sample into the engine's memory; zones that waited for it can sound from now on. */
   addSample(sha: string, audio: Audio): void {
     this.shared.table.addSample(sha, audio);
+    this.cells.followSamples();
   }
 
   /** Takes a sample that was made ready elsewhere; `arrive` copies it in. */
@@ -122,13 +134,15 @@ export class Engine {
 
   /** Whether there is something for `arrive` to do. */
   get hasArrivals(): boolean {
-    return this.arrivals.waiting;
+    return this.arrivals.waiting || this.cells.working;
   }
 
   /** Takes in about so many bytes of what has come; held notes follow. Call it between calls of `render`. Throws RangeError where a sample finds no room. */
   arrive(bytes: number): void {
     const { plan } = this.shared;
     if (this.arrivals.work(bytes) && plan) this.handOver.followPaths(plan, this.frame);
+    this.cells.followSamples();
+    this.cells.work();
   }
 
   /** Takes the impulse of a room, at the engine's rate; before the first frame it is made ready at once. */
@@ -141,10 +155,13 @@ export class Engine {
     const { pool, table } = this.shared;
     for (const voice of pool.voices) if (voice.active && voice.ref?.zone.sample === sha) pool.giveUp(voice);
     table.dropSample(sha);
+    this.cells.followSamples();
   }
 
   /** Gives back what nobody reads any more, a little at a time. It allocates: call it between calls of `render`, now and then. */
   tidy(): void {
+    this.cells.followSamples();
+    this.cells.tidy();
     this.shared.table.collect(this.shared.pool.voices);
   }
 
@@ -192,8 +209,9 @@ export class Engine {
 
   private segment(left: Float32Array, right: Float32Array, from: number, to: number): void {
     const { pool, kernels, scratch } = this.shared;
-    this.lists.refresh();
+    this.refresh();
     if (pool.pairCount > 0) kernels.renderPairs(pool.list, pool.pairCount, scratch, 0, to - from);
+    if (this.watched) this.meters.collect();
     this.output.process(left, right, from, to);
   }
 
@@ -206,10 +224,11 @@ export class Engine {
     input.range = modulation.shared[play.bend as number] as number;
     input.noteRange = modulation.shared[play.noteBend as number] as number;
     input.mpe = modulation.shared[play.mpe as number] as number;
-    this.handOver.changeChains(plan, this.frame);
+    this.handOver.changeStructures(plan, this.frame);
+    this.handOver.changeWays(plan, this.frame);
     if (tuner.anyFinished()) this.endFinished();
     if (shared.heap.i32[BREAKS / 4] !== this.breaks) this.endBroken();
-    lists.refresh();
+    this.refresh();
     tuner.fadeOut(lists.orphans, lists.orphanCount, CONTROL);
     for (let l = 0; l < plan.layers.length; l++) {
       const count = lists.countOf(l);
@@ -221,11 +240,18 @@ export class Engine {
     this.output.control(plan, this.frame === 0);
   }
 
+  private refresh(): void {
+    const { plan } = this.shared;
+    if (!this.lists.refresh() || !plan) return;
+    this.links.update(plan);
+    if (this.watched) this.meters.update();
+  }
+
   private endFinished(): void {
     const { pool, heap } = this.shared;
     for (let i = 0; i < pool.active; i++) {
       const voice = pool.voices[pool.order[i] as number] as Voice;
-      if (!voice.active || !this.tuner.finished(voice)) continue;
+      if (!voice.active || !this.tuner.finished(voice, CONTROL)) continue;
       voice.end(heap);
       pool.changed = true;
     }
@@ -242,7 +268,7 @@ export class Engine {
       if (lanes === 0) continue;
       i32[(voice.pair + BROKEN_LANES) / 4] = (i32[(voice.pair + BROKEN_LANES) / 4] as number) - lanes;
       if (!voice.active) continue;
-      this.stages.forget(voice);
+      this.cells.forget(voice);
       voice.end(heap);
       this.broken++;
       pool.changed = true;
@@ -298,15 +324,49 @@ export class Engine {
     return status;
   }
 
-  /** Takes the peaks between all units on buses from now on, or no longer; call it between calls of `render`. */
+  /** Hears only these layers (by their ids) from now on, whatever the plan says; none: all. Call it between calls of `render`. */
+  solo(layers: readonly string[]): void {
+    this.output.solo(layers);
+    this.output.route();
+  }
+
+  /** Lets a test sound go through a row, beside the notes; null: none any more. Call it between calls of `render`. */
+  setProbe(setting: ProbeSetting | null): void {
+    this.output.setProbe(setting);
+    this.output.route();
+  }
+
+  /** What the sweep that sounds has met so far, or the last one; a sweep is on its way as long as `sweeping`. */
+  get response(): Float32Array {
+    return this.output.probe.response;
+  }
+  get sweeping(): boolean {
+    return this.output.probe.sweeping;
+  }
+
+  /** Copies to `tapped` what comes out of a row or of a unit on a bus, by its address; null: of nothing. Call it between calls of `render`, of at most a block each. */
+  setTap(address: string | null): void {
+    this.output.setTap(address);
+    this.output.route();
+  }
+  get tapped(): { readonly left: Float32Array; readonly right: Float32Array } {
+    return this.output.tapped;
+  }
+
+  /** Takes the peaks between all units from now on, or no longer; call it between calls of `render`. */
   watch(on: boolean): void {
+    const { plan } = this.shared;
+    this.watched = on;
+    if (plan) this.meters.setPlan(plan, on);
     this.output.watch(on);
     this.output.route();
   }
 
-  /** Peaks since this was asked last, as factors: what goes into each row (`layers/<id>`, `sends/<id>`, `effects`) and what comes out of each unit on a bus, by its address; null while nobody watches. Allocates. */
+  /** Peaks since this was asked last, as factors: what goes into each row (`layers/<id>`, `sends/<id>`, `effects`) and what comes out of each unit, by its address, of those in the voices as far as the voices are heard; null while nobody watches. Allocates. */
   peaks(): Record<string, number> | null {
-    return this.output.takePeaks();
+    const peaks = this.output.takePeaks();
+    if (peaks && this.shared.plan) this.meters.takePeaks(this.shared.plan, peaks);
+    return peaks;
   }
 
   /** Where sounding voices read: zone number and frame, for cursors. Allocates. */

@@ -1,27 +1,33 @@
-import { CONTROL } from "../dsp";
+import { BUS, CONTROL } from "../dsp";
 import type { NotePlayer } from "./note-player";
+import type { Path } from "./path-builder";
 import type { LayerPlan, Plan } from "./plan";
 import type { SharedParts } from "./shared-parts";
-import type { StageTuner } from "./stage-tuner";
 import type { Voice, ZoneRef } from "./voice";
+import { MOST_UNITS, STRUCTURES, type VoiceCells } from "./voice-cells";
 import { MOST_LAYERS, ORPHANS, type VoicePool } from "./voice-pool";
 import type { VoiceTuner } from "./voice-tuner";
 
-const sameStages = (a: LayerPlan | undefined, b: LayerPlan | undefined): boolean =>
-  a?.stages.length === b?.stages.length && (a?.stages ?? []).every((stage, i) => stage.id === b?.stages[i]?.id);
+const unitsOf = (layer: LayerPlan | undefined): string =>
+  [layer?.source, ...(layer?.stages ?? [])]
+    .map((u) => (u?.kind === "cell" ? `${u.id} ${u.unit} ${u.from ?? ""} ${u.sample ?? ""}` : u?.id))
+    .join(", ");
+
+const sameUnits = (a: LayerPlan | undefined, b: LayerPlan | undefined): boolean => unitsOf(a) === unitsOf(b);
 
 /** Keeps held notes sounding while the instrument changes under them: in place, or by another voice that takes over. */
 export class HandOver {
   private readonly list = new Int32Array(1);
-  /** What each layer's voices have as filters. */
-  private readonly chains = new Float64Array(MOST_LAYERS);
+  /** What each layer's voices are made of, by rows, and what they are to be. */
+  private readonly known = new Float64Array(STRUCTURES);
+  private readonly wanted = new Float64Array(STRUCTURES);
 
   private readonly pool: VoicePool;
 
   constructor(
     private readonly shared: SharedParts,
     private readonly tuner: VoiceTuner,
-    private readonly stages: StageTuner,
+    private readonly cells: VoiceCells,
     private readonly player: NotePlayer,
   ) {
     this.pool = shared.pool;
@@ -29,7 +35,7 @@ export class HandOver {
 
   /** Lets voices go on in a new plan, by their zones' ids; those whose zone is gone fade out. */
   moveVoices(plan: Plan, before: Plan | null, frame: number): void {
-    this.keepChains(plan, before);
+    this.keepStructures(plan, before);
     const places = new Map(plan.layers.map((layer, l) => [layer.id, l]));
     // Those that begin meanwhile, to take over from others, are as they should be.
     this.pool.listVoices();
@@ -39,14 +45,14 @@ export class HandOver {
       if (!old || voice.layer === ORPHANS) continue;
       const from = before?.layers[voice.layer];
       const place = places.get(from?.id ?? "");
-      const same = place !== undefined && sameStages(from, plan.layers[place]);
+      const same = place !== undefined && sameUnits(from, plan.layers[place]);
       const next = this.shared.table.byId.get(old.zone.id);
       if (voice.leaving && same) {
         // It dies away where it is; what its zone has become no longer matters to it.
         voice.layer = place;
         if (next?.layer === place) voice.ref = next;
-      } else if (voice.leaving || !next?.path || next.zone.sample !== old.zone.sample) this.leave(voice);
-      else if (!same || next.layer !== place || next.path !== voice.path) this.pass(plan, voice, next, frame);
+      } else if (voice.leaving || !next || !canGoOn(plan, old, next)) this.leave(voice);
+      else if (!same || next.layer !== place || pathOf(plan, next) !== voice.path) this.pass(plan, voice, next, frame);
       else {
         const pitch = this.player.pitchOf(voice.key);
         voice.layer = place;
@@ -55,6 +61,7 @@ export class HandOver {
       }
     }
     this.pool.changed = true;
+    this.shared.astray = true;
   }
 
   /** Lets voices go on by the paths that their zones have got meanwhile. */
@@ -63,20 +70,23 @@ export class HandOver {
     for (const v of this.pool.order.slice(0, this.pool.active)) {
       const voice = this.pool.voices[v] as Voice;
       const { ref } = voice;
-      if (voice.leaving || voice.layer === ORPHANS || !ref?.path || ref.path === voice.path) continue;
+      if (voice.leaving || voice.layer === ORPHANS || !ref || !voice.path || !ref.path || ref.path === voice.path)
+        continue;
       this.pass(plan, voice, ref, frame);
     }
     this.pool.changed = true;
   }
 
-  /** Layers whose stages are the same ones keep what is known of their filters, wherever they stand now. */
-  private keepChains(plan: Plan, before: Plan | null): void {
-    const known = this.chains.slice();
+  /** Layers whose units are the same ones keep what is known of their voices, wherever they stand now. */
+  private keepStructures(plan: Plan, before: Plan | null): void {
+    const known = this.known.slice();
     plan.layers.forEach((layer, l) => {
       if (l >= MOST_LAYERS) return;
       const from = before?.layers.findIndex((old) => old.id === layer.id) ?? -1;
-      const kept = from >= 0 && sameStages(before?.layers[from], layer) ? known[from] : undefined;
-      this.chains[l] = kept ?? this.stages.chainOf(layer);
+      const at = l * MOST_UNITS;
+      if (from >= 0 && sameUnits(before?.layers[from], layer))
+        this.known.set(known.subarray(from * MOST_UNITS, (from + 1) * MOST_UNITS), at);
+      else this.cells.structure(layer, this.known, at);
     });
   }
 
@@ -86,7 +96,7 @@ export class HandOver {
     voice.frozen = true;
     voice.layer = ORPHANS;
     voice.serial = 0;
-    this.stages.freeze(voice);
+    this.cells.freeze(voice);
     this.pool.changed = true;
   }
 
@@ -99,12 +109,11 @@ export class HandOver {
     const frame = voice.path?.frameAt(voice.spanOf(heap), voice.positionOf(heap)) ?? 0;
     // First of all: a voice beside one that fades out with an older filter would have that filter too.
     this.leave(voice);
-    const next = layer && ref.path ? pool.free(ref.layer) : null;
-    if (!layer || !ref.path || !next) return;
-    const { path } = ref;
-    const first = path.frameAt(path.first, path.start);
-    const into = Math.max(0, (frame - first) * path.direction);
-    const position = path.start + path.direction * Math.min(into, 2 ** 30);
+    const path = pathOf(plan, ref);
+    const way = this.shared.ways[ref.group] as number;
+    const next = layer && (path || layer.source) ? pool.free(ref.layer, way) : null;
+    if (!layer || !next) return;
+    const position = path ? placeIn(path, frame) : 0;
     const [v, n] = [voice.index, next.index];
     const { numbers } = pool;
     next.ref = ref;
@@ -116,6 +125,7 @@ export class HandOver {
     next.released = released;
     next.oneShot = oneShot;
     next.born = born;
+    next.way = way;
     next.leaving = false;
     next.frozen = false;
     next.active = true;
@@ -123,15 +133,18 @@ export class HandOver {
     numbers.forgetRamps(n);
     this.shared.modulation.copy(v, n);
     this.player.setOwn(n, ref, this.player.pitchOf(key) ?? key, numbers.extra[n] as number);
-    this.stages.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
-    next.begin(heap, path, position, this.shared.buses[ref.layer] ?? this.shared.bus);
+    this.cells.begin(next, layer, !(pool.voices[n ^ 1] as Voice).active);
+    next.begin(heap, path, position, way || (this.shared.buses[ref.layer] ?? this.shared.bus));
     // The part of a frame goes along, so that both read alike.
-    next.copyFraction(heap, voice);
+    if (path && voice.path) next.copyFraction(heap, voice);
+    next.sow(heap, n);
     if (released) next.leaveLoop(heap);
     numbers.fade[n] = 0;
+    numbers.quiet[n] = numbers.quiet[v] as number;
     const { list } = this;
     list[0] = n;
     this.tuner.tune(plan, layer, list, 1, 0);
+    this.cells.takeOver(voice, next);
     this.shared.kernels.beginVoice(next.pair, next.side);
     next.setGain(heap, 0, 0);
     // Both fades begin with the next control step; at such a step's own frame that is still to come.
@@ -140,19 +153,65 @@ export class HandOver {
     pool.fadeIn(next);
   }
 
-  /** A filter that has become of another character can't take over the state of the one before: its layer's voices are handed over. */
-  changeChains(plan: Plan, frame: number): void {
+  /** Where a filter has become of another character, or a unit of another size or variant, the voices can't go on in the same cells: they are handed over. */
+  changeStructures(plan: Plan, frame: number): void {
+    if (!this.shared.modulation.moved) return;
+    const { known, wanted } = this;
     for (let l = 0; l < plan.layers.length && l < MOST_LAYERS; l++) {
-      const chain = this.stages.chainOf(plan.layers[l] as LayerPlan);
-      if (chain === this.chains[l]) continue;
-      this.chains[l] = chain;
-      const { pool } = this;
-      for (let i = 0; i < pool.active; i++) {
-        const voice = pool.voices[pool.order[i] as number] as Voice;
-        if (!voice.active || voice.layer !== l || !voice.ref) continue;
-        if (voice.leaving) this.leave(voice);
-        else this.pass(plan, voice, voice.ref, frame);
+      const at = l * MOST_UNITS;
+      this.cells.structure(plan.layers[l] as LayerPlan, wanted, at);
+      let same = true;
+      for (let u = at; u < at + MOST_UNITS; u++) {
+        if (wanted[u] !== known[u]) same = false;
+        known[u] = wanted[u] as number;
       }
+      if (!same) this.passLayer(plan, l, frame);
     }
   }
+
+  /** Where a group has got a bus of its own, or a zone is of another group now, the voices go there: by themselves where nothing is heard of it yet, else in another voice. */
+  changeWays(plan: Plan, frame: number): void {
+    const { pool, shared } = this;
+    if (!shared.astray) return;
+    shared.astray = false;
+    for (let i = 0; i < pool.active; i++) {
+      const voice = pool.voices[pool.order[i] as number] as Voice;
+      if (!voice.active || voice.leaving || voice.layer === ORPHANS || !voice.ref) continue;
+      const way = shared.ways[voice.ref.group] as number;
+      if (voice.way === way) continue;
+      const other = pool.voices[voice.index ^ 1] as Voice;
+      const together = !other.active || (other.ref !== null && shared.ways[other.ref.group] === way);
+      if (voice.way !== 0 || !together || shared.fresh[voice.ref.group] === 0) this.pass(plan, voice, voice.ref, frame);
+      else {
+        voice.way = way;
+        other.way = way;
+        shared.heap.u32[(voice.pair + BUS) / 4] = way;
+      }
+    }
+    shared.fresh.fill(0);
+  }
+
+  private passLayer(plan: Plan, layer: number, frame: number): void {
+    const { pool } = this;
+    for (let i = 0; i < pool.active; i++) {
+      const voice = pool.voices[pool.order[i] as number] as Voice;
+      if (!voice.active || voice.layer !== layer || !voice.ref) continue;
+      if (voice.leaving) this.leave(voice);
+      else this.pass(plan, voice, voice.ref, frame);
+    }
+  }
+}
+
+/** What a zone is read by; null where its layer's sound is computed. */
+const pathOf = (plan: Plan, ref: ZoneRef): Path | null => (plan.layers[ref.layer]?.source ? null : ref.path);
+
+/** Whether what sounded as one zone can go on as another: the same sample, or none where none is needed. */
+const canGoOn = (plan: Plan, old: ZoneRef, next: ZoneRef): boolean =>
+  plan.layers[next.layer]?.source ? true : next.path !== null && next.zone.sample === old.zone.sample;
+
+/** The position at which a frame of the sample is read. */
+function placeIn(path: Path, frame: number): number {
+  const first = path.frameAt(path.first, path.start);
+  const into = Math.max(0, (frame - first) * path.direction);
+  return path.start + path.direction * Math.min(into, 2 ** 30);
 }

@@ -6,6 +6,7 @@ export { renderSong, type SongRender } from "./offline";
 export { PHRASES, type Phrase, phraseEvents, phraseFor } from "./phrases";
 export type { Plan } from "./plan";
 export { applyDelta, type PlanDelta, planDelta } from "./plan-delta";
+export { type ProbeSetting, SWEEP } from "./probe";
 export { type Range, reachOfRoutes } from "./reach";
 export { idleReason, routeProblem } from "./route-problem";
 export { sameStructure } from "./same-structure";

@@ -1,77 +1,128 @@
 import { CONTROL } from "../dsp";
-import { Chain } from "./chain";
-import type { LayerPlan } from "./plan";
+import { SENDS } from "../instrument";
+import { addBlock, Chain, copyBlock, type Overheard } from "./chain";
+import { GroupBus } from "./group-bus";
+import type { GroupPlan, LayerPlan } from "./plan";
+import { SendLevels } from "./send-levels";
 import { BLOCK, type SharedParts } from "./shared-parts";
 
-/** Decibels at which a send is off. */
-const OFF = -60;
-
-/** A level that moves in a straight line from one control step to the next. */
-class Level {
-  value = 0;
-  step = 0;
-  private decibels = Number.NaN;
-  private wanted = 0;
-
-  aim(decibels: number, first: boolean): void {
-    if (decibels !== this.decibels) this.wanted = decibels <= OFF ? 0 : 10 ** (decibels / 20);
-    this.decibels = decibels;
-    if (first) this.value = this.wanted;
-    this.step = (this.wanted - this.value) / CONTROL;
-  }
-
-  get silent(): boolean {
-    return this.value === 0 && this.step === 0;
-  }
-
-  /** At the end of a control step it stands where it was to be. */
-  settle(): void {
-    if (Math.abs(this.wanted - this.value) < 1e-9) this.value = this.wanted;
-  }
-}
-
+/** In which a layer that is no longer to be heard goes silent. */
+const FADE_SECONDS = 0.003;
 /** The sum of a layer's voices: what it goes through, and how much of it goes to each send. */
 export class LayerBus {
   /** Address of the two channels to which the layer's pairs are added. */
   readonly at: number;
   readonly inserts: Chain;
-  private readonly sends: readonly Level[];
+  private readonly sends = new SendLevels(SENDS);
+  /** Sums of those groups that may go to sends by themselves, by their ids. */
+  private readonly groups = new Map<string, GroupBus>();
+  private groupList: readonly GroupBus[] = [];
+  private groupsRouted = false;
   private readonly left = new Float32Array(BLOCK);
   private readonly right = new Float32Array(BLOCK);
 
-  constructor(
-    private readonly shared: SharedParts,
-    sends: number,
-  ) {
+  constructor(private readonly shared: SharedParts) {
     this.at = shared.allocateBus();
     this.inserts = new Chain(shared.rate, shared.kernels);
-    this.sends = Array.from({ length: sends }, () => new Level());
   }
 
-  /** Whether something goes to a send. */
-  private sending = false;
-  /** Whether all sends stand where they are wanted. */
-  private still = false;
+  /** Takes the layer's groups, of which the first has the number `first` among all; none where there is no send. Allocates. */
+  setGroups(groups: readonly GroupPlan[], first: number): void {
+    for (const bus of this.groups.values()) {
+      bus.group = null;
+      bus.number = -1;
+    }
+    groups.forEach((group, i) => {
+      const bus = this.groups.get(group.id) ?? new GroupBus(this.shared);
+      bus.group = group;
+      bus.number = first + i;
+      if (bus.used) this.shared.ways[bus.number] = bus.at;
+      this.groups.set(group.id, bus);
+    });
+    for (const [id, bus] of this.groups) {
+      if (bus.group || bus.hasVoices()) continue;
+      this.groups.delete(id);
+      this.shared.freeBus(bus.at);
+    }
+    this.groupList = [...this.groups.values()];
+    this.groupsRouted = groups.some((group) => group.sendsRouted);
+  }
+
+  /** Whether none of its groups has a sum of its own. */
+  get plain(): boolean {
+    for (let g = 0; g < this.groupList.length; g++) if ((this.groupList[g] as GroupBus).used) return false;
+    return true;
+  }
+
+  /** Whether voices that are added to an address are heard by it. */
+  takes(address: number): boolean {
+    if (address === this.at) return true;
+    for (let g = 0; g < this.groupList.length; g++) if ((this.groupList[g] as GroupBus).at === address) return true;
+    return false;
+  }
+
+  /** Gives its memory back. */
+  release(): void {
+    this.shared.freeBus(this.at);
+    for (const { at } of this.groups.values()) this.shared.freeBus(at);
+  }
+
+  /** How much of it is heard at all, where that is to be, and its step per frame. */
+  private share = 1;
+  private wanted = 1;
+  private step = 0;
+
+  /** What units listen to that name the layer: its sum behind its inserts, whether it is heard itself or not; null: none does. */
+  overheard: Overheard | null = null;
+
+  /** A test sound that goes through it, as voices would; null: none. */
+  probe: Overheard | null = null;
+  /** Where what is heard of it is copied to; null: nobody asked. */
+  tap: Overheard | null = null;
+
+  /** Whether it is one of those that are heard alone; null: nobody listens to some alone. */
+  alone: boolean | null = null;
+
+  /** Whether all of it is heard, and will be. */
+  get whole(): boolean {
+    return this.share === 1 && this.wanted === 1;
+  }
+
+  private fade(layer: LayerPlan | null, first: boolean): void {
+    const heard = this.alone ?? (layer !== null && (this.shared.modulation.shared[layer.heard] as number) >= 0.5);
+    if (layer) this.wanted = heard ? 1 : 0;
+    if (first || Math.abs(this.wanted - this.share) < 1e-6) this.share = this.wanted;
+    const most = CONTROL / (FADE_SECONDS * this.shared.rate);
+    const gap = this.wanted - this.share;
+    this.step = Math.max(-most, Math.min(most, gap)) / CONTROL;
+  }
+
+  /** Whether a control step in which no value has moved changes nothing of it. */
+  atRest(layer: LayerPlan | null): boolean {
+    if (layer === null || layer.sendsRouted || this.groupsRouted || !this.plain) return false;
+    return this.inserts.atRest && this.sends.still && this.share === this.wanted;
+  }
 
   /** Whether it makes a difference: if not, the layer's voices may as well be added to the whole at once. */
   get matters(): boolean {
-    return this.sending || this.inserts.watched || !this.inserts.passed;
+    return (
+      this.overheard !== null ||
+      this.probe !== null ||
+      this.tap !== null ||
+      !this.whole ||
+      this.sends.sending ||
+      !this.plain ||
+      this.inserts.watched ||
+      !this.inserts.passed
+    );
   }
 
   control(layer: LayerPlan | null, first: boolean): void {
     const { shared: values, tempo, moved } = this.shared.modulation;
     this.inserts.control(values, tempo, moved);
-    if (this.still && !moved && layer !== null && !layer.sendsRouted) return;
-    this.still = true;
-    this.sending = false;
-    for (let s = 0; s < this.sends.length; s++) {
-      const level = this.sends[s] as Level;
-      level.settle();
-      const slot = layer?.sends[s];
-      level.aim(slot === undefined ? OFF : (values[slot] as number), first);
-      if (level.step !== 0) this.still = false;
-      if (!level.silent) this.sending = true;
-    }
+    this.fade(layer, first);
+    this.sends.control(layer?.sends ?? null, layer?.sendsRouted ?? false, values, moved, first);
+    for (let g = 0; g < this.groupList.length; g++) (this.groupList[g] as GroupBus).control(first);
   }
 
   /** Takes what its voices have added into the whole and into the sends, `to − from` frames; its bus is empty afterwards. */
@@ -86,23 +137,44 @@ export class LayerBus {
     const { left, right } = this;
     const count = to - from;
     this.shared.takeBus(this.at, left, right, 0, count);
-    this.inserts.process(left, right, 0, count);
+    for (let g = 0; g < this.groupList.length; g++) {
+      const group = this.groupList[g] as GroupBus;
+      if (group.used) group.process(left, right, sendsLeft, sendsRight, count, this.share, this.step);
+    }
+    const { probe } = this;
+    if (probe) addBlock(left, right, probe, 0, count);
+    this.inserts.process(left, right, 0, count, from);
+    if (this.overheard) {
+      this.rested = false;
+      this.overheard.left.set(left);
+      this.overheard.right.set(right);
+    }
+    if (!this.whole) this.lower(count);
+    if (this.tap) copyBlock(left, right, this.tap, 0, count, from);
     for (let i = 0; i < count; i++) {
       wholeLeft[from + i] = (wholeLeft[from + i] as number) + (left[i] as number);
       wholeRight[from + i] = (wholeRight[from + i] as number) + (right[i] as number);
     }
-    for (let s = 0; s < this.sends.length; s++) {
-      const send = this.sends[s] as Level;
-      if (send.silent) continue;
-      const outLeft = sendsLeft[s] as Float32Array;
-      const outRight = sendsRight[s] as Float32Array;
-      let { value } = send;
-      for (let i = 0; i < count; i++) {
-        outLeft[i] = (outLeft[i] as number) + value * (left[i] as number);
-        outRight[i] = (outRight[i] as number) + value * (right[i] as number);
-        value += send.step;
-      }
-      send.value = value;
+    this.sends.add(left, right, sendsLeft, sendsRight, count);
+  }
+
+  /** Nothing was added to it: who listens hears nothing. */
+  rest(): void {
+    if (!this.overheard || this.rested) return;
+    this.overheard.left.fill(0);
+    this.overheard.right.fill(0);
+    this.rested = true;
+  }
+  private rested = false;
+
+  private lower(count: number): void {
+    const { left, right, step } = this;
+    let { share } = this;
+    for (let i = 0; i < count; i++) {
+      left[i] = (left[i] as number) * share;
+      right[i] = (right[i] as number) * share;
+      share += step;
     }
+    this.share = share;
   }
 }

@@ -5,9 +5,9 @@ import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { COLUMN } from "./plan-modulation";
 import type { SharedParts } from "./shared-parts";
-import type { StageTuner } from "./stage-tuner";
 import { REASON, type TraceLog } from "./trace";
 import type { Voice, ZoneRef } from "./voice";
+import type { VoiceCells } from "./voice-cells";
 import type { VoicePool } from "./voice-pool";
 import type { VoiceTuner } from "./voice-tuner";
 import { MOMENT, type ZoneChooser } from "./zone-chooser";
@@ -52,7 +52,7 @@ export class NotePlayer {
     private readonly shared: SharedParts,
     private readonly chooser: ZoneChooser,
     private readonly tuner: VoiceTuner,
-    private readonly stages: StageTuner,
+    private readonly cells: VoiceCells,
   ) {
     this.heap = shared.heap;
     this.pool = shared.pool;
@@ -136,21 +136,26 @@ export class NotePlayer {
     fall: number,
   ): void {
     const { modulation, pool, trace, tuner, heap } = this;
-    const { path } = ref;
+    const layer = plan.layers[ref.layer] as LayerPlan;
+    const path = layer.source ? null : ref.path;
     const pitch = this.pitchOf(note.key);
-    if (!path) return;
+    if (!path && !layer.source) return;
     if (pitch === null) {
       trace.zone(ref.layer, ref.index, REASON.untuned, 0, 0, source);
       return;
     }
-    const layer = plan.layers[ref.layer] as LayerPlan;
     const group = this.table.groups[ref.group] as GroupPlan;
     const limit = Math.min(this.ceiling, modulation.shared[plan.play.voices as number] as number);
     const layerLimit = modulation.shared[layer.voices] as number;
     const groupLimit = modulation.read(group.params.voices as number, 0);
-    const voice = pool.take(ref.layer, ref.group, limit, layerLimit, groupLimit, note.serial);
-    if (!voice) return;
+    const way = this.shared.ways[ref.group] as number;
+    const voice = pool.take(ref.layer, ref.group, limit, layerLimit, groupLimit, note.serial, way);
+    if (!voice) {
+      trace.zone(ref.layer, ref.index, REASON.crowded, 0, 0, source);
+      return;
+    }
     if (pool.gaveWay) trace.stole();
+    voice.way = way;
     this.fill(voice, ref, note, fall > 0 || this.isRelease(group));
     const v = voice.index;
     pool.numbers.forget(v);
@@ -174,13 +179,16 @@ export class NotePlayer {
     }
     this.list[0] = v;
     voice.active = true;
-    this.stages.begin(voice, layer, !(pool.voices[v ^ 1] as Voice).active);
-    const bus = this.shared.buses[ref.layer] ?? this.shared.bus;
-    voice.begin(heap, path, path.start, bus);
+    this.cells.begin(voice, layer, !(pool.voices[v ^ 1] as Voice).active);
+    const bus = way || (this.shared.buses[ref.layer] ?? this.shared.bus);
+    voice.begin(heap, path, path?.start ?? 0, bus);
+    voice.sow(heap, note.serial * 64 + v);
     tuner.tune(plan, layer, this.list, 1, 0);
-    // Where it begins is a parameter like others: routes have moved it by now.
-    const skipped = Math.min(path.length - 1, Math.round(modulation.read(layer.start, v) * path.rate));
-    if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, bus);
+    if (path && layer.start !== null) {
+      // Where it begins is a parameter like others: routes have moved it by now.
+      const skipped = Math.min(path.length - 1, Math.round(modulation.read(layer.start, v) * path.rate));
+      if (skipped > 0) voice.begin(heap, path, path.start + path.direction * skipped, bus);
+    }
     this.shared.kernels.beginVoice(voice.pair, voice.side);
     if (beginning.from) pool.fadeIn(voice);
     voice.setGain(
@@ -195,7 +203,7 @@ export class NotePlayer {
     const left = CONTROL - (this.frame % CONTROL);
     tuner.lead(plan, layer, this.list, left);
     pool.changed = true;
-    if (voice.oneShot && path.endless) this.letGo(voice);
+    if (voice.oneShot && (path?.endless ?? true)) this.letGo(voice);
     trace.zone(ref.layer, ref.index, REASON.played, numbers.rate[v] as number, numbers.decibels[v] as number, source);
   }
 
@@ -223,6 +231,7 @@ export class NotePlayer {
     const { zone } = ref;
     numbers.group[v] = ref.group;
     numbers.mic[v] = ref.mic;
+    numbers.root[v] = zone.root;
     numbers.keySemitones[v] = (pitch - zone.root) * zone.track + zone.tune / 100;
     numbers.ownLevel[v] = zone.gain + level;
     numbers.ownPan[v] = zone.pan;

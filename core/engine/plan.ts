@@ -1,5 +1,6 @@
+import type { Wave } from "../dsp";
 import type { Zone } from "../instrument";
-import type { UnitKind } from "../units";
+import type { TableRow, UnitKind } from "../units";
 import type { Step } from "./plan-modulation";
 
 /**
@@ -27,9 +28,13 @@ export interface GroupPlan {
   readonly id: string;
   readonly zones: readonly Zone[];
   readonly params: Readonly<Record<string, number>>;
+  /** Where its level to each send stands among the shared values, and whether a route moves one of them. */
+  readonly sends: readonly number[];
+  readonly sendsRouted: boolean;
 }
 
-export interface StagePlan {
+export interface FilterPlan {
+  readonly kind: "filter";
   readonly id: string;
   readonly mode: number;
   readonly slope: number;
@@ -40,12 +45,39 @@ export interface StagePlan {
   readonly drive: number;
 }
 
+/** A source or stage that a kernel computes in each voice. */
+export interface CellPlan {
+  readonly kind: "cell";
+  readonly id: string;
+  readonly unit: UnitKind;
+  /** Where it is switched; null: it can't be. */
+  readonly on: number | null;
+  /** Where each parameter stands, and its operand (a logarithm to base 2 where `octaves`). */
+  readonly params: readonly {
+    readonly id: string;
+    readonly slot: number;
+    readonly operand: number;
+    readonly octaves: boolean;
+  }[];
+  readonly rows: readonly TableRow[] | null;
+  /** Rows there may be at the most. */
+  readonly mostRows: number;
+  /** The sample that it reads; null for none. */
+  readonly sample: string | null;
+  /** The layer whose voices it hears; null for none. */
+  readonly from: string | null;
+  /** Waves of whose tables it may read. */
+  readonly waves: readonly Wave[];
+}
+
 /** A unit on a bus, where each of its parameters stands among the shared values (as a logarithm to base 2 where `octaves`), and the sound that it uses. */
 export interface BusUnitPlan {
   readonly address: string;
   readonly kind: UnitKind;
   readonly params: readonly { readonly id: string; readonly slot: number; readonly octaves: boolean }[];
   readonly sample: string | null;
+  /** The layer whose sum it listens to; null: what goes through it. */
+  readonly from: string | null;
   /** Whether a route moves one of them. */
   readonly routed: boolean;
 }
@@ -75,15 +107,22 @@ export interface LayerPlan {
   readonly groups: readonly GroupPlan[];
   /** The set it belongs to: where the chosen number stands, and its own number of how many; null when it always sounds. */
   readonly set: { readonly chosen: number; readonly own: number; readonly count: number } | null;
-  readonly transpose: number;
-  readonly fine: number;
-  readonly start: number;
+  /** What computes the sound; null: samples are read. */
+  readonly source: CellPlan | null;
+  /** Null where the source has none. */
+  readonly transpose: number | null;
+  readonly fine: number | null;
+  readonly start: number | null;
   readonly level: number;
   readonly pan: number;
+  /** Whether it is heard itself. */
+  readonly heard: number;
+  /** Whether other layers hear it. */
+  readonly feeds: boolean;
   readonly velocity: number;
   readonly voices: number;
   readonly amp: EnvelopePlan;
-  readonly stages: readonly StagePlan[];
+  readonly stages: readonly (FilterPlan | CellPlan)[];
   readonly inserts: readonly BusUnitPlan[];
   /** Where its level to each send stands. */
   readonly sends: readonly number[];
@@ -98,6 +137,10 @@ export interface Plan {
   readonly slots: readonly Slot[];
   readonly base: readonly number[];
   readonly layers: readonly LayerPlan[];
+  /** The layers' numbers in the order in which they are computed: who is heard by another comes before it. */
+  readonly order: readonly number[];
+  /** The same of their sums: who is listened to comes first. */
+  readonly busOrder: readonly number[];
   readonly envelopes: readonly EnvelopePlan[];
   readonly lfos: readonly LfoPlan[];
   readonly lines: readonly LinePlan[];

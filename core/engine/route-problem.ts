@@ -4,11 +4,17 @@ import { controllerOf, findParam, type Instrument, listSources, type Unit } from
 const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
 
 /** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
-export function idleReason({ kind, params }: Unit, id: string): string | null {
+export function idleReason({ kind, params, from }: Unit, id: string): string | null {
   if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
   const tempo = params.beat !== undefined && params.beat !== "free";
   if (tempo && id === "rate") return "Its rate follows the tempo.";
   if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
+  if (kind === "oscillator") {
+    if (id === "depth" && from === undefined) return "No layer comes in.";
+    if (id === "width" && params.wave !== "pulse") return "Only the pulse has a width.";
+    if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
+  }
+  if (kind === "strike" && id === "colour" && Number(params.noise) <= -60) return "The noise is off.";
   const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
   if (band) {
     const does = String(params[`kind${band[2]}`]);

@@ -1,4 +1,4 @@
-import { findUnit, type Instrument, type Layer } from "../instrument";
+import { findUnit, type Instrument, type Layer, type Unit } from "../instrument";
 import { routeProblem } from "./route-problem";
 
 /** Whether two documents differ in nothing but the values of parameters, so that sending `base` is enough. */
@@ -18,6 +18,8 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
       layer.set === other.set &&
       layer.groups.length === other.groups.length &&
       layer.groups.every((g, n) => g.id === other.groups[n]?.id && g.zones === other.groups[n]?.zones) &&
+      layer.strip.params.heard === other.strip.params.heard &&
+      sameUnits([layer.source], [other.source]) &&
       sameUnits(layer.stages, other.stages) &&
       sameUnits(layer.inserts, other.inserts)
     );
@@ -51,16 +53,18 @@ const sameRoutes = (a: Instrument, b: Instrument): boolean =>
       );
     }));
 
-const sameUnits = (
-  a: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
-  b: readonly { id: string; kind: string; curve?: unknown; sample?: unknown }[],
-): boolean =>
+const sameUnits = (a: readonly Unit[], b: readonly Unit[]): boolean =>
   a === b ||
   (a.length === b.length &&
     a.every((unit, i) => {
       const other = b[i];
       return (
-        unit.id === other?.id && unit.kind === other.kind && unit.curve === other.curve && unit.sample === other.sample
+        unit.id === other?.id &&
+        unit.kind === other.kind &&
+        unit.curve === other.curve &&
+        unit.sample === other.sample &&
+        unit.table === other.table &&
+        unit.from === other.from
       );
     }));
 

@@ -1,5 +1,5 @@
 import { type Hertz, type Random, seededRandom } from "../audio";
-import type { Kernels } from "../dsp";
+import { BENCH_BYTES, type Kernels, SPLICE } from "../dsp";
 import { EventQueue } from "./events";
 import { Heap } from "./heap";
 import { MidiInput } from "./midi-input";
@@ -12,6 +12,9 @@ import { ZoneTable } from "./zone-table";
 
 /** Frames that are computed at once at the most. */
 export const BLOCK = 128;
+
+/** In which a stage of the voices comes in or goes out. */
+const SPLICE_SECONDS = 0.003;
 
 export interface EngineOptions {
   readonly rate: Hertz;
@@ -39,6 +42,12 @@ export class SharedParts {
   readonly bus: number;
   /** Address of the bus to which each layer's pairs are added. */
   buses: number[] = [];
+  /** Address of the bus to which the pairs of each group are added instead, by the groups' numbers; 0: to the layer's. */
+  ways = new Int32Array(0);
+  /** 1 where that bus sends nothing yet. */
+  fresh = new Uint8Array(0);
+  /** Whether voices are to go another way than they do. */
+  astray = false;
   plan: Plan | null = null;
   random: Random;
 
@@ -49,7 +58,8 @@ export class SharedParts {
     const { rate } = options;
     this.rate = rate;
     this.heap = new Heap(kernels.memory, 4096);
-    this.scratch = this.heap.allocate(BLOCK * 16);
+    this.scratch = this.heap.allocate(BENCH_BYTES);
+    this.heap.f32[SPLICE / 4] = SPLICE_SECONDS * rate;
     this.bus = this.allocateBus();
     this.pool = new VoicePool(this.heap, rate);
     this.store = new SampleStore(this.heap);
@@ -63,6 +73,12 @@ export class SharedParts {
     const at = this.heap.allocate(BLOCK * 8);
     this.heap.f32.fill(0, at / 4, at / 4 + BLOCK * 2);
     return at;
+  }
+  /** From now on a group's voices are to be added to a bus; 0: to the layer's. */
+  lead(group: number, bus: number): void {
+    this.ways[group] = bus;
+    this.fresh[group] = bus > 0 ? 1 : 0;
+    this.astray = true;
   }
   freeBus(at: number): void {
     this.heap.release(at);

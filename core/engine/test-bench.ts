@@ -73,12 +73,17 @@ export function bench(
   zones: (Partial<Zone> & { sound?: number })[],
   adjust: (i: Instrument) => Instrument = (i) => i,
 ): Bench {
-  const instrument = adjust(benchInstrument(sounds, zones));
+  const made = benchOf(adjust(benchInstrument(sounds, zones)));
+  sounds.forEach((audio, i) => {
+    made.engine.addSample(BENCH_SHA(i), audio);
+  });
+  return made;
+}
+
+/** An engine that plays an instrument without samples. */
+export function benchOf(instrument: Instrument): Bench {
   const engine = new Engine(startKernels(KERNELS), { rate: RATE });
   engine.setPlan(compile(instrument));
-  sounds.forEach((audio, i) => {
-    engine.addSample(BENCH_SHA(i), audio);
-  });
   return {
     engine,
     instrument,

@@ -28,10 +28,10 @@ export class VoiceLists {
     return this.counts[ORPHANS] as number;
   }
 
-  /** Sorts anew where a voice has begun or ended since. */
-  refresh(): void {
+  /** Sorts anew where a voice has begun or ended since; whether one had. */
+  refresh(): boolean {
     const { pool, counts } = this;
-    if (!pool.changed) return;
+    if (!pool.changed) return false;
     pool.listVoices();
     counts.fill(0);
     for (let i = 0; i < pool.active; i++) {
@@ -41,5 +41,6 @@ export class VoiceLists {
       (layer === ORPHANS ? this.orphans : (this.lists[layer] as Int32Array))[count] = v;
       counts[layer] = count + 1;
     }
+    return true;
   }
 }

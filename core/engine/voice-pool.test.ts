@@ -13,7 +13,7 @@ const pool = () => {
     given: { layer?: number; serial?: number; loudness?: number; layerLimit?: number } = {},
   ) => {
     const { layer = 0, serial = ++frame, loudness = 1, layerLimit = 0 } = given;
-    const voice = p.take(layer, 0, limit, layerLimit, 0, serial);
+    const voice = p.take(layer, 0, limit, layerLimit, 0, serial, 0);
     if (!voice) throw new Error("no voice was given");
     voice.active = true;
     voice.layer = layer;

@@ -1,4 +1,4 @@
-import { MAX_SECTIONS, MOST_PAIRS, PAIR_BYTES, SECTION_BYTES, SECTION_STRIDE, SECTIONS } from "../dsp";
+import { MOST_PAIRS, PAIR_BYTES } from "../dsp";
 import type { Heap } from "./heap";
 import { Voice, VoiceNumbers } from "./voice";
 
@@ -29,6 +29,7 @@ export class VoicePool {
   pairCount = 0;
   readonly layerStarts = new Int32Array(MOST_LAYERS + 1);
   readonly layerPairs = new Int32Array(MOST_LAYERS + 1);
+  private readonly layerOrder = Int32Array.from({ length: MOST_LAYERS + 1 }, (_, l) => l);
   /** Voices that could not begin, for there was none left: others had begun to give way, but were still fading. */
   refused = 0;
   /** The voices that sound, and how many there are, as they were when they were listed last. */
@@ -38,6 +39,8 @@ export class VoicePool {
   changed = false;
   /** Whether another voice began to give way for the one that was taken last. */
   gaveWay = false;
+  /** Whether another pair of a layer finds room for its cells. */
+  hasRoom: (layer: number) => boolean = () => true;
   private readonly giveWayFrames: number;
 
   constructor(
@@ -45,11 +48,7 @@ export class VoicePool {
     rate: number,
   ) {
     const pairs = heap.allocate(MOST_PAIRS * PAIR_BYTES);
-    const sections = heap.allocate(MAX_SECTIONS * SECTION_STRIDE);
     heap.f32.fill(0, pairs / 4, pairs / 4 + (MOST_PAIRS * PAIR_BYTES) / 4);
-    heap.f32.fill(0, sections / 4, sections / 4 + (MAX_SECTIONS * SECTION_STRIDE) / 4);
-    for (let p = 0; p < MOST_PAIRS; p++)
-      heap.u32[(pairs + p * PAIR_BYTES + SECTIONS) / 4] = sections + p * SECTION_BYTES;
     this.list = heap.allocate(MOST_PAIRS * 4);
     this.voices = Array.from({ length: MOST_VOICES }, (_, i) => new Voice(i, pairs));
     this.giveWayFrames = Math.round(GIVE_WAY_SECONDS * rate);
@@ -58,7 +57,7 @@ export class VoicePool {
   /**
    * A voice for a layer, silent and unused. `limit`, `layerLimit` and `groupLimit` (0: none) bound how many may sound in all, in
    * the layer and in the group: beyond them another begins to give way, a released and quiet one first, else the oldest;
-   * `gaveWay` then says so. Voices of the note `sparing` are spared where others can give way.
+   * `gaveWay` then says so. `way`: the bus that its group has of its own (0: none); both voices of a pair are added to the same. Voices of the note `sparing` are spared where others can give way.
    */
   take(
     layer: number,
@@ -67,13 +66,14 @@ export class VoicePool {
     layerLimit: number,
     groupLimit: number,
     sparing: number,
+    way: number,
   ): Voice | null {
     this.gaveWay = false;
     if (groupLimit > 0) this.makeRoom(groupLimit, layer, group, sparing);
     if (layerLimit > 0) this.makeRoom(layerLimit, layer, -1, sparing);
     this.makeRoom(limit, -1, -1, sparing);
     if (this.freePairs() <= RESERVE) this.makeRoom(0, -1, -1, sparing);
-    const voice = this.free(layer);
+    const voice = this.free(layer, way);
     if (!voice) this.refused++;
     return voice;
   }
@@ -102,18 +102,18 @@ export class VoicePool {
     this.giveUp(victim);
   }
 
-  /** A free voice beside one of the same layer, or in a pair that is free altogether; null when there is none. */
-  free(layer: number): Voice | null {
+  /** A free voice beside one of the same layer and way, or in a pair that is free altogether; null when there is none. */
+  free(layer: number, way: number): Voice | null {
     let alone: Voice | null = null;
     for (let v = 0; v < this.voices.length; v += 2) {
       const a = this.voices[v] as Voice;
       const b = this.voices[v + 1] as Voice;
       if (a.active && b.active) continue;
       if (!a.active && !b.active) alone ??= a;
-      else if (!a.active && b.layer === layer && !b.frozen) return a;
-      else if (!b.active && a.layer === layer && !a.frozen) return b;
+      else if (!a.active && b.layer === layer && b.way === way && !b.frozen) return a;
+      else if (!b.active && a.layer === layer && a.way === way && !a.frozen) return b;
     }
-    return alone;
+    return alone && this.hasRoom(layer) ? alone : null;
   }
 
   /** Whether `a` should give way rather than `b`. */
@@ -160,6 +160,13 @@ export class VoicePool {
     return done;
   }
 
+  /** Takes the order in which layers are computed; those of other layers follow. */
+  setOrder(order: readonly number[]): void {
+    const rest = Array.from({ length: ORPHANS + 1 }, (_, l) => l).filter((l) => !order.includes(l));
+    this.layerOrder.set([...order, ...rest].slice(0, ORPHANS + 1));
+    this.changed = true;
+  }
+
   /** Lists the voices and pairs that sound, once that has changed. */
   listVoices(): void {
     this.changed = false;
@@ -177,7 +184,8 @@ export class VoicePool {
     }
     this.active = active;
     let pairs = 0;
-    for (let l = 0; l <= ORPHANS; l++) {
+    for (let n = 0; n <= ORPHANS; n++) {
+      const l = this.layerOrder[n] as number;
       layerStarts[l] = pairs;
       pairs += layerPairs[l] as number;
     }

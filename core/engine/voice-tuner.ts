@@ -7,6 +7,7 @@ import {
   GAIN_TARGET,
   type Kernels,
   makeBanks,
+  PEAK,
   PLAYING,
   type Quality,
   SEGMENT,
@@ -18,12 +19,15 @@ import type { Modulation } from "./modulation";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { COLUMN } from "./plan-modulation";
 import type { SharedParts } from "./shared-parts";
-import type { StageTuner } from "./stage-tuner";
 import type { Voice, VoiceNumbers } from "./voice";
+import type { VoiceCells } from "./voice-cells";
 import { MOST_VOICES } from "./voice-pool";
 import { Watch } from "./watch";
 
 const ECONOMY = choiceAt("play", "quality", "economy");
+const NOWHERE = Number.MAX_SAFE_INTEGER;
+/** What stays below this (−100 dB) is over. */
+const SILENT = 1e-5;
 /** Fastest playback: seven octaves up. */
 const FASTEST = 128;
 
@@ -62,7 +66,7 @@ export class VoiceTuner {
 
   constructor(
     { heap, modulation, pool, input, rate, kernels, options }: SharedParts,
-    private readonly stages: StageTuner,
+    private readonly cells: VoiceCells,
   ) {
     this.heap = heap;
     this.modulation = modulation;
@@ -85,7 +89,13 @@ export class VoiceTuner {
     for (const layer of plan.layers) {
       const each = (id: string): number[] => layer.groups.map((g) => operand(g, id));
       this.watches.set(layer.id, {
-        pitch: new Watch(Int32Array.of(plan.play.a4 as number, layer.transpose, layer.fine, ...each("tune"))),
+        pitch: new Watch(
+          Int32Array.of(
+            plan.play.a4 as number,
+            ...[layer.transpose, layer.fine].filter((o) => o !== null),
+            ...each("tune"),
+          ),
+        ),
         level: new Watch(
           Int32Array.of(
             ...[layer.velocity, layer.level, layer.pan, ...each("level"), ...each("pan")],
@@ -104,28 +114,38 @@ export class VoiceTuner {
   anyFinished(): boolean {
     const { amp } = this.modulation;
     const ended = this.heap.i32[ENDED / 4] as number;
-    const any = ended !== this.ended || amp.ended || this.numbers.fading;
+    const any = ended !== this.ended || amp.ended || this.numbers.fading || this.ringing;
     this.ended = ended;
+    this.ringing = false;
     amp.ended = false;
     return any;
   }
   private ended = 0;
 
-  /** Whether a voice has come to its end: its sample, its envelope or its fade is over. */
-  finished(voice: Voice): boolean {
+  /** Whether a voice has come to its end: its envelope or its fade is over, or its sample is and its cells have rung out. `frames`: since this was asked last. */
+  finished(voice: Voice, frames: number): boolean {
+    const { modulation, numbers, heap } = this;
     const v = voice.index;
-    return (
-      this.modulation.amp.stage[v] === SEGMENT.done ||
-      (voice.leaving && (this.numbers.fade[v] as number) <= 0) ||
-      voice.stateOf(this.heap) !== PLAYING
-    );
+    if (modulation.amp.stage[v] === SEGMENT.done) return true;
+    if (voice.leaving && (numbers.fade[v] as number) <= 0) return true;
+    if (voice.stateOf(heap) === PLAYING) return false;
+    const { f32 } = heap;
+    const peak = (voice.pair + PEAK) / 4 + voice.side * 2;
+    const loud = (f32[peak] as number) > SILENT || (f32[peak + 1] as number) > SILENT;
+    const quiet = loud ? 0 : (numbers.quiet[v] as number) + frames;
+    numbers.quiet[v] = quiet;
+    if (quiet > this.cells.ringOf(voice.layer)) return true;
+    this.ringing = true;
+    return false;
   }
+  /** Whether a voice may still ring, so that it is to be looked at at the next step. */
+  private ringing = false;
 
   /** Sets the ramps of some voices of a layer for the next `frames` frames; with 0 they are to stand at their values. */
   tune(plan: Plan, layer: LayerPlan, list: Int32Array, count: number, frames: number): void {
     this.modulation.run(layer.program, layer.amp, list, count, frames);
     this.pitches(plan, layer, list, count, frames);
-    this.stages.tune(layer, this.voices, list, count, frames);
+    this.cells.tune(layer, this.voices, list, count, frames);
     const moved = frames === 0 || (this.watches.get(layer.id)?.level.moved(this.modulation.shared) ?? true);
     this.gains(plan, layer, list, count, frames, moved);
   }
@@ -170,12 +190,14 @@ export class VoiceTuner {
     const { shared, columns } = modulation;
     const { glide, glideStep, keySemitones, group } = numbers;
     const a4 = (shared[plan.play.a4 as number] as number) / 440;
-    const { transpose, fine } = layer;
+    // What has no pitch of its own reads a place at which there is nothing.
+    const transpose = layer.transpose ?? NOWHERE;
+    const fine = layer.fine ?? NOWHERE;
+    const tuned = Math.log2((440 * a4) / this.rate);
     const bend = input.mpe === 0 ? input.bendOf(0) : 0;
     if (frames > 0 && this.pitchSteady(layer, bend)) return;
     // What is the same for all is read once; a note's own comes on top.
-    const common =
-      (transpose >= 0 ? (shared[transpose] as number) : 0) + (fine >= 0 ? (shared[fine] as number) / 100 : 0) + bend;
+    const common = (transpose >= 0 ? (shared[transpose] ?? 0) : 0) + (fine >= 0 ? (shared[fine] ?? 0) / 100 : 0) + bend;
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
       let semitones = (keySemitones[v] as number) + common;
@@ -197,6 +219,7 @@ export class VoiceTuner {
       if (semitones === numbers.semitones[v] && a4 === numbers.tuned[v]) continue;
       numbers.semitones[v] = semitones;
       numbers.tuned[v] = a4;
+      numbers.pitch[v] = ((numbers.root[v] as number) + semitones - 69) / 12 + tuned;
       const { path } = voice;
       if (!path) continue;
       const wanted = (path.rate / this.rate) * a4 * 2 ** (semitones / 12);

@@ -12,6 +12,8 @@ import {
   POSITION,
   RATE_STATE,
   RATE_TARGET,
+  SEED_A,
+  SEED_B,
   SPAN,
   STATE,
   VOICE_A,
@@ -29,6 +31,8 @@ export interface ZoneRef {
   /** Number of its group among all groups, and of its microphone; −1 for none. */
   readonly group: number;
   readonly mic: number;
+  /** Its layer's sound is computed: it needs no sample. */
+  readonly computed: boolean;
   path: Path | null;
 }
 
@@ -47,6 +51,8 @@ export class Voice {
   key = 0;
   velocity = 0;
   channel = 0;
+  /** Address of its group's bus; 0: it is added to its layer's. */
+  way = 0;
   /** Let go: its envelope falls. */
   released = false;
   /** Letting go of its key does not release it. */
@@ -66,14 +72,14 @@ export class Voice {
     this.record = this.pair + (this.side === 1 ? VOICE_B : VOICE_A);
   }
 
-  /** Lets it read a path from a position, silent until its gain is set. */
-  begin(heap: Heap, path: Path, position: number, bus: number): void {
+  /** Lets it read a path from a position (null: its cells compute what it is), silent until its gain is set. */
+  begin(heap: Heap, path: Path | null, position: number, bus: number): void {
     const { u32, i32 } = heap;
     const at = this.record / 4;
     this.path = path;
     u32[at + POSITION / 4] = 0;
     u32[at + POSITION / 4 + 1] = position;
-    u32[at + SPAN / 4] = path.first;
+    u32[at + SPAN / 4] = path?.first ?? 0;
     i32[at + STATE / 4] = PLAYING;
     u32[(this.pair + BUS) / 4] = bus;
     this.setGain(heap, 0, 0);
@@ -131,6 +137,11 @@ export class Voice {
     heap.u32[(this.record + SPAN) / 4] = span + path.twin;
   }
 
+  /** Sets the number by which its noise differs from others'. */
+  sow(heap: Heap, seed: number): void {
+    heap.u32[(this.pair + (this.side === 1 ? SEED_B : SEED_A)) / 4] = seed >>> 0;
+  }
+
   end(heap: Heap): void {
     this.active = false;
     this.ref = null;
@@ -148,6 +159,11 @@ export class VoiceNumbers {
   readonly glide: Float64Array;
   readonly glideStep: Float64Array;
   readonly semitones: Float64Array;
+  /** Root of its zone as a note, and log2 of its frequency over the sample rate. */
+  readonly root: Float64Array;
+  readonly pitch: Float64Array;
+  /** Frames for which it has been silent since its source came to an end. */
+  readonly quiet: Float64Array;
   readonly rate: Float64Array;
   readonly tuned: Float64Array;
   /** Level and pan that don't change: of the zone, its fades, the time the note was held. */
@@ -186,6 +202,9 @@ export class VoiceNumbers {
     this.glide = make();
     this.glideStep = make();
     this.semitones = make();
+    this.root = make();
+    this.pitch = make();
+    this.quiet = make();
     this.rate = make();
     this.tuned = make();
     this.ownLevel = make();
@@ -246,5 +265,6 @@ export class VoiceNumbers {
     this.forgetRamps(v);
     this.glide[v] = 0;
     this.glideStep[v] = 0;
+    this.quiet[v] = 0;
   }
 }

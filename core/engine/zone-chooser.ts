@@ -170,9 +170,9 @@ export class ZoneChooser {
     const repeat = pick < 0 ? 0 : (this.candidateRepeat[pick] as number);
     for (let n = from; n < to; n++) {
       const ref = table.at(key, n);
-      const { zone, path } = ref;
+      const { zone } = ref;
       if (!answers(zone, velocity)) this.pass(ref, REASON.velocity);
-      else if (!path) this.pass(ref, REASON.missing);
+      else if (!isReady(ref)) this.pass(ref, REASON.missing);
       else if (source !== key || zone.repeat !== repeat) this.pass(ref, REASON.repeat);
       else this.take(ref, key, key, velocity);
     }
@@ -180,7 +180,7 @@ export class ZoneChooser {
     const count = table.countAt(source);
     for (let n = 0; n < count; n++) {
       const ref = table.at(source, n);
-      if (ref.group === g && ref.path && ref.zone.repeat === repeat && answers(ref.zone, velocity)) {
+      if (ref.group === g && isReady(ref) && ref.zone.repeat === repeat && answers(ref.zone, velocity)) {
         this.take(ref, source, source, velocity);
       }
     }
@@ -209,8 +209,9 @@ export class ZoneChooser {
   private collect(key: number, velocity: number, from: number, to: number): void {
     const start = this.candidates;
     for (let n = from; n < to; n++) {
-      const { zone, path } = this.table.at(key, n);
-      if (!path || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
+      const ref = this.table.at(key, n);
+      const { zone } = ref;
+      if (!isReady(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
       let at = start;
       while (at < this.candidates && (this.candidateRepeat[at] as number) < zone.repeat) at++;
       if (at < this.candidates && this.candidateRepeat[at] === zone.repeat) continue;
@@ -228,8 +229,9 @@ export class ZoneChooser {
     const { table } = this;
     const count = table.countAt(neighbour);
     for (let n = 0; n < count; n++) {
-      const { group, zone, path } = table.at(neighbour, n);
-      if (group !== g || !path || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
+      const ref = table.at(neighbour, n);
+      const { group, zone } = ref;
+      if (group !== g || !isReady(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
       if (key >= zone.keyLow && key <= zone.keyHigh) continue;
       let known = false;
       for (let c = 0; c < this.candidates; c++) {
@@ -274,3 +276,6 @@ export class ZoneChooser {
 }
 
 const answers = (zone: Zone, velocity: number): boolean => velocity >= zone.velLow && velocity < zone.velHigh + 1;
+
+/** Whether a zone can sound: its sample is there, or it needs none. */
+const isReady = ({ computed, path }: ZoneRef): boolean => computed || path !== null;

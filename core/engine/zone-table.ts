@@ -40,14 +40,22 @@ export class ZoneTable {
     const fresh: ZoneRef[] = [];
     const layers: number[] = [];
     plan.layers.forEach((layer, l) => {
+      const computed = layer.source !== null;
       for (const group of layer.groups) {
         for (const zone of group.zones) {
           const index = refs.length;
           const mic = zone.mic === null ? -1 : (mics.get(zone.mic) ?? -1);
           const old = before[index];
-          if (old?.zone === zone && old.layer === l && old.group === layers.length && old.mic === mic) refs.push(old);
+          if (
+            old?.zone === zone &&
+            old.layer === l &&
+            old.group === layers.length &&
+            old.mic === mic &&
+            old.computed === computed
+          )
+            refs.push(old);
           else {
-            const ref = { zone, index, layer: l, group: layers.length, mic, path: null };
+            const ref = { zone, index, layer: l, group: layers.length, mic, computed, path: null };
             refs.push(ref);
             fresh.push(ref);
           }
@@ -85,7 +93,7 @@ export class ZoneTable {
 
   /** A zone's path, made here and now; null while its sample isn't there, or where paths come ready. */
   private make({ zone }: ZoneRef): Path | null {
-    const sample = this.arriving ? undefined : this.store.get(zone.sample);
+    const sample = this.arriving || zone.sample === null ? undefined : this.store.get(zone.sample);
     return sample ? layPath(this.heap, sample, zone, bakeSeams(this.heap.memory.buffer, sample, zone)) : null;
   }
 
@@ -125,7 +133,7 @@ export class ZoneTable {
   /** Takes a path that was made elsewhere; false where its zone is another by now, or gone. */
   takePath({ zone, reading, seams }: ReadyPath): boolean {
     const ref = this.byId.get(zone);
-    const sample = this.store.get(reading.sample);
+    const sample = reading.sample === null ? undefined : this.store.get(reading.sample);
     if (!ref || !sample || !sameReading(ref.zone, reading)) return false;
     this.replace(ref, layPath(this.heap, sample, reading, seams));
     return true;

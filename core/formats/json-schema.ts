@@ -1,6 +1,6 @@
-import { curveShape, DOCUMENT_VERSION, documentShape, type Shape } from "../instrument";
+import { curveShape, DOCUMENT_VERSION, documentShape, type Shape, tableShape } from "../instrument";
 import type { ParamSpec } from "../params";
-import { UNITS, type UnitKind } from "../units";
+import { UNITS, type UnitKind, unitSpec } from "../units";
 
 type Json = { readonly [key: string]: unknown };
 
@@ -50,7 +50,7 @@ const paramSchema = (p: ParamSpec): Json =>
     : { type: "number", minimum: p.min, maximum: p.max, default: p.default, description: `${p.help} Unit: ${p.unit}.` };
 
 function unitSchema(kind: UnitKind): Json {
-  const spec = UNITS[kind];
+  const spec = unitSpec(kind);
   const params = Object.fromEntries(spec.params.map((p) => [p.id, paramSchema(p)]));
   const properties = {
     id: schemaOf({ type: "id" }),
@@ -61,7 +61,13 @@ function unitSchema(kind: UnitKind): Json {
   return {
     description: spec.help,
     ...object(properties),
-    properties: { ...properties, curve: schemaOf(curveShape), sample: schemaOf({ type: "sha" }) },
+    properties: {
+      ...properties,
+      curve: schemaOf(curveShape),
+      sample: schemaOf({ type: "sha" }),
+      ...(spec.links ? { from: schemaOf({ type: "id" }) } : {}),
+      ...(spec.table ? { table: schemaOf(tableShape(spec.table)) } : {}),
+    },
   };
 }
 

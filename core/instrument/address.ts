@@ -57,13 +57,15 @@ export function listUnits({ layers, ...instrument }: Instrument): PlacedUnit[] {
 const hasOwnInEachNote = (unit: Unit): boolean =>
   unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.scope === "note");
 
+const isShared = (spec: ParamSpec): boolean => spec.type === "number" && spec.shared === true;
+
 const makeParams = ({ address, unit, layer, prefix, shared }: PlacedUnit): readonly FoundParam[] =>
   unitSpec(unit.kind).params.map((spec) => ({
     address: `${address}/${spec.id}`,
     spec,
     unit,
     layer,
-    perVoice: (layer !== null && !shared) || hasOwnInEachNote(unit),
+    perVoice: (layer !== null && !shared && !isShared(spec)) || hasOwnInEachNote(unit),
     value: unit.params[spec.id] ?? spec.default,
     label: unit.kind === "macro" ? unit.name : `${prefix}${unit.name} ${spec.label.toLowerCase()}`,
   }));

@@ -52,7 +52,7 @@ function settleZones(doc: Instrument, settler: Settler): Instrument {
     const zones: Zone[] = [];
     group.zones.forEach((zone, z) => {
       const at = [...place, "zones", z];
-      if (!known.has(zone.sample)) {
+      if (zone.sample !== null && !known.has(zone.sample)) {
         settler.report("names a sample that isn't in the list", "Leave the zone out", true, [...at, "sample"]);
         return;
       }

@@ -18,6 +18,7 @@ class Living {
   private readonly mics: ReadonlySet<string>;
   private readonly sets: ReadonlySet<string>;
   private readonly samples: ReadonlySet<string>;
+  private readonly layers: ReadonlySet<string>;
 
   constructor(doc: Instrument) {
     this.params = new Set(listParams(doc).map((p) => p.address));
@@ -30,12 +31,14 @@ class Living {
     this.mics = new Set(doc.mics.map((u) => u.id));
     this.sets = new Set(doc.sets.map((u) => u.id));
     this.samples = new Set(doc.samples.map((s) => s.sha));
+    this.layers = new Set(doc.layers.map((l) => l.id));
   }
 
   source = (name: string): boolean => this.sources.has(name) || controllerOf(name) !== null;
   param = (address: string): boolean => this.params.has(address);
   mic = (id: string): boolean => this.mics.has(id);
   set = (id: string): boolean => this.sets.has(id);
+  layer = (id: string): boolean => this.layers.has(id);
   sample = (sha: string): boolean => this.samples.has(sha);
 }
 
@@ -56,6 +59,10 @@ export function deadReferences(doc: Instrument): DeadReference[] {
   });
   for (const { list, unit } of busUnits(doc)) look(`${list}/${unit.id}.sample`, unit.sample, living.sample);
   doc.layers.forEach((layer, l) => {
+    for (const unit of [layer.source, ...layer.stages]) {
+      look(`layers[${l}].${unit.id}.from`, unit.from, living.layer);
+      look(`layers[${l}].${unit.id}.sample`, unit.sample, living.sample);
+    }
     look(`layers[${l}].set`, layer.set, living.set);
     layer.groups.forEach((group, g) => {
       group.zones.forEach((zone, z) => {
@@ -89,6 +96,9 @@ function sameMics(zones: readonly Zone[], before: readonly Zone[]): boolean {
 const nameOfUse = ({ list, unit }: { readonly list: string; readonly unit: Unit }): string =>
   `${list}/${unit.id} ${unit.kind} ${unit.sample ?? ""}`;
 
+/** What a unit of the voices is, and what it uses. */
+const nameOfSource = ({ id, kind, sample, from }: Unit): string => `${id} ${kind} ${sample ?? ""} ${from ?? ""}`;
+
 /** Whether a document has the same names in it and names the same things as one in which nothing dead was named: then nothing is dead in it either. A quick look, which may miss that they are the same. */
 export function namesTheSame(doc: Instrument, before: Instrument): boolean {
   if (doc.routes !== before.routes || doc.face.items !== before.face.items || doc.samples !== before.samples)
@@ -106,8 +116,7 @@ export function namesTheSame(doc: Instrument, before: Instrument): boolean {
     return (
       old !== undefined &&
       layer.set === old.set &&
-      sameIds(layer.stages, old.stages) &&
-      layer.stages.every((unit, i) => unit.kind === old.stages[i]?.kind) &&
+      same([layer.source, ...layer.stages].map(nameOfSource), [old.source, ...old.stages].map(nameOfSource)) &&
       sameIds(layer.groups, old.groups) &&
       layer.groups.every((g, i) => sameMics(g.zones, old.groups[i]?.zones ?? []))
     );
@@ -128,11 +137,16 @@ export function withoutDead(doc: Instrument): Instrument {
   const items = mapped(doc.face.items, (item: FaceItem) =>
     item.bind !== null && !param(item.bind) ? { ...item, bind: null } : item,
   );
+  const fed = (unit: Unit): Unit => {
+    if (unit.from === undefined || living.layer(unit.from)) return unit;
+    const { from: _gone, ...rest } = unit;
+    return rest;
+  };
   const kept = (units: readonly Unit[]) =>
     mapped(units, (unit) => {
-      if (unit.sample === undefined || sample(unit.sample)) return unit;
+      if (unit.sample === undefined || sample(unit.sample)) return fed(unit);
       const { sample: _gone, ...rest } = unit;
-      return rest;
+      return fed(rest);
     });
   const effects = kept(doc.effects);
   const sends = mapped(doc.sends, (send) => {
@@ -147,10 +161,16 @@ export function withoutDead(doc: Instrument): Instrument {
       return zones === group.zones ? group : { ...group, zones };
     });
     const inserts = kept(layer.inserts);
+    const stages = kept(layer.stages);
+    const source = kept([layer.source])[0] ?? layer.source;
     const chosen = layer.set === null || set(layer.set) ? layer.set : null;
-    return groups === layer.groups && chosen === layer.set && inserts === layer.inserts
+    return groups === layer.groups &&
+      chosen === layer.set &&
+      inserts === layer.inserts &&
+      stages === layer.stages &&
+      source === layer.source
       ? layer
-      : { ...layer, groups, inserts, set: chosen };
+      : { ...layer, groups, inserts, stages, source, set: chosen };
   });
   const face = items === doc.face.items ? doc.face : { ...doc.face, items };
   if (

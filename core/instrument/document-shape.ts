@@ -1,4 +1,4 @@
-import { kindsAt } from "../units";
+import { kindsAt, type TableSpec } from "../units";
 import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
 import { type CurvePoint, DOCUMENT_VERSION, type Zone } from "./instrument";
 import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
@@ -126,11 +126,15 @@ const loop = () =>
     }),
   );
 
+/** The rows of a unit's table. */
+export const tableShape = ({ row, most, columns }: TableSpec) =>
+  list(`${row}s`, object(Object.fromEntries(columns.map((c) => [c.id, number(c.min, c.max, c.default)]))), most);
+
 const key = (otherwise: number) => whole(0, 127, otherwise);
 const zone = object(
   {
     id,
-    sample: sha,
+    sample: maybe(sha),
     keyLow: key(0),
     keyHigh: key(127),
     keyFadeLow: key(0),

@@ -1,7 +1,7 @@
 export { changeAbout, changeRules, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, findUnit, listParams, listUnits } from "./address";
 export { byIdentity } from "./by-identity";
-export { assetsOf, busUnits, isUnitList, type UnitList, unitsOf } from "./chains";
+export { assetsOf, busUnits, isUnitList, type UnitList, unitsOf, withUnits } from "./chains";
 export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
@@ -22,7 +22,7 @@ export {
   SENDS,
   usualCurve,
 } from "./defaults";
-export { curveShape, documentShape, MOST_ZONES, zoneLimits } from "./document-shape";
+export { curveShape, documentShape, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export { History } from "./history";
@@ -52,11 +52,14 @@ export {
   addGroup,
   addLayer,
   changeLayer,
+  duplicateLayer,
   moveZones,
   removeGroup,
   removeLayer,
   renameGroup,
+  setSource,
 } from "./layer-edits";
+export { type LayerLink, linkProblem, liveLinks } from "./links";
 export { migrate, versionOf } from "./migrate";
 export {
   addRoute,
@@ -71,6 +74,7 @@ export {
   setCurve,
   setParam,
   setRoom,
+  setTable,
   setTuning,
   setUnitSample,
 } from "./param-edits";
@@ -94,10 +98,13 @@ export {
   addSamples,
   changeZones,
   listNotes,
+  listSampled,
   listZones,
   placeZones,
+  playedSamples,
   removeZones,
   replaceSamples,
+  type SampledZone,
   settleLoop,
   settleZone,
   usedSamples,

@@ -1,7 +1,7 @@
-import type { UnitKind } from "../units";
+import type { TableRow, UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 5;
+export const DOCUMENT_VERSION = 6;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -23,6 +23,10 @@ export interface Unit {
   readonly curve?: Curve;
   /** The SHA-256 of a sound that it uses: of a convolution its impulse. */
   readonly sample?: string;
+  /** The id of the layer whose sound it takes in, note by note. */
+  readonly from?: string;
+  /** Rows of numbers, such as partials; where there are none its kind's own stand. */
+  readonly table?: readonly TableRow[];
 }
 
 /** One sound of a take: `[start, end)` in frames of the take, what was measured, and what its owner said. */
@@ -166,7 +170,8 @@ export interface Loop {
 /** Which keys and velocities a sample answers, and how it sounds. Ranges include both ends. */
 export interface Zone {
   readonly id: string;
-  readonly sample: string;
+  /** The sample that it plays; null where its layer's sound is computed. */
+  readonly sample: string | null;
   readonly keyLow: number;
   readonly keyHigh: number;
   /** Keys over which it fades in from its lowest, and out to its highest key, by equal power; 0 for none. */

@@ -1,5 +1,7 @@
 import { plural } from "../params";
+import { type UnitKind, unitSpec } from "../units";
 import { withoutDead } from "./dead-references";
+import { newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
 import type { Group, Instrument, Layer, Zone } from "./instrument";
 
@@ -20,11 +22,78 @@ export const removeLayer = (id: string): Edit => ({
     doc.layers.length < 2 ? doc : withoutDead({ ...doc, layers: doc.layers.filter((l) => l.id !== id) }),
 });
 
+/** Puts a copy of a layer behind it, its zones under ids of their own; what moves the layer's parameters moves the copy's as well. */
+export const duplicateLayer = (id: string, copy: string, name: string): Edit => ({
+  name: `Duplicate layer ${name}`,
+  apply: (doc) => {
+    const at = doc.layers.findIndex((l) => l.id === id);
+    const layer = doc.layers[at];
+    if (!layer) return doc;
+    const taken = new Set(doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.id))));
+    const fresh = (old: string): string => {
+      let next = `${old.slice(0, 56)}-2`;
+      for (let n = 3; taken.has(next); n++) next = `${old.slice(0, 56)}-${n}`;
+      taken.add(next);
+      return next;
+    };
+    const made: Layer = {
+      ...layer,
+      id: copy,
+      name,
+      groups: layer.groups.map((g) => ({ ...g, zones: g.zones.map((z) => ({ ...z, id: fresh(z.id) })) })),
+    };
+    const from = `layers/${id}/`;
+    const ids = new Set(doc.routes.map((r) => r.id));
+    const routes = doc.routes
+      .filter((r) => r.target.startsWith(from))
+      .map((r) => {
+        let next = `${r.id.slice(0, 56)}-2`;
+        for (let n = 3; ids.has(next); n++) next = `${r.id.slice(0, 56)}-${n}`;
+        ids.add(next);
+        return { ...r, id: next, target: `layers/${copy}/${r.target.slice(from.length)}` };
+      });
+    return {
+      ...doc,
+      layers: [...doc.layers.slice(0, at + 1), made, ...doc.layers.slice(at + 1)],
+      routes: [...doc.routes, ...routes],
+    };
+  },
+});
+
 /** Changes a layer's name or the set to which it belongs. */
 export const changeLayer = (id: string, change: Partial<Pick<Layer, "name" | "set">>): Edit => ({
   name: "name" in change ? `Rename layer to ${change.name}` : "Set layer set",
   merge: `layer:${id}:${Object.keys(change).join()}`,
   apply: (doc) => mapLayer(doc, id, (layer) => ({ ...layer, ...change })),
+});
+
+/** A zone that answers all keys without a sample, for a layer whose sound is computed. */
+function keysWithoutSample(doc: Instrument, layerId: string): Zone {
+  const taken = new Set(doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.id))));
+  let id = `${layerId.slice(0, 50)}-keys`;
+  for (let n = 2; taken.has(id); n++) id = `${layerId.slice(0, 50)}-keys-${n}`;
+  return newZone({ id, sample: null, end: 0 });
+}
+
+/**
+ * Lets a layer's sound come from a source of another kind. What both kinds have stays set. A computed source plays over all keys where nothing is mapped;
+ * zones without a sample go when samples are played again.
+ */
+export const setSource = (layerId: string, kind: UnitKind): Edit => ({
+  name: `Use ${unitSpec(kind).label.toLowerCase()} as the source`,
+  apply: (doc) => {
+    const layer = doc.layers.find((l) => l.id === layerId);
+    if (!layer || layer.source.kind === kind) return doc;
+    const fresh = newUnit(kind, layer.source.id);
+    const kept = Object.entries(layer.source.params).filter(([id]) => Object.hasOwn(fresh.params, id));
+    const source = { ...fresh, params: { ...fresh.params, ...Object.fromEntries(kept) } };
+    const empty = layer.groups.every((g) => g.zones.length === 0);
+    const groups = layer.groups.map((group, g): Group => {
+      if (kind === "samples") return { ...group, zones: group.zones.filter((z) => z.sample !== null) };
+      return empty && g === 0 ? { ...group, zones: [keysWithoutSample(doc, layerId)] } : group;
+    });
+    return withoutDead(mapLayer(doc, layerId, (l) => ({ ...l, source, groups })));
+  },
 });
 
 export const addGroup = (layerId: string, group: Group): Edit => ({

@@ -73,12 +73,16 @@ function toVersion5(raw: unknown): unknown {
   return { ...doc, version: 5, sends: newSends(), layers };
 }
 
+/** Version 6: a layer's sound may be computed: zones without a sample, tables, layers that feed layers. Nothing of an older document changes. */
+const toVersion6 = (raw: unknown): unknown => ({ ...(raw as Json), version: 6 });
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
   2: toVersion3,
   3: toVersion4,
   4: toVersion5,
+  5: toVersion6,
 };
 
 /**

@@ -1,4 +1,5 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
+import type { TableRow } from "../units";
 import { changeUnit, findParam } from "./address";
 import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
@@ -110,6 +111,13 @@ export const moveUnitTo = (from: UnitList, id: string, to: UnitList, at: number)
 export const removeUnit = (list: UnitList, id: string): Edit => ({
   name: `Remove ${called(list)}`,
   apply: (doc) => withoutDead(withUnits(doc, list, (units) => units.filter((u) => u.id !== id))),
+});
+
+/** Gives a unit's table other rows; drags merge into one step. */
+export const setTable = (address: string, rows: readonly TableRow[], what: string): Edit => ({
+  name: what,
+  merge: `${address}/table:${what}`,
+  apply: (doc) => changeUnit(doc, address, (unit) => ({ ...unit, table: rows })),
 });
 
 /** Lets a unit use a sound, such as a convolution its impulse; one that isn't in the instrument yet comes in. */

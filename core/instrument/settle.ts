@@ -1,7 +1,7 @@
 import type { ParamSpec } from "../params";
 import { isUnitKind, UNITS, unitSpec } from "../units";
 import { newUnit } from "./defaults";
-import { curveShape } from "./document-shape";
+import { curveShape, tableShape } from "./document-shape";
 import type { Unit } from "./instrument";
 import {
   type ListShape,
@@ -272,27 +272,38 @@ export class Settler {
     };
     if (value.curve !== undefined) fields.curve = { type: "maybe", of: curveShape };
     if (value.sample !== undefined) fields.sample = { type: "maybe", of: shaShape };
+    const { table: rows, links } = unitSpec(kind);
+    if (links && value.from !== undefined) fields.from = { type: "maybe", of: { type: "id" } };
+    if (rows && value.table !== undefined) fields.table = { type: "maybe", of: tableShape(rows) };
     const place = this.place.at(-1);
     // A unit that is the only one in its place needs no name of its own.
     const id = typeof place === "string" && !isId(value.id) ? place : value.id;
     if (id !== value.id) this.report(`can't be ${shown(value.id)}`, `Make it “${place}”`, false, ["id"]);
     // A parameter that is missing stands at its default: nothing is wrong with that.
     const params = isObject(value.params) ? this.filled(kind, value.params) : {};
-    const { curve, sample, ...plain } = value;
+    const { curve, sample, table, from, ...plain } = value;
     const whole = {
       ...plain,
       id,
       params,
       ...(curve === undefined ? {} : { curve }),
       ...(sample === undefined ? {} : { sample }),
+      ...(table === undefined ? {} : { table }),
+      ...(from === undefined ? {} : { from }),
     };
     const same = id === value.id && params === value.params && Object.keys(whole).length === Object.keys(value).length;
     const settled = this.object({ type: "object", fields, rule: null }, same ? value : whole);
     if (settled === GONE) return GONE;
-    const unit = settled as Unit & { curve?: unknown; sample?: unknown };
-    if (unit.curve !== null && unit.sample !== null) return unit;
-    const { curve: line, sample: impulse, ...rest } = unit;
-    return { ...rest, ...(line ? { curve: line } : {}), ...(impulse ? { sample: impulse } : {}) };
+    const unit = settled as Unit & { curve?: unknown; sample?: unknown; table?: unknown; from?: unknown };
+    if (unit.curve !== null && unit.sample !== null && unit.table !== null && unit.from !== null) return unit;
+    const { curve: line, sample: impulse, table: kept, from: heard, ...rest } = unit;
+    return {
+      ...rest,
+      ...(line ? { curve: line } : {}),
+      ...(impulse ? { sample: impulse } : {}),
+      ...(kept ? { table: kept } : {}),
+      ...(heard ? { from: heard } : {}),
+    };
   }
 
   private filled(kind: Unit["kind"], params: Json): Json {

@@ -27,9 +27,24 @@ const notesOf = byIdentity((samples: Instrument["samples"]): readonly Sample[] =
 /** The samples that are there to be played, impulses left aside. */
 export const listNotes = (instrument: Instrument): readonly Sample[] => notesOf(instrument.samples);
 
-/** The content of every sample that a zone plays or an effect uses. */
+/** A zone that plays a sample. */
+export type SampledZone = Zone & { readonly sample: string };
+const isSampled = (zone: Zone): zone is SampledZone => zone.sample !== null;
+const sampledOf = byIdentity((zones: readonly Zone[]): readonly SampledZone[] => zones.filter(isSampled));
+
+/** The zones that play samples. */
+export const listSampled = (instrument: Instrument): readonly SampledZone[] => sampledOf(listZones(instrument));
+
+/** The content of every sample that sounds in voices: those that zones play, and those that sources take to pieces. */
+export const playedSamples = (instrument: Instrument): Set<string> =>
+  new Set([
+    ...listZones(instrument).flatMap((z) => z.sample ?? []),
+    ...instrument.layers.flatMap((l) => l.source.sample ?? []),
+  ]);
+
+/** The content of every sample that a zone plays or a unit uses. */
 export const usedSamples = (instrument: Instrument): Set<string> =>
-  new Set([...listZones(instrument).map((z) => z.sample), ...assetsOf(instrument)]);
+  new Set([...playedSamples(instrument), ...assetsOf(instrument)]);
 
 /** A list with some zones changed or left out (null); the very same list where nothing changes. */
 function changedZones(zones: readonly Zone[], change: (zone: Zone) => Zone | null): readonly Zone[] {
@@ -104,9 +119,9 @@ export function changeZones(ids: ReadonlySet<string>, what: string, change: (zon
     name: `${what} of ${count}`,
     merge: `zones:${what}:${[...ids].sort().join()}`,
     apply: (doc) => {
-      const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
+      const framesOf = new Map<string | null, number>(doc.samples.map((s) => [s.sha, s.frames]));
       return mapZones(doc, (zone) =>
-        ids.has(zone.id) ? settleZone(change(zone), frames.get(zone.sample) ?? zone.end) : zone,
+        ids.has(zone.id) ? settleZone(change(zone), framesOf.get(zone.sample) ?? zone.end) : zone,
       );
     },
   };
@@ -154,8 +169,8 @@ export const replaceSamples = (pairs: ReadonlyMap<string, Sample>): Edit => ({
     const fresh = [...pairs.values()];
     const kept = doc.samples.filter((s) => !pairs.has(s.sha) && !fresh.some((f) => f.sha === s.sha));
     const next = mapZones({ ...doc, samples: [...kept, ...fresh] }, (zone) => {
-      const sample = pairs.get(zone.sample);
-      if (!sample) return zone;
+      const sample = zone.sample === null ? undefined : pairs.get(zone.sample);
+      if (!sample || zone.sample === null) return zone;
       const whole = zone.end >= (frames.get(zone.sample) ?? 0);
       const moved = { ...zone, sample: sample.sha, end: whole ? sample.frames : Math.min(zone.end, sample.frames) };
       return settleZone(moved, sample.frames);

@@ -38,11 +38,13 @@ export function keyAnswers(instrument: Instrument): readonly KeyAnswer[] {
   const known = new Set(instrument.samples.map((s) => s.sha));
   // 2: always, 1: under a condition.
   const table = Array.from({ length: 128 }, () => new Uint8Array(128));
-  for (const group of instrument.layers.flatMap((l) => l.groups)) {
+  for (const { group, computed } of instrument.layers.flatMap((l) =>
+    l.groups.map((g) => ({ group: g, computed: l.source.kind !== "samples" })),
+  )) {
     const condition = conditionOf(group);
     if (condition === "never") continue;
     for (const zone of group.zones) {
-      if (!known.has(zone.sample)) continue;
+      if (!computed && !known.has(zone.sample ?? "")) continue;
       for (let key = zone.keyLow; key <= zone.keyHigh; key++)
         mark(table[key] as Uint8Array, zone, condition === "always" ? 2 : 1);
     }

@@ -39,6 +39,8 @@ export interface NumberParam {
   readonly help: string;
   /** What its lowest value is called, where that means none at all. */
   readonly lowest?: string;
+  /** One value for all notes, although its unit is in each of them. */
+  readonly shared?: true;
 }
 
 export interface ChoiceParam {

@@ -10,7 +10,9 @@ const fixed = (value: number, digits: number): string => {
 export function formatNumber(unit: NumberParam["unit"], value: number): string {
   switch (unit) {
     case "hertz":
-      return value >= 1000 ? `${fixed(value / 1000, 2)} kHz` : `${fixed(value, value < 10 ? 2 : 1)} Hz`;
+      return value >= 1000
+        ? `${fixed(value / 1000, 2)} kHz`
+        : `${fixed(value, value < 0.1 ? 3 : value < 10 ? 2 : 1)} Hz`;
     case "seconds":
       if (value >= 1) return `${fixed(value, 2)} s`;
       return `${fixed(value * 1000, value > 0 && value < 0.001 ? 2 : value < 0.1 ? 1 : 0)} ms`;
@@ -27,7 +29,8 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
     case "count":
       return fixed(Math.round(value), 0);
     case "ratio":
-      return `× ${fixed(value, value < 1 ? 4 : 2)}`;
+      // As finely as it was typed, where that is finer than usual.
+      return `× ${fixed(value, value < 1 ? 4 : 2 + [100, 1000].filter((n) => Math.abs(value * n - Math.round(value * n)) > 0.005).length)}`;
     case "octaves":
       return `${fixed(value, 2)} oct`;
     case "degrees":

@@ -11,4 +11,5 @@ export {
   unitSpec,
 } from "./list";
 export { number } from "./number";
-export type { Block, BlockUnit, Place, UnitRole, UnitSpec } from "./unit";
+export { type Formant, formantsOf } from "./stages/vowel";
+export type { Block, BlockUnit, Place, Read, TableRow, TableSpec, UnitRole, UnitSpec, VoiceCell } from "./unit";

@@ -5,6 +5,8 @@ import { crusher } from "./effects/crusher";
 import { delay } from "./effects/delay";
 import { drive } from "./effects/drive";
 import { equaliser } from "./effects/equaliser";
+import { hall } from "./effects/hall";
+import { limiter } from "./effects/limiter";
 import { phaser } from "./effects/phaser";
 import { reverb } from "./effects/reverb";
 import { stereo } from "./effects/stereo";
@@ -22,15 +24,43 @@ import { sends } from "./settings/sends";
 import { set } from "./settings/set";
 import { strip } from "./settings/strip";
 import { denoise, fadeIn, fadeOut, gain, offset, reverse, stretch } from "./settings/treatments";
+import { grains } from "./sources/grains";
+import { impulses } from "./sources/impulses";
+import { noise } from "./sources/noise";
+import { oscillator } from "./sources/oscillator";
+import { partials } from "./sources/partials";
 import { samples } from "./sources/samples";
+import { strike } from "./sources/strike";
+import { wavetable } from "./sources/wavetable";
+import { allpass } from "./stages/allpass";
+import { comb } from "./stages/comb";
+import { feed } from "./stages/feed";
 import { filter } from "./stages/filter";
+import { place } from "./stages/place";
+import { resonator } from "./stages/resonator";
+import { shaper } from "./stages/shaper";
+import { vowel } from "./stages/vowel";
 import type { Place, UnitSpec } from "./unit";
 
 /** Every kind of unit there is. A new kind is one file in units/ and one entry here. */
 export const UNITS = {
   samples,
+  oscillator,
+  wavetable,
+  partials,
+  grains,
+  noise,
+  impulses,
+  strike,
   group,
   filter,
+  resonator,
+  comb,
+  shaper,
+  vowel,
+  allpass,
+  feed,
+  place,
   amp,
   strip,
   envelope,
@@ -38,6 +68,7 @@ export const UNITS = {
   lfo,
   equaliser,
   compressor,
+  limiter,
   stereo,
   drive,
   crusher,
@@ -46,6 +77,7 @@ export const UNITS = {
   phaser,
   tremolo,
   delay,
+  hall,
   reverb,
   convolution,
   macro,

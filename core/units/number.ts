@@ -46,6 +46,24 @@ export const spread = (value: number) =>
     help: "How far the right channel is ahead of the left in the cycle.",
   });
 
+/** Lowest level of a send: off. */
+const SEND_OFF = -60;
+
+/** How much of something goes to one of the sends. */
+export const sendLevel = <I extends string>(id: I, n: number, help: string) =>
+  number({
+    id,
+    label: `To send ${n}`,
+    unit: "decibels",
+    min: SEND_OFF,
+    max: 12,
+    default: SEND_OFF,
+    mod: "linear",
+    lowest: "off",
+    shared: true,
+    help,
+  });
+
 /** How much of what comes out goes in again, either way up. */
 export const feedback = (value: number, help: string) =>
   number({

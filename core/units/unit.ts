@@ -1,6 +1,6 @@
 import type { Audio, Hertz } from "../audio";
-import type { Kernels } from "../dsp";
-import type { ParamSpec } from "../params";
+import type { CellKernel, Kernels, Wave } from "../dsp";
+import type { NumberParam, ParamSpec } from "../params";
 
 /** What a kind of unit is used as. */
 export type UnitRole =
@@ -33,6 +33,8 @@ export interface BlockUnit {
   dry?: number;
   /** Every 32 frames, before they are computed: moves what swings. It is called while the unit sleeps, too. */
   readonly control?: () => void;
+  /** Takes what it listens to instead of its own sound in the `process` that follows, from frame `at` of two channels; null: its own again. */
+  readonly listen?: (left: Float32Array | null, right: Float32Array | null, at: number) => void;
   /** Makes a little of what it needs ready, such as a new impulse, while nothing is heard of it; whether all is. */
   readonly prepare?: () => boolean;
   /** Replaces the frames `[from, to)` by what comes out. */
@@ -50,6 +52,52 @@ export interface Block {
   readonly load?: (audio: Audio | null, now: boolean) => void;
 }
 
+/** A parameter's value by its id, of a choice its number. */
+export type Read = (id: string) => number;
+
+/** One row of a unit's table: a number for each column. */
+export type TableRow = Readonly<Record<string, number>>;
+
+/** Many rows of numbers that belong to a unit, such as its partials. */
+export interface TableSpec {
+  readonly label: string;
+  /** What one row is called: `partial`. */
+  readonly row: string;
+  /** Rows there may be. */
+  readonly most: number;
+  readonly columns: readonly NumberParam[];
+  readonly default: readonly TableRow[];
+}
+
+/** What computes a unit within each voice, as a kernel of core/dsp/kernels/assembly/cells. */
+export interface VoiceCell {
+  readonly kernel: CellKernel;
+  /** The size of its memory in the kernel's terms at the most, at a rate; what is set now is `size`, where that is another. */
+  readonly most?: (rate: Hertz) => number;
+  /** By which the held notes go over to fresh voices where it changes: its size, the kernel's variant, the wave whose tables it reads. */
+  readonly size?: (read: Read, rows: number) => number;
+  readonly variant?: (read: Read) => number;
+  readonly wave?: (read: Read) => Wave;
+  /** Whether it follows the note. */
+  readonly pitched?: boolean;
+  /** Seconds for which nothing may be heard although it isn't over; undefined: it doesn't ring. */
+  readonly ring?: number;
+  /** Writes the kernel's inputs in their order, for the left and the right lane each (`both`). `pitch`: log2 of the note's frequency over the rate; `sampleRate`: of the sample that it reads. */
+  readonly tune: (read: Read, out: Float64Array, pitch: number, rate: Hertz, sampleRate: Hertz) => void;
+  /** Whether it reads the sample that the unit names: its table says where that is. */
+  readonly sampled?: true;
+  /** Frames of a cycle, where it reads the sample as a row of cycles; 0: the usual length that fits. */
+  readonly cycle?: (read: Read) => number;
+  /** The table that all voices share, as the kernel reads it. */
+  readonly table?: (rows: readonly TableRow[], rate: Hertz) => Float32Array;
+}
+
+/** Writes an input that is the same to the left and to the right. */
+export function both(out: Float64Array, input: number, value: number): void {
+  out[input * 2] = value;
+  out[input * 2 + 1] = value;
+}
+
 /** One kind of unit with all its parameters: the only place in which they are listed. */
 export interface UnitSpec {
   readonly kind: string;
@@ -59,6 +107,13 @@ export interface UnitSpec {
   /** Where in a chain it may stand; none: it isn't part of one. */
   readonly places?: readonly Place[];
   readonly params: readonly ParamSpec[];
+  /** What the sample that it names is to it, for people; undefined: it names none. */
+  readonly sample?: string;
+  /** Whether it can take in the sound of another layer (`Unit.from`): the voices of the same note, or the sum of all behind its inserts. */
+  readonly links?: "notes" | "sum";
+  readonly table?: TableSpec;
+  /** What computes it in each voice; the filter has sections of its own, and samples are read. */
+  readonly cell?: VoiceCell;
   /** What computes it where it stands on a bus. */
   readonly block?: (rate: Hertz, kernels: Kernels) => Block;
 }

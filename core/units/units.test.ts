@@ -1,12 +1,15 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { formatNumber, formatValue, parseNumber, parseValue, travelOf, valueAt } from "../params";
+import { clampValue, formatNumber, formatValue, parseNumber, parseValue, travelOf, valueAt } from "../params";
 import { BEATS, beatsOf } from "./beat";
 import { choiceAt, choiceIds, UNITS, type UnitKind } from "./list";
 
 const numbers = (Object.keys(UNITS) as UnitKind[]).flatMap((kind) =>
   UNITS[kind].params.flatMap((spec) => (spec.type === "number" ? [[`${kind}/${spec.id}`, spec] as const] : [])),
 );
+
+/** Units that are shown and played as whole numbers. */
+const WHOLE = new Set<string>(["count", "note", "controller", "optional"]);
 
 describe.each(numbers)("%s", (_, spec) => {
   test("its default lies in its range and its travel goes there and back", () => {
@@ -25,7 +28,8 @@ describe.each(numbers)("%s", (_, spec) => {
         const value = valueAt(spec, t);
         const back = parseValue(spec, formatValue(spec, value));
         if (spec.unit === "switch") return expect(back).toBe(value < 0.5 ? 0 : 1);
-        expect(Math.abs(travelOf(spec, Number(back)) - t)).toBeLessThan(spec.unit === "ratio" ? 0.01 : 0.031);
+        if (WHOLE.has(spec.unit)) return expect(back).toBe(clampValue(spec, Math.round(value)));
+        expect(Math.abs(travelOf(spec, Number(back)) - t)).toBeLessThan(0.02);
       }),
     );
   });

@@ -1,5 +1,5 @@
 import { namesOfSlices } from "../../../core/formats";
-import { addSamples, type Edit, listZones, replaceSamples, type Take, together } from "../../../core/instrument";
+import { addSamples, type Edit, playedSamples, replaceSamples, type Take, together } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
@@ -18,7 +18,7 @@ export async function cutSamples(take: Take): Promise<Recut | null> {
     const fresh = await withProgress(`Cutting ${take.name}`, (worker, progress) =>
       worker.makeSamples(take, kept, names, progress),
     );
-    const played = new Set(instrument.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.sample))));
+    const played = playedSamples(instrument);
     return recutOf(take, fresh, instrument.samples, played);
   } catch (error) {
     if (!(error instanceof Cancelled))
@@ -49,7 +49,7 @@ export function keepSamples(
     return;
   }
   // What is mapped already stays among what is placed: a second take adds to the first one's map.
-  const onKeys = new Set(session.instrument ? listZones(session.instrument).map((z) => z.sample) : []);
+  const onKeys = session.instrument ? playedSamples(session.instrument) : new Set<string>();
   const before =
     session.instrument?.samples.filter((s) => onKeys.has(s.sha) && !samples.some((n) => n.sha === s.sha)) ?? [];
   const place = () => {

@@ -16,6 +16,7 @@ import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
+import { WithPinned } from "../../units/WithPinned";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
@@ -61,16 +62,18 @@ export function FaceStation() {
         )
       }
     >
-      {face.items.length === 0 ? (
-        <Empty title="The face is empty">
-          <p className="mb-4">Place a dial for each macro to start from.</p>
-          <Button look="primary" onClick={() => dialsForMacros(instrument)}>
-            Place a dial for each macro
-          </Button>
-        </Empty>
-      ) : (
-        <FacePage instrument={instrument} selected={trying ? null : selected} trying={trying} set={set} />
-      )}
+      <WithPinned id="face">
+        {face.items.length === 0 ? (
+          <Empty title="The face is empty">
+            <p className="mb-4">Place a dial for each macro to start from.</p>
+            <Button look="primary" onClick={() => dialsForMacros(instrument)}>
+              Place a dial for each macro
+            </Button>
+          </Empty>
+        ) : (
+          <FacePage instrument={instrument} selected={trying ? null : selected} trying={trying} set={set} />
+        )}
+      </WithPinned>
     </Station>
   );
 }

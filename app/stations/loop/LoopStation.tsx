@@ -3,7 +3,15 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
-import { changeZones, type Instrument, type LoopMode, listZones, newLoop, type Zone } from "../../../core/instrument";
+import {
+  changeZones,
+  type Instrument,
+  type LoopMode,
+  listSampled,
+  newLoop,
+  type SampledZone,
+  type Zone,
+} from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
@@ -34,7 +42,7 @@ const COURSES: Readonly<Record<LoopMode, string>> = {
 export function LoopStation() {
   const navigate = useNavigate();
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = useInstrument(listZones);
+  const zones = useInstrument(listSampled);
   const samples = useInstrument((i) => i.samples);
   const zone = zones.find((z) => zoneIds.has(z.id)) ?? zones[0];
   if (!zone) {
@@ -52,7 +60,15 @@ export function LoopStation() {
   return <LoopZone key={zone.id} zone={zone} zones={zones} samples={samples} />;
 }
 
-function LoopZone({ zone, zones, samples }: { zone: Zone; zones: readonly Zone[]; samples: Instrument["samples"] }) {
+function LoopZone({
+  zone,
+  zones,
+  samples,
+}: {
+  zone: SampledZone;
+  zones: readonly SampledZone[];
+  samples: Instrument["samples"];
+}) {
   const sample = samples.find((s) => s.sha === zone.sample);
   const wave = useWave(zone.sample, true);
   const rate = sample?.rate ?? 44100;

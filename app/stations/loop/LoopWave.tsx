@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import { useStore } from "zustand";
-import type { Loop, Zone } from "../../../core/instrument";
+import type { Loop, SampledZone, Zone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
@@ -15,7 +15,7 @@ import { withEdges } from "./edges";
 interface LoopWaveProps {
   /** The zone's place among all zones, by which the engine knows it. */
   readonly index: number;
-  readonly zone: Zone;
+  readonly zone: SampledZone;
   readonly wave: Wave;
   readonly rate: number;
   readonly span: Span;

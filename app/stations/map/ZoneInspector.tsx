@@ -1,5 +1,5 @@
 import { Trash2 } from "lucide-react";
-import { byIdentity, type Instrument, listZones, removeZones } from "../../../core/instrument";
+import { listZones, removeZones } from "../../../core/instrument";
 import { formatNumber, plural } from "../../../core/params";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
@@ -14,8 +14,7 @@ import { GroupRow, MicRow, Switches } from "./ZoneChoices";
 import { NumberRow } from "./ZoneNumbers";
 import { RepeatList, ZoneWave } from "./ZonePictures";
 import { ANSWERS, type FieldRow, type NumberField, SOUNDS } from "./zone-fields";
-
-const samplesBySha = byIdentity((samples: Instrument["samples"]) => new Map(samples.map((s) => [s.sha, s])));
+import { nameOfZone, samplesBySha } from "./zone-names";
 
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
@@ -27,7 +26,7 @@ export function ZoneInspector() {
   const [first] = zones;
   if (!first) return <Structure />;
   const names = samplesBySha(samples);
-  const sample = names.get(first.sample);
+  const sample = names.get(first.sample ?? "");
   const layer = layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
   const group = layer?.groups.find((g) => g.zones.includes(first));
   const mixed = (id: NumberField | undefined) => id !== undefined && zones.some((z) => z[id] !== first[id]);
@@ -56,7 +55,7 @@ export function ZoneInspector() {
     <>
       <div className="flex items-center justify-between gap-2">
         <h2 className="truncate font-display font-semibold text-l" title={sample?.name}>
-          {zones.length === 1 ? (sample?.name ?? "a missing sample") : plural(zones.length, "zone")}
+          {zones.length === 1 ? nameOfZone(first, names) : plural(zones.length, "zone")}
         </h2>
         <MenuButton label="What can be done with it" commands={ZONE_COMMANDS} />
       </div>
@@ -64,22 +63,22 @@ export function ZoneInspector() {
         group {group?.name} · layer {layer?.name}
       </p>
       {zones.length === 1 ? (
-        <ZoneWave sample={first.sample} start={first.start} end={first.end} />
+        first.sample !== null && <ZoneWave sample={first.sample} start={first.start} end={first.end} />
       ) : (
-        <RepeatList zones={zones} nameOf={(z) => names.get(z.sample)?.name ?? "a missing sample"} />
+        <RepeatList zones={zones} nameOf={(z) => nameOfZone(z, names)} />
       )}
       <Section title="Answers to">{ANSWERS.map(row)}</Section>
       <Section title="Sounds as">
         {SOUNDS.map(row)}
         <Switches reverse={first.reverse} oneShot={first.oneShot} />
         {mics.length > 0 && <MicRow mics={mics} mic={first.mic} />}
-        <Row label="Loop">
-          <span className="num text-[12px]">
-            {first.loop
-              ? `${formatNumber("seconds", (first.loop.end - first.loop.start) / (sample?.rate ?? 44100))}`
-              : "none"}
-          </span>
-        </Row>
+        {sample && (
+          <Row label="Loop">
+            <span className="num text-[12px]">
+              {first.loop ? formatNumber("seconds", (first.loop.end - first.loop.start) / sample.rate) : "none"}
+            </span>
+          </Row>
+        )}
       </Section>
       {layer && group && (
         <Section title="Group">

@@ -8,6 +8,7 @@ import { type Choosing, selectionAfter } from "../../widgets/selection";
 import type { Column } from "../../widgets/TableRow";
 import { ZONE_COMMANDS } from "./map-commands";
 import { FIELDS, type NumberField } from "./zone-fields";
+import { nameOfZone, samplesBySha } from "./zone-names";
 
 /** A zone with what it belongs to. */
 interface ListedZone {
@@ -59,12 +60,12 @@ const COLUMNS: readonly Column<ListedZone>[] = [
 ];
 
 function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): ListedZone[] {
-  const names = new Map(samples.map((s) => [s.sha, s.name]));
+  const names = samplesBySha(samples);
   return layers.flatMap((layer) =>
     layer.groups.flatMap((group) =>
       group.zones.map((zone) => ({
         zone,
-        name: names.get(zone.sample) ?? "a missing sample",
+        name: nameOfZone(zone, names),
         group: layers.length > 1 ? `${layer.name}: ${group.name}` : group.name,
       })),
     ),

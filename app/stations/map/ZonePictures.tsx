@@ -1,12 +1,12 @@
 import { memo, useCallback } from "react";
-import type { Zone } from "../../../core/instrument";
+import type { SampledZone, Zone } from "../../../core/instrument";
 import { audition, useWave } from "../../state/audio-queries";
 import { setView } from "../../state/view";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { drawWave, fillGain } from "../../widgets/wave-draw";
 
 /** The wave of a zone's sample; a press lets it be heard. */
-export const ZoneWave = memo(function ZoneWave({ sample, start, end }: Pick<Zone, "sample" | "start" | "end">) {
+export const ZoneWave = memo(function ZoneWave({ sample, start, end }: Pick<SampledZone, "sample" | "start" | "end">) {
   const wave = useWave(sample);
   const data = wave.data;
   const draw = useCallback<Draw>(

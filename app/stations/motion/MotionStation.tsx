@@ -3,6 +3,7 @@ import { plural } from "../../../core/params";
 import { Station } from "../../shell/Station";
 import { type Command, useCommands } from "../../state/commands";
 import { useInstrument } from "../../state/use-session";
+import { WithPinned } from "../../units/WithPinned";
 import { Button } from "../../widgets/Button";
 import { Split } from "../../widgets/Split";
 import { Macros, newMacro } from "./Macros";
@@ -33,20 +34,22 @@ export function MotionStation() {
       }
       inspector={<Macros />}
     >
-      <Split
-        id="motion"
-        label="Height of the routes"
-        as="rows"
-        size="52%"
-        least={[130, 110]}
-        first={
-          <div className="grid min-h-0 flex-1 grid-cols-2 gap-px bg-rule">
-            {layer && <Envelopes layer={layer} />}
-            <Lfos />
-          </div>
-        }
-        second={<RouteList />}
-      />
+      <WithPinned id="motion">
+        <Split
+          id="motion"
+          label="Height of the routes"
+          as="rows"
+          size="52%"
+          least={[130, 110]}
+          first={
+            <div className="grid min-h-0 flex-1 grid-cols-2 gap-px bg-rule">
+              {layer && <Envelopes layer={layer} />}
+              <Lfos />
+            </div>
+          }
+          second={<RouteList />}
+        />
+      </WithPinned>
     </Station>
   );
 }

@@ -9,16 +9,22 @@ import {
 } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
+import { Headphones } from "lucide-react";
 import { Fragment, memo, type ReactNode, type RefObject, useEffect, useRef } from "react";
+import { useStore } from "zustand";
 import { decibelsOf } from "../../../core/audio";
 import type { Unit, UnitList } from "../../../core/instrument";
 import { engine } from "../../state/engine";
 import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
+import { CompareRow } from "../../units/CompareButton";
+import { END, layerCommands, moveTo } from "../../units/unit-commands";
+import { listOfAddress } from "../../units/unit-lists";
+import { isPictured } from "../../units/unit-picture";
+import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
-import { AddUnit } from "./AddUnit";
-import { END, moveTo } from "./sound-commands";
-import { type Lane, type LanePart, lanesOf, listOfAddress } from "./sound-lists";
+import { AddLayer, AddUnit } from "./AddUnit";
+import { isCrowded, type Lane, type LanePart, lanesOf } from "./sound-lists";
 import { UnitChip } from "./UnitChip";
 
 /** The sound's way behind a unit, or into a row: as thick as it is loud. */
@@ -63,6 +69,7 @@ export function SignalPath() {
   const list = useRef<HTMLOListElement>(null);
   useLoudness(list);
   const lanes = lanesOf({ layers, sends, effects });
+  const small = isCrowded(lanes);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const ended = ({ active, over }: DragEndEvent) => {
     const from = listOfAddress(String(active.id));
@@ -72,12 +79,64 @@ export function SignalPath() {
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={ended}>
       <ol ref={list} aria-label="The way of the sound" className="min-h-0 flex-1 overflow-auto py-2">
-        {lanes.map((lane) => (
-          <LaneRow key={lane.id} lane={lane} open={open} />
+        {lanes.map((lane, i) => (
+          <Fragment key={lane.id}>
+            <LaneRow lane={lane} open={open} small={small} />
+            {lane.kind === "layer" && lanes[i + 1]?.kind !== "layer" && (
+              <li className="flex h-8 items-center pl-3.5">
+                <AddLayer />
+              </li>
+            )}
+          </Fragment>
         ))}
       </ol>
     </DndContext>
   );
+}
+
+/** A row's name; a layer's has a menu of what can be done with it. */
+function LaneName({ lane: { id, kind, name } }: { lane: Lane }) {
+  const text = (
+    <span className="truncate" title={name}>
+      {name}
+    </span>
+  );
+  return kind === "layer" ? <WithMenu commands={layerCommands(id.slice("layers/".length))}>{text}</WithMenu> : text;
+}
+
+/** Lets a layer be heard alone, or with others that are; it is nothing of the document's. */
+function Solo({ layer, name }: { layer: string; name: string }) {
+  const solo = useStore(engine.store, (s) => s.solo);
+  const on = solo.includes(layer);
+  return (
+    <button
+      type="button"
+      aria-label={`Hear layer ${name} alone`}
+      aria-pressed={on}
+      title={on ? "Hear all layers again" : "Hear it alone; more than one may be"}
+      onClick={() => engine.solo(on ? solo.filter((id) => id !== layer) : [...solo, layer])}
+      className={cx(
+        "-ml-1 flex w-fit items-center gap-1 rounded-[2px] px-1 text-s",
+        on ? "bg-ochre text-on-spot" : "text-ink-soft hover:bg-well hover:text-ink",
+      )}
+    >
+      <Headphones size={11} aria-hidden /> {on ? "alone" : "layer"}
+    </button>
+  );
+}
+
+/** What is heard between a part and the one before it. */
+function before(lane: Lane, i: number): string {
+  const { id, parts } = lane;
+  for (let p = i - 1; p >= 0; p--) {
+    const part = parts[p] as LanePart;
+    // What the voices put out is measured as it leaves them, so that level and envelope change nothing of it any more.
+    if (part.kind === "unit")
+      return part.unit.kind === "strip" ? id : part.unit.kind === "amp" ? before(lane, p) : part.address;
+    const unit = part.units.at(-1);
+    if (unit) return `${part.list}/${unit.id}`;
+  }
+  return id;
 }
 
 /** What is heard at the end of a row: its last unit on the bus, else what went in. */
@@ -87,7 +146,7 @@ function lastOf(lane: Lane): string {
   return part?.kind === "list" && unit ? `${part.list}/${unit.id}` : lane.id;
 }
 
-const LaneRow = ({ lane, open }: { lane: Lane; open: string | null }) => {
+const LaneRow = ({ lane, open, small }: { lane: Lane; open: string | null; small: boolean }) => {
   const here = open?.startsWith(`${lane.id}/`) ?? false;
   return (
     <li className={cx("flex min-w-max items-center pr-4", lane.kind === "whole" && "mt-1 border-rule border-t pt-1")}>
@@ -97,41 +156,63 @@ const LaneRow = ({ lane, open }: { lane: Lane; open: string | null }) => {
           here && "font-semibold",
         )}
       >
-        <span className="truncate" title={lane.name}>
-          {lane.name}
-        </span>
-        <span className="text-ink-soft text-s">
-          {lane.kind === "layer" ? "layer" : lane.kind === "send" ? "send" : "all layers"}
-        </span>
+        <LaneName lane={lane} />
+        {lane.kind === "layer" ? (
+          <Solo layer={lane.id.slice("layers/".length)} name={lane.name} />
+        ) : (
+          <span className="text-ink-soft text-s">{lane.kind === "send" ? "send" : "all layers"}</span>
+        )}
       </span>
       {lane.kind !== "layer" && <Line after={lane.id} />}
       {lane.parts.map((part, i) => (
         <Fragment key={part.kind === "unit" ? part.address : part.list}>
-          {i > 0 && <Line {...(i === lane.parts.length - 1 ? { after: lane.id } : {})} />}
-          <Part part={part} open={open} where={lane.name} />
+          {i > 0 && <Line after={before(lane, i)} />}
+          <Part part={part} open={open} where={lane.name} small={small} />
         </Fragment>
       ))}
       <Line after={lastOf(lane)} />
-      <span className="shrink-0 text-ink-soft text-s">
-        {lane.kind === "whole" ? "▸ level, limiter, out" : "▸ the whole"}
-      </span>
+      <span className="shrink-0 text-ink-soft text-s">▸ {lane.goes}</span>
     </li>
   );
 };
 
-const Part = memo(function Part({ part, open, where }: { part: LanePart; open: string | null; where: string }) {
-  if (part.kind === "unit") return <UnitChip address={part.address} unit={part.unit} open={part.address === open} />;
+const Part = memo(function Part({
+  part,
+  open,
+  where,
+  small,
+}: {
+  part: LanePart;
+  open: string | null;
+  where: string;
+  small: boolean;
+}) {
+  if (part.kind === "unit")
+    return (
+      <UnitChip
+        address={part.address}
+        unit={part.unit}
+        open={part.address === open}
+        small={small && isPictured(part.unit)}
+      />
+    );
   const { list, units, place } = part;
   return (
     <SortableContext items={units.map((u) => `${list}/${u.id}`)} strategy={horizontalListSortingStrategy}>
       {units.map((unit) => (
         <Fragment key={unit.id}>
-          <Sortable address={`${list}/${unit.id}`} unit={unit} open={open === `${list}/${unit.id}`} />
+          <Sortable
+            address={`${list}/${unit.id}`}
+            unit={unit}
+            open={open === `${list}/${unit.id}`}
+            small={small && isPictured(unit)}
+          />
           <Line after={`${list}/${unit.id}`} off={Number(unit.params.on ?? 1) < 0.5} />
         </Fragment>
       ))}
       <End list={list}>
         <AddUnit list={list} place={place} where={place === "stage" ? `the voices of ${where}` : where} />
+        {units.length > 1 && place !== "stage" && <CompareRow list={list} where={where} />}
       </End>
     </SortableContext>
   );
@@ -141,13 +222,14 @@ const Part = memo(function Part({ part, open, where }: { part: LanePart; open: s
 function End({ list, children }: { list: UnitList; children: ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id: `${list}/${END}` });
   return (
-    <div ref={setNodeRef} className={cx("rounded-m", isOver && "bg-tint-cobalt")}>
+    <div ref={setNodeRef} className={cx("flex items-center rounded-m", isOver && "bg-tint-cobalt")}>
       {children}
     </div>
   );
 }
 
-function Sortable({ address, unit, open }: { address: string; unit: Unit; open: boolean }) {
+function Sortable(chip: { address: string; unit: Unit; open: boolean; small: boolean }) {
+  const { address } = chip;
   const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: address });
   return (
     <div
@@ -156,7 +238,7 @@ function Sortable({ address, unit, open }: { address: string; unit: Unit; open: 
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={cx("touch-none", isDragging && "z-10 opacity-80")}
     >
-      <UnitChip address={address} unit={unit} open={open} />
+      <UnitChip {...chip} />
     </div>
   );
 }

@@ -1,19 +1,21 @@
 import { useEffect, useMemo } from "react";
-import { findUnit, renameSend } from "../../../core/instrument";
+import { changeLayer, findUnit, renameSend } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { UNITS } from "../../../core/units";
 import { Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
+import { comparing } from "../../state/comparing";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
+import { UnitPanel } from "../../units/UnitPanel";
+import { chainCommands, layerCommands } from "../../units/unit-commands";
+import { MenuButton } from "../../widgets/CommandMenu";
 import { ParamControl, Row, Section } from "../../widgets/ParamControl";
 import { Split } from "../../widgets/Split";
 import { Well } from "../../widgets/Well";
 import { SignalPath } from "./SignalPath";
-import { chainCommands } from "./sound-commands";
 import { TuningPart } from "./TuningPart";
-import { UnitPanel } from "./UnitPanel";
 
 /** Sound: what makes the tone, from the sources through the layers' units and the sends to the whole's chain. */
 export function SoundStation() {
@@ -29,6 +31,8 @@ export function SoundStation() {
   useEffect(() => {
     if (open !== wanted) setView({ soundUnit: open });
   }, [open, wanted]);
+  // Whoever leaves hears all of it again.
+  useEffect(() => () => comparing.end(), []);
   const commands = useMemo(() => chainCommands(open), [open]);
   useCommands("Sound", commands);
   const units =
@@ -49,9 +53,26 @@ export function SoundStation() {
         size="58%"
         least={[96, 150]}
         first={<SignalPath />}
-        second={open && <UnitPanel key={open} address={open} />}
+        second={open && <OpenUnits open={open} />}
       />
     </Station>
+  );
+}
+
+/** The unit that is open, and beside it the one that was pinned. */
+function OpenUnits({ open }: { open: string }) {
+  const wanted = useView((v) => v.pinnedUnit);
+  const pinned = useInstrument((i) => (wanted !== null && wanted !== open && findUnit(i, wanted) ? wanted : null));
+  if (pinned === null) return <UnitPanel key={open} address={open} />;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-2">
+      <div className="flex min-h-0 min-w-0 border-rule border-r">
+        <UnitPanel key={pinned} address={pinned} narrow />
+      </div>
+      <div className="flex min-h-0 min-w-0">
+        <UnitPanel key={open} address={open} narrow />
+      </div>
+    </div>
   );
 }
 
@@ -68,7 +89,21 @@ function Inspector({ open }: { open: string | null }) {
     <>
       {layer && (
         <>
-          <h2 className="mb-2 font-display font-semibold text-l">{layer.name}</h2>
+          <div className="mb-2 flex items-center justify-between gap-2">
+            <h2 className="truncate font-display font-semibold text-l">{layer.name}</h2>
+            <MenuButton label="What can be done with the layer" commands={layerCommands(layer.id)} />
+          </div>
+          <Row label="Name">
+            <Well
+              label="Name of the layer"
+              text={layer.name}
+              width={140}
+              onType={(name) => {
+                session.commit(changeLayer(layer.id, { name: name.trim() || "Layer" }));
+                return true;
+              }}
+            />
+          </Row>
           <Section title="Where it goes">
             <ParamControl address={`layers/${layer.id}/strip/level`} />
             <ParamControl address={`layers/${layer.id}/strip/pan`} />

@@ -1,10 +1,11 @@
 import { memo, useEffect, useMemo, useRef } from "react";
 import type { Unit } from "../../../core/instrument";
 import { unitSpec } from "../../../core/units";
+import { useView } from "../../state/view";
+import { chainCommands, chooseUnit, openUnit } from "../../units/unit-commands";
+import { pictureOf } from "../../units/unit-picture";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
-import { chainCommands, openUnit } from "./sound-commands";
-import { pictureOf } from "./unit-picture";
 
 const WIDTH = 26;
 const HEIGHT = 18;
@@ -26,10 +27,13 @@ export const UnitChip = memo(function UnitChip({
   address,
   unit,
   open,
+  small = false,
 }: {
   address: string;
   unit: Unit;
   open: boolean;
+  /** Its picture alone, where there are many: the name is told when it is pointed at. */
+  small?: boolean;
 }) {
   // A layer's strip bears the layer's name in lists; here it stands in its row.
   const name = unit.kind === "strip" ? "Level" : unit.name;
@@ -38,6 +42,7 @@ export const UnitChip = memo(function UnitChip({
   useEffect(() => {
     if (open) button.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [open]);
+  const chosen = useView((v) => v.moreUnits.has(address));
   const commands = useMemo(() => chainCommands(address), [address]);
   return (
     <WithMenu commands={commands}>
@@ -45,18 +50,20 @@ export const UnitChip = memo(function UnitChip({
         ref={button}
         type="button"
         aria-label={`${name}${off ? ", switched off" : ""}`}
-        aria-pressed={open}
+        aria-pressed={open || chosen}
         title={`${name}: ${unitSpec(unit.kind).help}`}
         data-unit={address}
-        onClick={() => openUnit(address)}
+        onClick={(event) =>
+          event.shiftKey || event.ctrlKey || event.metaKey ? chooseUnit(address) : openUnit(address)
+        }
         className={cx(
           "flex h-[30px] max-w-[168px] shrink-0 items-center gap-1.5 rounded-m border bg-sheet px-2",
-          open ? "border-cobalt bg-tint-cobalt" : "border-ink hover:bg-well",
+          open ? "border-cobalt bg-tint-cobalt" : chosen ? "border-cobalt" : "border-ink hover:bg-well",
           off && "border-dashed text-ink-soft",
         )}
       >
         <Picture unit={unit} />
-        <span className="truncate">{name}</span>
+        {(!small || open) && <span className="truncate">{name}</span>}
       </button>
     </WithMenu>
   );

@@ -1,11 +1,13 @@
-import { type Instrument, isUnitList, type Unit, type UnitList } from "../../../core/instrument";
-import type { Place as UnitPlace } from "../../../core/units";
+import { type Instrument, type Layer, liveLinks, type Unit, type UnitList } from "../../../core/instrument";
+import { type Place as UnitPlace, unitSpec } from "../../../core/units";
 
 /** A row of the station: a layer, a send or the whole, with what its sound goes through in order. */
 export interface Lane {
   readonly id: string;
   readonly name: string;
   readonly kind: "layer" | "send" | "whole";
+  /** Where its sound goes, in words. */
+  readonly goes: string;
   readonly parts: readonly LanePart[];
 }
 
@@ -14,8 +16,23 @@ export type LanePart =
   | { readonly kind: "unit"; readonly address: string; readonly unit: Unit }
   | { readonly kind: "list"; readonly list: UnitList; readonly place: UnitPlace; readonly units: readonly Unit[] };
 
+/** Where a layer's sound goes: to the whole, into the layers that hear it, and what listens to it. */
+function goesTo({ id, strip }: Layer, { layers, sends, effects }: Rows): string {
+  const into = liveLinks({ layers })
+    .filter((link) => link.from === id && link.as === "notes")
+    .map((link) => layers.find((l) => l.id === link.to)?.name ?? "");
+  const heard = Number(strip.params.heard ?? 1) >= 0.5;
+  const onBuses = [...layers.flatMap((l) => l.inserts), ...sends.flatMap((s) => s.units), ...effects];
+  const listeners = onBuses.filter((u) => u.from === id && unitSpec(u.kind).links === "sum").map((u) => u.name);
+  const places = [...(heard ? ["the whole"] : []), ...new Set([...into, ...listeners])];
+  return places.length > 0 ? places.join(", ") : "nowhere: it isn’t heard";
+}
+
+type Rows = Pick<Instrument, "layers" | "sends" | "effects">;
+
 /** All rows of an instrument; of the sends those with something in them, and the first without. */
-export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | "sends" | "effects">): Lane[] {
+export function lanesOf(rows: Rows): Lane[] {
+  const { layers, sends, effects } = rows;
   const empty = sends.find((s) => s.units.length === 0);
   return [
     ...layers.map((layer): Lane => {
@@ -24,6 +41,7 @@ export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | 
         id: at,
         name: layer.name,
         kind: "layer",
+        goes: goesTo(layer, rows),
         parts: [
           { kind: "unit", address: `${at}/source`, unit: layer.source },
           { kind: "list", list: `${at}/stages`, place: "stage", units: layer.stages },
@@ -40,6 +58,7 @@ export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | 
           id: `sends/${send.id}`,
           name: send.name,
           kind: "send",
+          goes: "the whole",
           parts: [{ kind: "list", list: `sends/${send.id}`, place: "send", units: send.units }],
         }),
       ),
@@ -47,27 +66,15 @@ export function lanesOf({ layers, sends, effects }: Pick<Instrument, "layers" | 
       id: "effects",
       name: "The whole",
       kind: "whole",
+      goes: "level, limiter, out",
       parts: [{ kind: "list", list: "effects", place: "main", units: effects }],
     },
   ];
 }
 
-/** A list and the id of a unit in it. */
-export interface Place {
-  readonly list: UnitList;
-  readonly id: string;
-}
+/** Units in a row from which on their pictures alone stand there: so many fit beside each other with their names. */
+const CROWDED = 7;
 
-/** Where in a chain a list is. */
-export const placeOfList = (list: UnitList): UnitPlace => {
-  if (list.endsWith("/stages")) return "stage";
-  if (list.endsWith("/inserts")) return "insert";
-  return list.startsWith("sends/") ? "send" : "main";
-};
-
-/** The list in which the unit at an address stands and its id there; null for one that always stands where it does. */
-export function listOfAddress(address: string): Place | null {
-  const cut = address.lastIndexOf("/");
-  const [list, id] = [address.slice(0, cut), address.slice(cut + 1)];
-  return isUnitList(list) && (list === "effects" || list.includes("/")) ? { list, id } : null;
-}
+/** Whether any row has so many units that their names wouldn't fit. */
+export const isCrowded = (lanes: readonly Lane[]): boolean =>
+  lanes.some(({ parts }) => parts.reduce((n, p) => n + (p.kind === "unit" ? 1 : p.units.length), 0) > CROWDED);

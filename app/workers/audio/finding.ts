@@ -1,4 +1,11 @@
-import { type FoundSlice, findAttacks, type MeasuredSlice, SliceMeter } from "../../../core/analysis";
+import {
+  type FoundMode,
+  type FoundSlice,
+  findAttacks,
+  findModes,
+  type MeasuredSlice,
+  SliceMeter,
+} from "../../../core/analysis";
 import { type Audio, framesOf } from "../../../core/audio";
 import type { Shot, Take } from "../../../core/instrument";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../../core/mapping";
@@ -73,6 +80,14 @@ export const finding = {
   /** What else the strike note of a slice may be, best first. */
   async strikeNotes(sha: string, slice: FoundSlice): Promise<{ note: number; score: number }[]> {
     return new SliceMeter((await hold(sha)).audio).alternatives(slice);
+  },
+
+  /** The resonances of what was hit in a sample, at most so many. */
+  async modes(sha: string, most: number): Promise<FoundMode[]> {
+    const { audio } = await hold(sha);
+    const [left, right] = audio.channels;
+    const mono = left && right ? left.map((x, i) => (x + (right[i] as number)) / 2) : left;
+    return mono ? findModes(mono, audio.rate, most) : [];
   },
 
   /** Judges a sound that came in for an entry of the shot list. */

@@ -1,6 +1,7 @@
 import type { Decibels, Hertz } from "../../audio";
+import type { Kernels } from "../kernels/kernels";
 import { OnePole } from "./one-pole";
-import { OVERSAMPLING_DELAY, Oversampler } from "./oversampler";
+import { OVERSAMPLING, OVERSAMPLING_DELAY, Oversampler, STRETCH } from "./oversampler";
 import { Ramp } from "./ramp";
 
 export type DriveCurve = "soft" | "hard" | "fold";
@@ -64,9 +65,8 @@ const CLOSE = 1e-3;
  * nonlinearities", 2017, second order), at six times the rate.
  */
 class Side {
-  readonly oversampler = new Oversampler();
+  readonly oversampler: Oversampler;
   readonly tone: OnePole;
-  gain = 1;
   private curve: DriveCurve = "soft";
   /** The last two values. */
   private x1 = 0;
@@ -75,7 +75,8 @@ class Side {
   private volume = 0;
   private mean = 0;
 
-  constructor(rate: Hertz) {
+  constructor(rate: Hertz, kernels: Kernels) {
+    this.oversampler = new Oversampler(kernels);
     this.tone = new OnePole(rate);
     this.setCurve("soft");
   }
@@ -86,9 +87,21 @@ class Side {
     this.mean = areaOf(curve, (this.x1 + this.x2) / 2);
   }
 
-  readonly bend = (given: number): number => {
+  /** Bends `count` frames in place, the frames under these gains before and behind. */
+  process(x: Float32Array, from: number, count: number, gains: Float64Array, levels: Float64Array): void {
+    const { oversampler, tone } = this;
+    oversampler.begin(x, from, count);
+    const { values, first } = oversampler;
+    for (let i = 0, at = first; i < count; i++) {
+      const gain = gains[i] as number;
+      for (let p = 0; p < OVERSAMPLING; p++, at++) values[at] = this.bend((values[at] as number) * gain);
+    }
+    oversampler.end(x, from, count);
+    for (let i = 0; i < count; i++) x[from + i] = (levels[i] as number) * tone.low(x[from + i] as number);
+  }
+
+  private bend(x: number): number {
     const { curve, x1, x2 } = this;
-    const x = given * this.gain;
     const apart = x - x2;
     const step = x - x1;
     const volume = volumeOf(curve, x);
@@ -109,7 +122,7 @@ class Side {
     this.volume = volume;
     this.mean = mean;
     return y;
-  };
+  }
 
   reset(): void {
     this.oversampler.reset();
@@ -127,11 +140,13 @@ export class Drive {
   private readonly right: Side;
   private readonly drive = new Ramp();
   private readonly level = new Ramp();
+  private readonly gains = new Float64Array(STRETCH);
+  private readonly levels = new Float64Array(STRETCH);
   private curve: DriveCurve = "soft";
 
-  constructor(rate: Hertz) {
-    this.left = new Side(rate);
-    this.right = new Side(rate);
+  constructor(rate: Hertz, kernels: Kernels) {
+    this.left = new Side(rate, kernels);
+    this.right = new Side(rate, kernels);
   }
 
   tune(drive: Decibels, curve: DriveCurve, tone: Hertz): void {
@@ -145,14 +160,14 @@ export class Drive {
   }
 
   process(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    const { left: a, right: b } = this;
-    for (let i = from; i < to; i++) {
-      const drive = this.drive.next();
-      const level = this.level.next();
-      a.gain = drive;
-      b.gain = drive;
-      left[i] = level * a.tone.low(a.oversampler.process(left[i] as number, a.bend));
-      right[i] = level * b.tone.low(b.oversampler.process(right[i] as number, b.bend));
+    for (let at = from; at < to; at += STRETCH) {
+      const count = Math.min(STRETCH, to - at);
+      for (let i = 0; i < count; i++) {
+        this.gains[i] = this.drive.next();
+        this.levels[i] = this.level.next();
+      }
+      this.left.process(left, at, count, this.gains, this.levels);
+      this.right.process(right, at, count, this.gains, this.levels);
     }
   }
 

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { Fft } from "../../audio";
+import { compileKernels, startKernels } from "../kernels/kernels";
 import { CONTROL } from "../kernels/layout";
 import { Compressor, compressedBy } from "./compressor";
 import { Crusher } from "./crusher";
@@ -12,6 +13,7 @@ import { Stereo } from "./stereo";
 import { SweptDelay } from "./swept-delay";
 import { Tremolo } from "./tremolo";
 
+const KERNELS = startKernels(compileKernels());
 const RATE = 48000;
 
 interface Effect {
@@ -171,7 +173,7 @@ test("a tremolo falls by its depth once in a cycle; half a cycle apart the sides
 describe("drive", () => {
   /** Loudest line of a driven sine that is none of its harmonics, below the loudest of all (dB); of a frequency that falls on whole periods. */
   function aliases(curve: DriveCurve, decibelsOfDrive: number): number {
-    const drive = new Drive(RATE);
+    const drive = new Drive(RATE, KERNELS);
     drive.tune(decibelsOfDrive, curve, 20000);
     const size = 8192;
     const bin = 853;
@@ -201,7 +203,7 @@ describe("drive", () => {
   });
 
   test("without drive a soft sound passes as it is, 24 frames late", () => {
-    const drive = new Drive(RATE);
+    const drive = new Drive(RATE, KERNELS);
     drive.tune(0, "hard", 20000);
     const x = sine(4800, 1000, 0.2);
     const [left] = through(drive, x.slice());
@@ -215,7 +217,7 @@ describe("drive", () => {
   test("what is of middle level stays as loud, however hard it is driven", () => {
     for (const curve of ["soft", "hard"] as const) {
       for (const level of [6, 18, 36]) {
-        const drive = new Drive(RATE);
+        const drive = new Drive(RATE, KERNELS);
         drive.tune(level, curve, 20000);
         const [left] = through(drive, sine(9600, 300, 0.25));
         const power = Math.sqrt(left.subarray(4800).reduce((sum, v) => sum + v * v, 0) / 4800);

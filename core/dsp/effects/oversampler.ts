@@ -1,12 +1,19 @@
+import { KernelMemory } from "../kernel-memory";
+import type { Kernels } from "../kernels/kernels";
+
 /** How many values there are for each frame in between. */
 export const OVERSAMPLING = 6;
 /** Length of the filter in frames. */
 const LENGTH = 24;
 const TAPS = LENGTH * OVERSAMPLING;
-/** How many values are kept for the way down. */
-const AROUND = TAPS + OVERSAMPLING;
+/** The same with nothing behind it, for whole vectors. */
+const TAPS_DOWN = (TAPS + 4) & ~3;
+/** Frames that are worked on at once. */
+export const STRETCH = 128;
 /** Middle of the filter's slope, in cycles per frame: it passes 0.42 and stops what would fold back below that. */
 const CUTOFF = 0.5;
+/** Memory of one. */
+const BYTES = 65536;
 /** Shape of the Kaiser window for 90 dB (Kaiser, 1974). */
 const BETA = 9;
 
@@ -40,49 +47,63 @@ export const OVERSAMPLING_DELAY = LENGTH;
 
 /**
  * One channel at six times its rate and back, by a polyphase filter of linear phase (Crochiere and Rabiner, 1983): for what bends a wave, so that
- * what this adds above half the rate doesn't fold back.
+ * what this adds above half the rate doesn't fold back. In a memory of its own.
  */
 export class Oversampler {
-  /** The whole filter for the way down, and its every sixth value from each on for the way up. */
-  private readonly taps = makeTaps();
-  private readonly phases = Array.from({ length: OVERSAMPLING }, (_, p) =>
-    Float64Array.from({ length: LENGTH + 1 }, (__, k) => OVERSAMPLING * (this.taps[p + k * OVERSAMPLING] ?? 0)),
-  );
-  /** Frames that went in, and values that went through what bends: twice in a row each, so that a stretch never wraps. */
-  private readonly past = new Float64Array(2 * (LENGTH + 1));
-  private readonly bent = new Float64Array(2 * AROUND);
-  private at = 0;
-  private bentAt = 0;
+  private readonly kernels: Kernels;
+  private readonly f32: Float32Array;
+  /** Places (floats): the taps both ways, the frames before and those of a stretch, the values before and those of a stretch, what comes out. */
+  private readonly up: number;
+  private readonly down: number;
+  private readonly input: number;
+  private readonly bent: number;
+  private readonly out: number;
 
-  /** Sends a frame through `bend` at six times the rate. */
-  process(x: number, bend: (x: number) => number): number {
-    const { taps, phases, past, bent } = this;
-    const size = LENGTH + 1;
-    this.at = this.at === 0 ? size - 1 : this.at - 1;
-    const { at } = this;
-    past[at] = x;
-    past[at + size] = x;
-    let { bentAt } = this;
-    for (let p = 0; p < OVERSAMPLING; p++) {
-      const phase = phases[p] as Float64Array;
-      let up = 0;
-      for (let k = 0; k < size; k++) up += (phase[k] as number) * (past[at + k] as number);
-      const y = bend(up);
-      bentAt = bentAt === 0 ? AROUND - 1 : bentAt - 1;
-      bent[bentAt] = y;
-      bent[bentAt + AROUND] = y;
+  constructor(kernels: Kernels) {
+    this.kernels = kernels.twin(BYTES);
+    const memory = new KernelMemory(this.kernels);
+    const place = (count: number) => memory.floats(count) / 4;
+    this.up = place((LENGTH + 1) * 8);
+    this.down = place(TAPS_DOWN);
+    this.input = place(LENGTH + STRETCH);
+    this.bent = place(TAPS + OVERSAMPLING * STRETCH + 4);
+    this.out = place(STRETCH);
+    this.f32 = new Float32Array(this.kernels.memory.buffer);
+    const taps = makeTaps();
+    for (let k = 0; k <= LENGTH; k++) {
+      for (let p = 0; p < OVERSAMPLING; p++)
+        this.f32[this.up + k * 8 + p] = OVERSAMPLING * (taps[p + k * OVERSAMPLING] ?? 0);
     }
-    this.bentAt = bentAt;
-    // The last of the six is the newest: the frame stands at the first. The filter is the same from both ends.
-    const from = bentAt + OVERSAMPLING - 1;
-    let sum = (taps[TAPS / 2] as number) * (bent[from + TAPS / 2] as number);
-    for (let t = 0; t < TAPS / 2; t++)
-      sum += (taps[t] as number) * ((bent[from + t] as number) + (bent[from + TAPS - t] as number));
-    return sum;
+    // The filter is the same from both ends.
+    this.f32.set(taps, this.down);
+  }
+
+  /** Where a stretch's values stand, from `begin` until `end`: six for each frame. */
+  get values(): Float32Array {
+    return this.f32;
+  }
+  get first(): number {
+    return this.bent + TAPS;
+  }
+
+  /** Takes `count` frames (at most STRETCH) of a channel; their values stand in `values` from `first` on, to be bent there. */
+  begin(x: Float32Array, from: number, count: number): void {
+    const { f32, input } = this;
+    for (let i = 0; i < count; i++) f32[input + LENGTH + i] = x[from + i] as number;
+    this.kernels.oversampleUp(input * 4, this.first * 4, this.up * 4, LENGTH, count);
+    f32.copyWithin(input, input + count, input + count + LENGTH);
+  }
+
+  /** Writes the frames that were taken, with their values as they have become. */
+  end(x: Float32Array, from: number, count: number): void {
+    const { f32, bent, out } = this;
+    this.kernels.oversampleDown(bent * 4, out * 4, this.down * 4, TAPS_DOWN, count);
+    for (let i = 0; i < count; i++) x[from + i] = f32[out + i] as number;
+    f32.copyWithin(bent, bent + count * OVERSAMPLING, bent + count * OVERSAMPLING + TAPS);
   }
 
   reset(): void {
-    this.past.fill(0);
-    this.bent.fill(0);
+    this.f32.fill(0, this.input, this.input + LENGTH);
+    this.f32.fill(0, this.bent, this.bent + TAPS);
   }
 }

@@ -1,4 +1,10 @@
-import { FUSED_KERNELS_BASE64, KERNELS_BASE64 } from "./binary";
+import { CELL_KERNELS, FUSED_KERNELS_BASE64, KERNELS_BASE64 } from "./binary";
+
+/** A kernel of voices' cells, by the name of its file. */
+export type CellKernel = keyof typeof CELL_KERNELS;
+
+/** The number by which the memory names a kernel. */
+export const kindOf = (kernel: CellKernel): number => CELL_KERNELS[kernel];
 
 /** The kernels over one memory; see assembly/voices.ts. All numbers are byte addresses or counts. */
 export interface Kernels {
@@ -7,22 +13,41 @@ export interface Kernels {
   readonly renderPairs: (list: number, count: number, scratch: number, from: number, frames: number) => void;
   /** Takes the new targets of `count` pairs: ramps over the next `frames` frames. */
   readonly controlPairs: (list: number, count: number, frames: number) => void;
-  /** Aims section `section` of `count` pairs at one cutoff (log2 of cutoff / sample rate) over the next frames, before their control. */
-  readonly moveSections: (list: number, count: number, section: number, cutoff: number, frames: number) => void;
+  /** Aims the section at `offset` among the cells of `count` pairs, behind `before` others, at one cutoff (log2 of cutoff / sample rate) over the next frames, before their control. */
+  readonly moveSections: (
+    list: number,
+    count: number,
+    before: number,
+    offset: number,
+    cutoff: number,
+    frames: number,
+  ) => void;
   /** Aims the gains of a pair at their targets over the next frames. */
   readonly aimGains: (pair: number, frames: number) => void;
   /** Lets a voice (side 0 or 1 of a pair) stand at its targets at once. */
   readonly beginVoice: (pair: number, side: number) => void;
-  /** Adds the product of two spectra (addresses of their real and imaginary parts; `count` bins, a multiple of 4) to a sum. */
-  readonly multiplyAdd: (
-    sumRe: number,
-    sumIm: number,
-    aRe: number,
-    aIm: number,
-    bRe: number,
-    bIm: number,
+  /** Inputs of a cell of a kind, and the bytes that it takes with a memory of a size. */
+  readonly inputsOf: (kind: number) => number;
+  readonly bytesOf: (kind: number, size: number) => number;
+  /** Adds to a sum the products of past spectra (a ring of `count`, the newest is `turn`) with the parts `[from, to)` of an impulse; each of two channels, real and imaginary parts of `stride` bytes. */
+  readonly multiplyParts: (
+    sum: number,
+    past: number,
+    impulse: number,
+    turn: number,
     count: number,
+    from: number,
+    to: number,
+    stride: number,
   ) => void;
+  /** The Fourier transform of two channels, one in each part; `turns`: the table that `turnsOf` makes. */
+  readonly fourier: (re: number, im: number, workRe: number, workIm: number, turns: number, size: number) => void;
+  /** The channels' own spectra out of the transform of both, and back; the spectra are empty afterwards. */
+  readonly spread: (re: number, im: number, spectra: number, size: number) => void;
+  readonly gather: (re: number, im: number, spectra: number, size: number) => void;
+  /** Six values for each of `frames` frames, each made of itself and the `length` before it; and a frame for every six values, by `count` taps. */
+  readonly oversampleUp: (input: number, out: number, taps: number, length: number, frames: number) => void;
+  readonly oversampleDown: (input: number, out: number, taps: number, count: number, frames: number) => void;
   /** `frames` values of a filter of 128 reversed taps over an input: out[n] = Σ taps[k] · input[n + k]. */
   readonly direct: (out: number, taps: number, input: number, frames: number) => void;
   /** The same kernels over another memory of their own. */
@@ -72,7 +97,22 @@ export function startKernels(module: WebAssembly.Module, most = MOST_BYTES): Ker
       },
     },
   });
-  const { renderPairs, controlPairs, moveSections, beginVoice, aimGains, multiplyAdd, direct } = instance.exports;
+  const {
+    renderPairs,
+    controlPairs,
+    moveSections,
+    beginVoice,
+    aimGains,
+    multiplyParts,
+    fourier,
+    spread,
+    gather,
+    oversampleUp,
+    oversampleDown,
+    direct,
+    inputsOf,
+    bytesOf: sizeOf,
+  } = instance.exports;
   return {
     memory,
     renderPairs: renderPairs as Kernels["renderPairs"],
@@ -80,7 +120,14 @@ export function startKernels(module: WebAssembly.Module, most = MOST_BYTES): Ker
     moveSections: moveSections as Kernels["moveSections"],
     beginVoice: beginVoice as Kernels["beginVoice"],
     aimGains: aimGains as Kernels["aimGains"],
-    multiplyAdd: multiplyAdd as Kernels["multiplyAdd"],
+    inputsOf: inputsOf as Kernels["inputsOf"],
+    bytesOf: sizeOf as Kernels["bytesOf"],
+    multiplyParts: multiplyParts as Kernels["multiplyParts"],
+    fourier: fourier as Kernels["fourier"],
+    spread: spread as Kernels["spread"],
+    gather: gather as Kernels["gather"],
+    oversampleUp: oversampleUp as Kernels["oversampleUp"],
+    oversampleDown: oversampleDown as Kernels["oversampleDown"],
     direct: direct as Kernels["direct"],
     twin: (bytes) => startKernels(module, bytes),
   };

@@ -14,13 +14,24 @@ export const CORNER_A = 192;
 export const CORNER_B = 196;
 export const REST_A = 200;
 export const REST_B = 204;
-/** How many sections the pair has at the most (some of them may be absent), and the bus to which it is added. */
-export const SECTION_COUNT = 208;
+/** How many cells the pair has (some of them may be absent), and the bus to which it is added. */
+export const CELL_COUNT = 208;
 export const BUS = 212;
-/** Address of the pair's first section; further ones follow at SECTION_STRIDE, so that the first ones of all pairs lie together. */
-export const SECTIONS = 216;
+/** Address of the pair's first cell; the others follow it in a row. */
+export const CELLS = 216;
 /** A bit for each lane whose numbers were too large, or none at all: the engine ends such a voice. */
 export const BROKEN_LANES = 220;
+/** What the chain put out at the loudest since the last control step, lane by lane, while a voice of the pair has finished. */
+export const PEAK = 224;
+/** 1: the first cell is the source; 0: samples are read. */
+export const COMPUTED = 240;
+/** Of each voice a number by which its noise differs from others'. */
+export const SEED_A = 244;
+export const SEED_B = 248;
+/** Where the pair leaves what it puts out for other layers, frame by frame; 0: nobody listens. */
+export const TAP = 252;
+/** Where the squares of its peaks are added, one number for what the samples' reader puts out and one for each cell; 0: nobody looks. */
+export const METER = 256;
 export const VOICE_A = 64;
 export const VOICE_BYTES = 64;
 export const VOICE_B = 128;
@@ -52,13 +63,46 @@ export const MOVING = 2;
 /** Of a section: its ramps for the step that comes are set already. */
 export const AIMED = 3;
 
+/**
+ * A cell makes or changes the sound of both voices of a pair: a section of a filter, or one of the kernels in assembly/cells. All begin with their
+ * kind, their state (of the inputs) and the bytes to the next cell.
+ */
+export const CELL_KIND = 0;
+export const CELL_STATE = 4;
+export const CELL_BYTES = 12;
+/** Beside STEADY, MOVED and MOVING: the cell's memory came from another pair's, so that who begins goes on with it. */
+export const KEPT = 4;
+/** The kinds from here on are kernels of assembly/cells; those below are sections of filters. */
+export const FIRST_CELL = 8;
+/** Of a kernel's cell: the size of its memory as the kernel counts it, a table that all voices share (0: none), and which of its variants it is. */
+export const CELL_SIZE = 16;
+export const CELL_TABLE = 20;
+export const CELL_VARIANT = 24;
+/** Where what another layer's voice puts out in this segment stands, for each voice: left and right in every 16 bytes; 0 for none. */
+export const FROM_A = 28;
+export const FROM_B = 44;
+/** How much of the sound goes through it, 0 to 1: now, its step per frame, where it is to be. */
+export const WET = 32;
+export const WET_STEP = 36;
+export const WET_TARGET = 40;
+/** Its inputs, a vector each: where it is to be at the next control step, where it is, its step per frame. The kernel's memory follows them. */
+export const CELL_INPUTS = 48;
+export const INPUT_BYTES = 48;
+
+/** At the beginning of the memory: frames in which a cell comes in or goes out, as a float. */
+export const SPLICE = 24;
+/** And beside it how many frames of voices have been rendered, as a whole number that goes round. */
+export const CLOCK = 28;
+
+/** What voices are computed in: the block, the block before a cell that comes in or goes out, and sums. */
+export const BLOCK_BYTES = 2048;
+export const DRY = 2048;
+export const SUMS = 4096;
+export const BENCH_BYTES = 8192;
+
 /** A section of a filter, for both voices. Inputs (vectors) are what the engine sets; coefficients are value and step. */
 export const SECTION_BYTES = 464;
-export const MAX_SECTIONS = 16;
 export const MOST_PAIRS = 288;
-export const SECTION_STRIDE = MOST_PAIRS * SECTION_BYTES;
-export const SECTION_KIND = 0;
-export const SECTION_STATE = 4;
 /** Apart from the poles, the weights of the outputs: they seldom move. */
 export const WEIGHT_STATE = 8;
 /** log2 of cutoff / sample rate; damping or feedback; drive; up to five weights of the outputs. */
@@ -68,7 +112,7 @@ export const IN_DRIVE = 48;
 export const IN_WEIGHT = 64;
 export const COEFFICIENTS = 144;
 export const SECTION_MEMORY = 400;
-export const PAIR_BYTES = 224;
+export const PAIR_BYTES = 320;
 /** Kinds of section: state-variable (two poles), one pole, ladder (four poles, saturating). */
 export const SVF = 0;
 export const ONE_POLE = 1;

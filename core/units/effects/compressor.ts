@@ -1,5 +1,5 @@
-import { Compressor } from "../../dsp";
-import { mix, number } from "../number";
+import { Compressor, MOST_AHEAD } from "../../dsp";
+import { mix, number, time } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
 
@@ -10,6 +10,7 @@ export const compressor = {
   label: "Compressor",
   help: "Takes down what is loud, so that the whole can be louder.",
   places: BUSES,
+  links: "sum",
   params: [
     ON,
     mix(1, "From the sound as it was to the compressed one."),
@@ -66,6 +67,7 @@ export const compressor = {
       mod: "octaves",
       help: "How fast it lets go.",
     }),
+    time("ahead", "Look-ahead", 0, MOST_AHEAD, "So much earlier it takes hold, and so much later all of it is heard."),
     number({
       id: "makeUp",
       label: "Make-up",
@@ -81,7 +83,8 @@ export const compressor = {
     const unit = new Compressor(rate);
     return {
       unit,
-      tune: (read) =>
+      tune: (read) => {
+        unit.lookAhead(read("ahead"));
         unit.tune(
           read("mix"),
           read("threshold"),
@@ -90,7 +93,8 @@ export const compressor = {
           read("attack"),
           read("release"),
           read("makeUp"),
-        ),
+        );
+      },
     };
   },
 } as const satisfies UnitSpec;

@@ -32,12 +32,45 @@ export const convolution = {
       taper: "square",
       help: "Time until the room answers.",
     }),
+    number({
+      id: "start",
+      label: "Begins at",
+      unit: "seconds",
+      min: 0,
+      max: 10,
+      default: 0,
+      taper: "square",
+      help: "What comes before this place of the impulse is left out, such as silence or the sound itself.",
+    }),
+    number({
+      id: "length",
+      label: "Length",
+      unit: "seconds",
+      min: 0,
+      max: 12,
+      default: 0,
+      taper: "square",
+      lowest: "all",
+      help: "How much of the impulse is heard.",
+    }),
+    number({
+      id: "fade",
+      label: "Fades over",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      help: "Over which part of its length it fades out.",
+    }),
   ],
   block: (rate, kernels) => {
     const unit = new Convolver(rate, kernels);
     return {
       unit,
-      tune: (read) => unit.tune(read("mix"), read("delay")),
+      tune: (read) => {
+        unit.tune(read("mix"), read("delay"));
+        unit.trim(read("start"), read("length"), read("fade"));
+      },
       load: (audio, now) => {
         unit.load(audio);
         if (now) unit.settle();

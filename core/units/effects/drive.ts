@@ -48,8 +48,8 @@ export const drive = {
       help: "Takes off what it adds above.",
     }),
   ],
-  block: (rate) => {
-    const unit = new Drive(rate);
+  block: (rate, kernels) => {
+    const unit = new Drive(rate, kernels);
     return { unit, tune: (read) => unit.tune(read("drive"), CURVES[read("curve")]?.id ?? "soft", read("tone")) };
   },
 } as const satisfies UnitSpec;

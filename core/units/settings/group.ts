@@ -1,10 +1,12 @@
-import { number, time } from "../number";
+import { number, sendLevel, time } from "../number";
 import type { UnitSpec } from "../unit";
 
 const key = <I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "note", min: 0, max: 127, default: value, help });
 const midi = <I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "count", min: 0, max: 127, default: value, help });
+const send = <I extends string>(id: I, n: number) =>
+  sendLevel(id, n, `How much of the group goes to send ${n} besides what the layer sends, before the layer's inserts.`);
 
 /** Settings that the zones of a group share: level, repeats, and when they sound at all. */
 export const group = {
@@ -139,5 +141,9 @@ export const group = {
       default: 0,
       help: "How many voices of this group there may be at once; none: as many as the instrument allows.",
     }),
+    send("send1", 1),
+    send("send2", 2),
+    send("send3", 3),
+    send("send4", 4),
   ],
 } as const satisfies UnitSpec;

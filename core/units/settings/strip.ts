@@ -29,6 +29,15 @@ export const strip = {
       help: "Place between left and right, by constant power.",
     }),
     number({
+      id: "heard",
+      label: "Heard",
+      unit: "switch",
+      min: 0,
+      max: 1,
+      default: 1,
+      help: "Whether the layer itself is heard; what other layers take from it they hear all the same.",
+    }),
+    number({
       id: "velocity",
       label: "Velocity",
       unit: "decibels",

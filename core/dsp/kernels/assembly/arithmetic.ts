@@ -17,3 +17,8 @@ import { LOUDEST } from "../layout";
 @inline export function madd(a: v128, b: v128, c: v128): v128 {
   return ASC_FEATURE_RELAXED_SIMD ? f32x4.relaxed_madd(a, b, c) : f32x4.add(f32x4.mul(a, b), c);
 }
+// Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
+// @ts-ignore: decorator
+@inline export function flush(x: v128): v128 {
+  return v128.and(x, f32x4.gt(f32x4.abs(x), num(1e-18)));
+}

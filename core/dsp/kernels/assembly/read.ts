@@ -98,7 +98,7 @@ function steady16(out: usize, n: i32, position: u64, rate: u64, rows: usize, lef
 
 // Four samples as floats; integers are not yet divided by their full scale.
 // @ts-ignore: decorator
-@inline function four(format: i32, high: usize, low: usize): v128 {
+@inline export function four(format: i32, high: usize, low: usize): v128 {
   if (format == FLOAT32) return v128.load(high);
   if (format == INT16) return f32x4.convert_i32x4_s(v128.load_ext<i16>(high));
   const bytes = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(low)));

@@ -1,51 +1,10 @@
 // Filter sections of a pair of voices: coefficients at the control rate, sound at the audio rate.
 import {
-  ABSENT, AIMED, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE,
-  SECTION_COUNT, SECTION_KIND, SECTION_MEMORY, SECTION_STATE, SECTION_STRIDE, SECTIONS, STEADY, SVF, WEIGHT_STATE,
+  ABSENT, AIMED, CELL_COUNT, CELL_KIND, CELL_STATE, CELLS, COEFFICIENTS, GAIN, GAIN_STEP, IN_DRIVE, IN_K, IN_PITCH, IN_WEIGHT, LADDER, MOVED, MOVING, ONE_POLE,
+  SECTION_MEMORY, STEADY, SVF, WEIGHT_STATE,
 } from "../layout";
-import { add, madd, mul, num, sub, sound } from "./arithmetic";
-
-// 2^x by a Taylor polynomial over half an octave either way; relative error below 2e-7.
-// @ts-ignore: decorator
-@inline function exp2(x: v128): v128 {
-  const whole = f32x4.nearest(x);
-  const f = mul(sub(x, whole), num(0.6931471805599453));
-  let p = madd(f, num(1.0 / 720.0), num(1.0 / 120.0));
-  p = madd(f, p, num(1.0 / 24.0));
-  p = madd(f, p, num(1.0 / 6.0));
-  p = madd(f, p, num(0.5));
-  p = madd(f, p, num(1));
-  p = madd(f, p, num(1));
-  const power = v128.shl<i32>(v128.add<i32>(i32x4.trunc_sat_f32x4_s(whole), i32x4.splat(127)), 23);
-  return mul(p, power);
-}
-
-// Half the angle that a cutoff goes round in one frame, π·2^pitch, for cutoffs up to 0.49 of the rate.
-// @ts-ignore: decorator
-@inline function halfAngle(pitch: v128): v128 {
-  return mul(exp2(f32x4.pmin(num(-1.0291463456595165), f32x4.pmax(num(-16), pitch))), num(3.141592653589793));
-}
-
-// Sine and cosine of 0 to π/2 by their Taylor polynomials; errors below 1e-7.
-// @ts-ignore: decorator
-@inline function sine(x: v128): v128 {
-  const xx = mul(x, x);
-  let p = madd(xx, num(-1.0 / 39916800.0), num(1.0 / 362880.0));
-  p = madd(xx, p, num(-1.0 / 5040.0));
-  p = madd(xx, p, num(1.0 / 120.0));
-  p = madd(xx, p, num(-1.0 / 6.0));
-  return madd(mul(x, xx), p, x);
-}
-// @ts-ignore: decorator
-@inline function cosine(x: v128): v128 {
-  const xx = mul(x, x);
-  let p = madd(xx, num(1.0 / 479001600.0), num(-1.0 / 3628800.0));
-  p = madd(xx, p, num(1.0 / 40320.0));
-  p = madd(xx, p, num(-1.0 / 720.0));
-  p = madd(xx, p, num(1.0 / 24.0));
-  p = madd(xx, p, num(-0.5));
-  return madd(xx, p, num(1));
-}
+import { add, flush, madd, mul, num, sub, sound } from "./arithmetic";
+import { cosine, halfAngle, sine } from "./functions";
 
 // g/(1+g) with g the tangent of half the angle: a trapezoidal one-pole's step.
 // @ts-ignore: decorator
@@ -53,12 +12,6 @@ import { add, madd, mul, num, sub, sound } from "./arithmetic";
   const x = halfAngle(pitch);
   const s = sine(x);
   return f32x4.div(s, add(s, cosine(x)));
-}
-
-// Numbers too small to matter, and those that are none, become 0: they would be slow, or spread.
-// @ts-ignore: decorator
-@inline function flush(x: v128): v128 {
-  return v128.and(x, f32x4.gt(f32x4.abs(x), num(1e-18)));
 }
 
 // How coefficients take their targets: they have arrived, move there over the next frames, or (a voice begins) those of its
@@ -122,8 +75,8 @@ function poles(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void 
   aim(c + 64, mul(add(squared, squared), scale), how, inverse, lanes);
 }
 
-/** Aims one section of each of `count` chains (pairs' addresses at `list`) at one cutoff over the next frames, before their control. */
-export function moveSections(list: usize, count: i32, section: i32, cutoff: f32, frames: i32): void {
+/** Aims the section at `offset` among the cells, behind `before` others, of each of `count` pairs (addresses at `list`) at one cutoff over the next frames, before their control. */
+export function moveSections(list: usize, count: i32, before: i32, offset: i32, cutoff: f32, frames: i32): void {
   const pitch = num(cutoff);
   const x = halfAngle(pitch);
   const sin = sine(x);
@@ -131,47 +84,47 @@ export function moveSections(list: usize, count: i32, section: i32, cutoff: f32,
   const inverse = num(<f32>1 / <f32>frames);
   for (let i = 0; i < count; i++) {
     const pair = load<u32>(list + (<usize>i << 2)) as usize;
-    if (section >= load<i32>(pair + SECTION_COUNT)) continue;
-    const s = (load<u32>(pair + SECTIONS) as usize) + <usize>section * SECTION_STRIDE;
-    const kind = load<i32>(s + SECTION_KIND);
+    if (before >= load<i32>(pair + CELL_COUNT)) continue;
+    const s = (load<u32>(pair + CELLS) as usize) + <usize>offset;
+    const kind = load<i32>(s + CELL_KIND);
     if (kind == ABSENT) continue;
     v128.store(s + IN_PITCH, pitch);
     if (kind != SVF || load<i32>(s + WEIGHT_STATE) != STEADY) {
-      store<i32>(s + SECTION_STATE, MOVED);
+      store<i32>(s + CELL_STATE, MOVED);
       continue;
     }
     twoPoles(s, both, squared, MOVE, inverse, inverse);
-    store<i32>(s + SECTION_STATE, AIMED);
+    store<i32>(s + CELL_STATE, AIMED);
   }
 }
 
 /** Computes a section's ramps over the next frames, where its inputs have moved: all of them, or the poles alone. */
 export function control(s: usize, frames: i32): void {
-  const kind = load<i32>(s + SECTION_KIND);
+  const kind = load<i32>(s + CELL_KIND);
   if (kind == ABSENT) return;
   const end = s + SECTION_MEMORY + (kind == LADDER ? 64 : 32);
   for (let at = s + SECTION_MEMORY; at < end; at += 16) v128.store(at, flush(v128.load(at)));
-  const state = load<i32>(s + SECTION_STATE), weights = load<i32>(s + WEIGHT_STATE);
+  const state = load<i32>(s + CELL_STATE), weights = load<i32>(s + WEIGHT_STATE);
   if ((state | weights) == STEADY) return;
   if (state == AIMED) {
-    store<i32>(s + SECTION_STATE, MOVING);
+    store<i32>(s + CELL_STATE, MOVING);
     return;
   }
   const inverse = num(<f32>1 / <f32>frames);
   if (weights != STEADY || kind == LADDER) {
     const moved = state == MOVED || weights == MOVED;
-    store<i32>(s + SECTION_STATE, moved ? MOVING : STEADY);
+    store<i32>(s + CELL_STATE, moved ? MOVING : STEADY);
     store<i32>(s + WEIGHT_STATE, moved ? MOVING : STEADY);
     take(s, kind, moved ? MOVE : SETTLE, inverse, num(0));
     return;
   }
-  store<i32>(s + SECTION_STATE, state == MOVED ? MOVING : STEADY);
+  store<i32>(s + CELL_STATE, state == MOVED ? MOVING : STEADY);
   poles(s, kind, state == MOVED ? MOVE : SETTLE, inverse, num(0));
 }
 
 /** A voice begins: its lanes of the section stand at their inputs at once. */
 export function begin(s: usize, side: i32): void {
-  const kind = load<i32>(s + SECTION_KIND);
+  const kind = load<i32>(s + CELL_KIND);
   if (kind == ABSENT) return;
   take(s, kind, BEGIN, num(0), i64x2.replace_lane(i64x2.splat(side ? 0 : -1), 1, side ? -1 : 0));
 }
@@ -307,26 +260,26 @@ function ladder(s: usize, block: usize, frames: i32): void {
 
 /** Whether a section is there at all. */
 export function present(s: usize): bool {
-  return load<i32>(s + SECTION_KIND) != ABSENT;
+  return load<i32>(s + CELL_KIND) != ABSENT;
 }
 
 /** Whether a section can mix what it puts out by itself, which saves a way through memory: the most frequent ones can. */
 export function canMix(s: usize): bool {
-  return load<i32>(s + SECTION_KIND) != LADDER && load<i32>(s + WEIGHT_STATE) == STEADY;
+  return load<i32>(s + CELL_KIND) != LADDER && load<i32>(s + WEIGHT_STATE) == STEADY;
 }
 
 /** Runs a section that can mix over the block, and adds what comes out to the bus under the pair's gain. */
 export function mixSection(s: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
-  if (load<i32>(s + SECTION_STATE) != STEADY) mixMoving(s, block, frames, pair, bus);
+  if (load<i32>(s + CELL_STATE) != STEADY) mixMoving(s, block, frames, pair, bus);
   else mixSteady(s, block, frames, pair, bus);
 }
 
 /** Runs one section over the block. */
 export function section(s: usize, block: usize, frames: i32): void {
-  const kind = load<i32>(s + SECTION_KIND);
+  const kind = load<i32>(s + CELL_KIND);
   if (kind == ABSENT) return;
   if (kind == LADDER) ladder(s, block, frames);
   else if (load<i32>(s + WEIGHT_STATE) != STEADY) linearWeighing(s, block, frames);
-  else if (load<i32>(s + SECTION_STATE) != STEADY) linearMoving(s, block, frames);
+  else if (load<i32>(s + CELL_STATE) != STEADY) linearMoving(s, block, frames);
   else linearSteady(s, block, frames);
 }

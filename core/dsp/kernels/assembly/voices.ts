@@ -1,10 +1,15 @@
 // The voices' hot loops, over pairs of voices. Built by scripts/kernels.mjs; memory as ../layout.ts says.
 import {
-  BREAKS, BROKEN_LANES, BUS, CORNER_A, CORNER_B, GAIN, GAIN_CORNER, GAIN_STEP, GAIN_TARGET, IDLE, LARGEST_STATE, MOVED, MOVING, PAIR_BYTES, PLAYING, RATE, RATE_STATE,
-  RATE_STEP, RATE_TARGET, REST_A, REST_B, SECTION_COUNT, SECTION_MEMORY, SECTION_STRIDE, SECTIONS, STATE, STEADY, VOICE_A, VOICE_B,
+  BREAKS, BROKEN_LANES, BUS, CELL_BYTES, CELL_COUNT, CELL_KIND, CELLS, CLOCK, COMPUTED, CORNER_A, CORNER_B, FINISHED, FIRST_CELL, GAIN, GAIN_CORNER,
+  GAIN_STEP, GAIN_TARGET, IDLE, LARGEST_STATE, METER, MOVED, MOVING, PEAK, PLAYING, RATE, RATE_STATE, RATE_STEP, RATE_TARGET, REST_A, REST_B,
+  SECTION_MEMORY, STATE, STEADY, TAP, VOICE_A, VOICE_B,
 } from "../layout";
 import { add, mul, num, sound } from "./arithmetic";
-export { direct, multiplyAdd } from "./convolve";
+import { beginCell, controlCell, runCell, wetCell } from "./cell";
+export { bytesOf, inputsOf } from "./dispatch";
+export { direct, multiplyParts } from "./convolve";
+export { oversampleDown, oversampleUp } from "./oversample";
+export { fourier, gather, spread } from "./fourier";
 export { moveSections } from "./sections";
 import { clear, read } from "./read";
 import { begin, canMix, control, mixSection, present, section } from "./sections";
@@ -31,17 +36,34 @@ function mixBlock(block: usize, frames: i32, pair: usize, bus: usize): void {
   v128.store(pair + GAIN, gain);
 }
 
+// The same, and leaves it for other layers.
+function mixTapped(block: usize, frames: i32, pair: usize, bus: usize, tap: usize): void {
+  let gain = v128.load(pair + GAIN);
+  const step = v128.load(pair + GAIN_STEP);
+  const end = block + (<usize>frames << 4);
+  for (; block < end; block += 16) {
+    const x = sound(mul(v128.load(block), gain));
+    gain = add(gain, step);
+    v128.store(tap, x);
+    v128.store64_lane(bus, add(v128.load64_zero(bus), add(x, v128.shuffle<f32>(x, x, 2, 3, 2, 3))), 0);
+    tap += 16;
+    bus += 8;
+  }
+  v128.store(pair + GAIN, gain);
+}
+
 // Mixes a stretch in which the gains don't turn; `last`: the section that is still to run and mixes by itself, or 0.
 // @ts-ignore: decorator
-@inline function mixStretch(last: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
-  if (last) mixSection(last, block, frames, pair, bus);
+@inline function mixStretch(last: usize, block: usize, frames: i32, pair: usize, bus: usize, tap: usize): void {
+  if (tap) mixTapped(block, frames, pair, bus, tap);
+  else if (last) mixSection(last, block, frames, pair, bus);
   else mixBlock(block, frames, pair, bus);
 }
 
-function mix(last: usize, block: usize, frames: i32, pair: usize, bus: usize): void {
+function mix(last: usize, block: usize, frames: i32, pair: usize, bus: usize, tap: usize): void {
   let cornerA = load<i32>(pair + CORNER_A), cornerB = load<i32>(pair + CORNER_B);
   if ((cornerA | cornerB) == 0) {
-    mixStretch(last, block, frames, pair, bus);
+    mixStretch(last, block, frames, pair, bus, tap);
     return;
   }
   let done = 0;
@@ -49,7 +71,7 @@ function mix(last: usize, block: usize, frames: i32, pair: usize, bus: usize): v
     let n = frames - done;
     if (cornerA > 0 && cornerA < n) n = cornerA;
     if (cornerB > 0 && cornerB < n) n = cornerB;
-    mixStretch(last, block + (<usize>done << 4), n, pair, bus + (<usize>done << 3));
+    mixStretch(last, block + (<usize>done << 4), n, pair, bus + (<usize>done << 3), tap ? tap + (<usize>done << 4) : 0);
     done += n;
     if (cornerA > 0) {
       cornerA -= n;
@@ -117,9 +139,13 @@ export function controlPairs(list: usize, count: i32, frames: i32): void {
     aimRate(pair + VOICE_A, frames);
     aimRate(pair + VOICE_B, frames);
     aimGains(pair, frames);
-    const sections = load<i32>(pair + SECTION_COUNT);
-    const chain = load<u32>(pair + SECTIONS) as usize;
-    for (let s = 0; s < sections; s++) control(chain + <usize>s * SECTION_STRIDE, frames);
+    v128.store(pair + PEAK, num(0));
+    let cell = load<u32>(pair + CELLS) as usize;
+    for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+      if (load<i32>(cell + CELL_KIND) < FIRST_CELL) control(cell, frames);
+      else controlCell(cell, pair, frames);
+      cell += load<i32>(cell + CELL_BYTES);
+    }
   }
 }
 
@@ -128,20 +154,36 @@ export function beginVoice(pair: usize, side: i32): void {
   const voice = pair + (side ? VOICE_B : VOICE_A);
   store<i32>(voice + RATE_STATE, MOVING);
   aimRate(voice, 1);
-  const sections = load<i32>(pair + SECTION_COUNT);
-  const chain = load<u32>(pair + SECTIONS) as usize;
-  for (let s = 0; s < sections; s++) begin(chain + <usize>s * SECTION_STRIDE, side);
+  let cell = load<u32>(pair + CELLS) as usize;
+  for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+    if (load<i32>(cell + CELL_KIND) < FIRST_CELL) begin(cell, side);
+    else beginCell(cell, pair, side);
+    cell += load<i32>(cell + CELL_BYTES);
+  }
 }
 
-// Marks the lanes of a pair whose gain or whose filters' memory have left all bounds.
-function look(pair: usize, chain: usize, sections: i32): void {
+// Whether a cell is there at all, and takes part.
+// @ts-ignore: decorator
+@inline function takesPart(cell: usize): bool {
+  return load<i32>(cell + CELL_KIND) < FIRST_CELL ? present(cell) : wetCell(cell);
+}
+
+function run(cell: usize, pair: usize, block: usize, frames: i32): void {
+  if (load<i32>(cell + CELL_KIND) < FIRST_CELL) section(cell, block, frames);
+  else runCell(cell, pair, block, frames);
+}
+
+// Marks the lanes of a pair whose gain, whose filters' memory or whose last frame have left all bounds.
+function look(pair: usize, last: usize): void {
   const most = num(<f32>LARGEST_STATE);
-  let good = f32x4.lt(f32x4.abs(v128.load(pair + GAIN)), most);
-  for (let s = 0; s < sections; s++) {
-    const at = chain + <usize>s * SECTION_STRIDE + SECTION_MEMORY;
-    if (!present(at - SECTION_MEMORY)) continue;
-    const largest = f32x4.max(f32x4.abs(v128.load(at)), f32x4.abs(v128.load(at, 16)));
-    good = v128.and(good, f32x4.lt(largest, most));
+  let good = v128.and(f32x4.lt(f32x4.abs(v128.load(pair + GAIN)), most), f32x4.lt(f32x4.abs(v128.load(last)), most));
+  let cell = load<u32>(pair + CELLS) as usize;
+  for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+    if (load<i32>(cell + CELL_KIND) < FIRST_CELL && present(cell)) {
+      const largest = f32x4.max(f32x4.abs(v128.load(cell + SECTION_MEMORY)), f32x4.abs(v128.load(cell + SECTION_MEMORY, 16)));
+      good = v128.and(good, f32x4.lt(largest, most));
+    }
+    cell += load<i32>(cell + CELL_BYTES);
   }
   const lanes = i32x4.bitmask(good);
   if (lanes == 15) return;
@@ -149,26 +191,75 @@ function look(pair: usize, chain: usize, sections: i32): void {
   store<i32>(BREAKS, load<i32>(BREAKS) + 1);
 }
 
+// How loud the chain still is, of a voice that has finished.
+function measure(pair: usize, block: usize, end: usize): void {
+  let peak = v128.load(pair + PEAK);
+  for (let at = block; at < end; at += 16) peak = f32x4.pmax(peak, f32x4.abs(v128.load(at)));
+  v128.store(pair + PEAK, peak);
+}
+
+// What is added to every meter (−300 dB): one that has nothing was not reached, for the cells behind the last that takes part aren't run.
+const METERED: f32 = 1e-30;
+
+// The square of how loud each voice of a pair is, under its gain, the louder channel of each; summed.
+function loudness(pair: usize, block: usize, end: usize): f32 {
+  let peak = num(0);
+  for (let at = block; at < end; at += 16) peak = f32x4.pmax(peak, f32x4.abs(v128.load(at)));
+  peak = mul(peak, f32x4.abs(v128.load(pair + GAIN)));
+  const a = Mathf.max(f32x4.extract_lane(peak, 0), f32x4.extract_lane(peak, 1));
+  const b = Mathf.max(f32x4.extract_lane(peak, 2), f32x4.extract_lane(peak, 3));
+  return a * a + b * b + METERED;
+}
+
+// Runs all cells of a pair, and tells how loud it is behind each.
+function runMetered(pair: usize, block: usize, end: usize, frames: i32, meter: usize): void {
+  let level: f32 = load<i32>(pair + COMPUTED) == 0 ? loudness(pair, block, end) : METERED;
+  store<f32>(meter, load<f32>(meter) + level);
+  let cell = load<u32>(pair + CELLS) as usize;
+  for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+    meter += 4;
+    if (takesPart(cell)) {
+      run(cell, pair, block, frames);
+      level = loudness(pair, block, end);
+    }
+    store<f32>(meter, load<f32>(meter) + level);
+    cell += load<i32>(cell + CELL_BYTES);
+  }
+}
+
 /** Renders pairs for `frames` frames (at most 128) and adds them to their buses, `from` frames into the block. */
 export function renderPairs(list: usize, count: i32, scratch: usize, from: i32, frames: i32): void {
-  const last = scratch + (<usize>frames << 4);
+  const end = scratch + (<usize>frames << 4);
   for (let i = 0; i < count; i++) {
     const pair = load<u32>(list + (<usize>i << 2)) as usize;
     const a = load<i32>(pair + VOICE_A + STATE), b = load<i32>(pair + VOICE_B + STATE);
     if ((a | b) == IDLE) continue;
-    // What has finished still rings in the filters until the engine ends it, at the next control step.
-    if (a == PLAYING) read(pair + VOICE_A, scratch, frames); else clear(scratch, last);
-    if (b == PLAYING) read(pair + VOICE_B, scratch + 8, frames); else clear(scratch + 8, last + 8);
-    const chain = load<u32>(pair + SECTIONS) as usize;
-    let sections = load<i32>(pair + SECTION_COUNT);
-    while (sections > 0 && !present(chain + <usize>(sections - 1) * SECTION_STRIDE)) sections--;
-    let last: usize = 0;
-    if (sections > 0 && canMix(chain + <usize>(sections - 1) * SECTION_STRIDE)) {
-      sections--;
-      last = chain + <usize>sections * SECTION_STRIDE;
+    if (load<i32>(pair + COMPUTED) == 0) {
+      // What has finished still rings in the chain until the engine ends it, at a control step.
+      if (a == PLAYING) read(pair + VOICE_A, scratch, frames); else clear(scratch, end);
+      if (b == PLAYING) read(pair + VOICE_B, scratch + 8, frames); else clear(scratch + 8, end + 8);
     }
-    for (let s = 0; s < sections; s++) section(chain + <usize>s * SECTION_STRIDE, scratch, frames);
-    mix(last, scratch, frames, pair, (load<u32>(pair + BUS) as usize) + (<usize>from << 3));
-    look(pair, chain, load<i32>(pair + SECTION_COUNT));
+    let cell = load<u32>(pair + CELLS) as usize;
+    let last: usize = 0;
+    const meter = <usize>load<u32>(pair + METER);
+    if (meter) runMetered(pair, scratch, end, frames, meter);
+    else for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+      if (takesPart(cell)) {
+        if (last) run(last, pair, scratch, frames);
+        last = cell;
+      }
+      cell += load<i32>(cell + CELL_BYTES);
+    }
+    // A source may just have come to its end.
+    const finished = ((load<i32>(pair + VOICE_A + STATE) | load<i32>(pair + VOICE_B + STATE)) & FINISHED) != 0;
+    const tap = <usize>load<u32>(pair + TAP);
+    if (last && (finished || tap || load<i32>(last + CELL_KIND) >= FIRST_CELL || !canMix(last))) {
+      run(last, pair, scratch, frames);
+      last = 0;
+    }
+    if (finished) measure(pair, scratch, end);
+    mix(last, scratch, frames, pair, (load<u32>(pair + BUS) as usize) + (<usize>from << 3), tap);
+    look(pair, end - 16);
   }
+  store<i32>(CLOCK, load<i32>(CLOCK) + frames);
 }

@@ -1,0 +1,538 @@
+import { describe, expect, test } from "@jest/globals";
+import { hertzOf } from "../audio";
+import { compileKernels, startKernels } from "../dsp";
+import {
+  type Instrument,
+  newInstrument,
+  newSample,
+  setParam,
+  setSource,
+  setTable,
+  setUnitSample,
+  together,
+} from "../instrument";
+import type { TableRow, UnitKind } from "../units";
+import { baseValues, compile } from "./compile";
+import { Engine } from "./engine";
+import { packSample } from "./stored-sample";
+import { BENCH_SHA, type Bench, benchOf, peak, RATE, rms } from "./test-bench";
+
+/** Level of the whole, so that the limiter stays out of it. */
+const WHOLE = -12;
+const FACTOR = 10 ** (WHOLE / 20);
+type Settings = Record<string, number | string>;
+
+/** An instrument whose only layer is computed: full level at once, nothing in its way. */
+function computed(kind: UnitKind, params: Settings = {}, rows: readonly TableRow[] | null = null): Instrument {
+  const made = setSource("main", kind).apply(newInstrument("bench", "Bench"));
+  const at = "layers/main";
+  return together("", [
+    ...Object.entries(params).map(([id, value]) => setParam(made, `${at}/source/${id}`, value)),
+    ...(rows ? [setTable(`${at}/source`, rows, "Set partials")] : []),
+    setParam(made, `${at}/stages/filter/mode`, "off"),
+    setParam(made, `${at}/strip/level`, 0),
+    setParam(made, `${at}/strip/velocity`, 0),
+    setParam(made, `${at}/amp/attack`, 0),
+    setParam(made, `${at}/amp/sustain`, 1),
+    setParam(made, "play/level", WHOLE),
+    setParam(made, "effects/reverb/mix", 0),
+  ]).apply(made);
+}
+
+const begun = (instrument: Instrument, key: number): Bench => {
+  const b = benchOf(instrument);
+  b.engine.midi(0x90, key, 100);
+  return b;
+};
+
+/** Amplitude of a sine at a frequency in a sound, by a window without leakage (Blackman–Harris). */
+function amplitude(x: Float32Array, hertz: number): number {
+  const n = x.length;
+  let re = 0;
+  let im = 0;
+  let sum = 0;
+  for (let i = 0; i < n; i++) {
+    const t = (2 * Math.PI * i) / n;
+    const w = 0.35875 - 0.48829 * Math.cos(t) + 0.14128 * Math.cos(2 * t) - 0.01168 * Math.cos(3 * t);
+    const phase = (2 * Math.PI * hertz * i) / RATE;
+    re += w * (x[i] as number) * Math.cos(phase);
+    im -= w * (x[i] as number) * Math.sin(phase);
+    sum += w;
+  }
+  return (2 * Math.hypot(re, im)) / sum;
+}
+const decibels = (gain: number): number => 20 * Math.log10(Math.max(1e-12, gain));
+
+/** Levels of the harmonics of a key in a source, in decibels of its own first one. */
+function harmonics(b: Bench, key: number, count: number): number[] {
+  b.play(9600);
+  const { left } = b.play(RATE);
+  const first = hertzOf(key);
+  const levels = Array.from({ length: count }, (_, h) => decibels(amplitude(left, first * (h + 1))));
+  return levels.map((l) => l - (levels[0] as number));
+}
+
+describe("an oscillator", () => {
+  test("saw: each harmonic is as loud as its series says", () => {
+    harmonics(begun(computed("oscillator"), 57), 57, 20).forEach((level, h) => {
+      expect(level).toBeCloseTo(-20 * Math.log10(h + 1), 1);
+    });
+  });
+
+  test("triangle: odd harmonics alone, falling with the square", () => {
+    const levels = harmonics(begun(computed("oscillator", { wave: "triangle" }), 57), 57, 9);
+    levels.forEach((level, h) => {
+      if (h % 2 === 1) expect(level).toBeLessThan(-95);
+      else expect(level).toBeCloseTo(-40 * Math.log10(h + 1), 1);
+    });
+  });
+
+  test("pulse: harmonics by its width", () => {
+    const width = 0.3;
+    const levels = harmonics(begun(computed("oscillator", { wave: "pulse", width }), 57), 57, 12);
+    const series = (h: number) => decibels(Math.abs(Math.sin(Math.PI * h * width)) / h);
+    levels.forEach((level, h) => {
+      const wanted = series(h + 1) - series(1);
+      if (wanted < -60) expect(level).toBeLessThan(-60);
+      else expect(level).toBeCloseTo(wanted, 1);
+    });
+  });
+
+  test("at C7 nothing but its harmonics is above −90 dB", () => {
+    const key = 96;
+    const b = begun(computed("oscillator"), key);
+    b.play(4800);
+    const { left } = b.play(RATE);
+    const first = hertzOf(key);
+    // Once all harmonics are taken off, what is left are aliases.
+    const rest = Float64Array.from(left);
+    const top = amplitude(left, first);
+    for (let round = 0; round < 3; round++) for (let h = 1; h * first < RATE / 2; h++) takeOff(rest, h * first);
+    let most = 0;
+    for (let hertz = 100; hertz < 23000; hertz += 37) {
+      // Frequencies are 32-bit numbers: beside a harmonic there is what it is out of tune by, a ten-thousandth of a hertz.
+      if (Math.abs(hertz / first - Math.round(hertz / first)) * first < 20) continue;
+      most = Math.max(most, amplitude(Float32Array.from(rest), hertz));
+    }
+    expect(decibels(most / top)).toBeLessThan(-90);
+  }, 60_000);
+
+  test("follows key, tuning and bend to the hundredth of a cent over minutes", () => {
+    const b = begun(computed("oscillator", { wave: "sine", fine: 20 }), 60);
+    b.play(480);
+    const { left } = b.play(RATE * 4);
+    const wanted = hertzOf(60.2);
+    const phaseAt = (from: number) => {
+      let re = 0;
+      let im = 0;
+      for (let i = 0; i < 4800; i++) {
+        const phase = (2 * Math.PI * wanted * (from + i)) / RATE;
+        re += (left[from + i] as number) * Math.cos(phase);
+        im += (left[from + i] as number) * Math.sin(phase);
+      }
+      return Math.atan2(im, re);
+    };
+    const turned = phaseAt(RATE * 3) - phaseAt(0);
+    const cents = 1200 * Math.log2(1 - turned / (2 * Math.PI) / 3 / wanted);
+    expect(Math.abs(cents)).toBeLessThan(0.01);
+  });
+
+  test("unison: as loud as one, spread over both sides", () => {
+    const one = begun(computed("oscillator"), 57).play(RATE);
+    const many = begun(computed("oscillator", { unison: 7, detune: 25, spread: 1 }), 57).play(RATE);
+    expect(Math.abs(decibels(rms(many.left) / rms(one.left)))).toBeLessThan(2);
+    const mono = many.left.map((x, i) => x - (many.right[i] as number));
+    expect(rms(mono)).toBeGreaterThan(0.5 * rms(many.left));
+    expect(peak(one.left.map((x, i) => x - (one.right[i] as number)))).toBeLessThan(1e-6);
+  });
+
+  test("a pulse whose width is moved all the time stays without steps beyond the wave's own", () => {
+    const b = begun(computed("oscillator", { wave: "pulse", width: 0.02 }), 45);
+    b.play(4800);
+    const { left } = b.play(4800);
+    expect(peak(left)).toBeLessThan(0.35 * 2.3 * FACTOR);
+  });
+});
+
+/** Takes a sine off a sound by least squares. */
+function takeOff(x: Float64Array, hertz: number): void {
+  let [cc, cs, ss, xc, xs] = [0, 0, 0, 0, 0];
+  const w = (2 * Math.PI * hertz) / RATE;
+  for (let i = 0; i < x.length; i++) {
+    const c = Math.cos(w * i);
+    const s = Math.sin(w * i);
+    cc += c * c;
+    cs += c * s;
+    ss += s * s;
+    xc += (x[i] as number) * c;
+    xs += (x[i] as number) * s;
+  }
+  const det = cc * ss - cs * cs;
+  const a = (xc * ss - xs * cs) / det;
+  const b = (xs * cc - xc * cs) / det;
+  for (let i = 0; i < x.length; i++) x[i] = (x[i] as number) - a * Math.cos(w * i) - b * Math.sin(w * i);
+}
+
+describe("noise", () => {
+  /** Power of an octave around a frequency, from many windows. */
+  const octave = (x: Float32Array, hertz: number): number => {
+    let sum = 0;
+    const steps = 40;
+    for (let k = 0; k < steps; k++) {
+      const f = hertz * 2 ** ((k + 0.5) / steps - 0.5);
+      for (let at = 0; at + 8192 <= x.length; at += 8192) sum += amplitude(x.subarray(at, at + 8192), f) ** 2 * f;
+    }
+    return 10 * Math.log10(sum);
+  };
+  test.each([
+    ["white", 3],
+    ["pink", 0],
+    ["brown", -3],
+  ])("%s: %d dB an octave in octaves, and as loud as the others", (colour, slope) => {
+    const { left, right } = begun(computed("noise", { colour }), 60).play(RATE * 4);
+    const levels = [250, 1000, 4000].map((f) => octave(left, f));
+    expect(((levels[2] as number) - (levels[0] as number)) / 4).toBeCloseTo(slope, 0);
+    expect(decibels(rms(left) / FACTOR)).toBeGreaterThan(-17);
+    expect(decibels(rms(left) / FACTOR)).toBeLessThan(-13);
+    // Left and right have nothing in common.
+    const common = left.reduce((sum, x, i) => sum + x * (right[i] as number), 0) / left.length;
+    expect(Math.abs(common)).toBeLessThan(0.2 * rms(left) * rms(right));
+  });
+
+  test("without width it is the same on both sides; another note has another", () => {
+    const b = begun(computed("noise", { width: 0 }), 60);
+    const first = b.play(4800);
+    expect(peak(first.left.map((x, i) => x - (first.right[i] as number)))).toBeLessThan(1e-6);
+    const again = begun(computed("noise", { width: 0 }), 60).play(4800);
+    expect(again.left).toEqual(first.left);
+    b.engine.midi(0x90, 62, 100);
+    const both = b.play(4800);
+    expect(rms(both.left)).toBeGreaterThan(1.2 * rms(first.left));
+  });
+});
+
+test("impulses: all harmonics are as loud as each other", () => {
+  const levels = harmonics(begun(computed("impulses"), 57), 57, 60);
+  for (const level of levels) expect(Math.abs(level)).toBeLessThan(0.1);
+  const { left } = begun(computed("impulses"), 57).play(RATE);
+  expect(peak(left)).toBeGreaterThan(0.7 * FACTOR);
+  expect(Math.abs(left.reduce((s, x) => s + x, 0) / left.length)).toBeLessThan(1e-4);
+});
+
+describe("a strike", () => {
+  const settings = { tone: 0, toneLength: 0.5, noise: -60, drop: 0 };
+  test("its tone falls by 60 dB in its length, at the pitch of the key", () => {
+    const { left } = begun(computed("strike", settings), 69).play(RATE);
+    const [early, late] = [left.subarray(2400, 4800), left.subarray(2400 + 12000, 4800 + 12000)];
+    expect(decibels(rms(early) / rms(late))).toBeCloseTo(30, 0);
+    expect(amplitude(left.subarray(0, 9600), 440)).toBeGreaterThan(8 * amplitude(left.subarray(0, 9600), 500));
+  });
+
+  test("it begins so many semitones above", () => {
+    const { left } = begun(computed("strike", { ...settings, drop: 24, dropLength: 2, toneLength: 8 }), 57).play(RATE);
+    const crossings = (from: number, to: number) => {
+      let count = 0;
+      for (let i = from; i < to; i++) if ((left[i - 1] as number) < 0 && (left[i] as number) >= 0) count++;
+      return count / ((to - from) / RATE);
+    };
+    expect(crossings(1, 600)).toBeGreaterThan(700);
+    expect(crossings(43000, 48000)).toBeLessThan(330);
+  });
+
+  test("once it has died away its voice ends, though the key is held", () => {
+    const b = begun(computed("strike", { ...settings, toneLength: 0.1 }), 69);
+    b.play(RATE / 2);
+    expect(b.engine.status().voices).toBe(0);
+  });
+});
+
+describe("partials", () => {
+  const rows = [
+    { ratio: 1, level: 0 },
+    { ratio: 2.5, level: -6 },
+    { ratio: 7.1, level: -20 },
+  ];
+  test("stand at their ratios with their levels", () => {
+    const b = begun(computed("partials", {}, rows), 57);
+    b.play(4800);
+    const { left } = b.play(RATE);
+    const first = amplitude(left, 220);
+    expect(decibels(first / FACTOR / 0.25)).toBeCloseTo(0, 1);
+    for (const { ratio, level } of rows) expect(decibels(amplitude(left, 220 * ratio) / first)).toBeCloseTo(level, 1);
+  });
+
+  test("tilt takes off so much with each octave; stretch moves them apart", () => {
+    const b = begun(
+      computed("partials", { tilt: -6, stretch: 0.1 }, [rows[0] as TableRow, { ratio: 4, level: 0 }]),
+      57,
+    );
+    b.play(4800);
+    const { left } = b.play(RATE);
+    expect(decibels(amplitude(left, 220 * 4 ** 1.1) / amplitude(left, 220))).toBeCloseTo(-12, 1);
+  });
+
+  test("those above half the rate are left out, and their number may be odd or none", () => {
+    const many = Array.from({ length: 63 }, (_, i) => ({ ratio: i + 1, level: 0 }));
+    const b = begun(computed("partials", {}, many), 100);
+    b.play(4800);
+    const { left } = b.play(9600);
+    expect(peak(left)).toBeLessThan(64 * 0.25 * FACTOR);
+    expect(decibels(amplitude(left, 48000 - 12 * hertzOf(100)) / amplitude(left, hertzOf(100)))).toBeLessThan(-80);
+    expect(peak(begun(computed("partials", {}, []), 60).play(4800).left)).toBe(0);
+  });
+
+  test("a level that is changed under a held note moves without a step", () => {
+    const b = begun(computed("partials", {}, rows), 57);
+    b.play(4855);
+    const before = b.play(2400).left;
+    const louder = rows.map((r) => ({ ...r, level: r.level - 12 }));
+    b.change(computed("partials", {}, louder));
+    const after = b.play(2400).left;
+    const steep = (x: Float32Array) => {
+      let most = 0;
+      for (let i = 1; i < x.length; i++) most = Math.max(most, Math.abs((x[i] as number) - (x[i - 1] as number)));
+      return most;
+    };
+    expect(Math.abs((after[0] as number) - (before[2399] as number))).toBeLessThan(1.1 * steep(before));
+    expect(steep(after)).toBeLessThan(1.1 * steep(before));
+    expect(decibels(rms(b.play(2400).left) / rms(before))).toBeCloseTo(-12, 0);
+  });
+});
+
+describe("grains", () => {
+  const SHA = BENCH_SHA(7);
+  /** A tone that rises from 200 Hz by a hundred each second: where it is read is heard. */
+  const rising = Float32Array.from({ length: RATE * 4 }, (_, i) => {
+    const t = i / RATE;
+    return 0.5 * Math.sin(2 * Math.PI * (200 * t + 50 * t * t));
+  });
+  const cloud = (params: Settings): Instrument => {
+    const made = computed("grains", { irregular: 0, detune: 0, width: 0, ...params });
+    return setUnitSample(
+      "layers/main/source",
+      newSample({ sha: SHA, name: "rising", frames: rising.length, rate: RATE, channels: 1 }),
+    ).apply(made);
+  };
+  const sounding = (params: Settings, key = 60): Bench => {
+    const b = benchOf(cloud(params));
+    b.engine.addSample(SHA, { rate: RATE, channels: [rising] });
+    b.engine.midi(0x90, key, 100);
+    return b;
+  };
+  /** Crossings of zero in a second, as a frequency. */
+  const pitchOf = (x: Float32Array): number => {
+    let [re, im, best, most] = [0, 0, 0, 0];
+    for (let hertz = 100; hertz < 1300; hertz += 4) {
+      re = 0;
+      im = 0;
+      for (let at = 0; at + 4096 <= x.length; at += 4096) {
+        let [a, b] = [0, 0];
+        for (let i = 0; i < 4096; i++) {
+          const phase = (2 * Math.PI * hertz * i) / RATE;
+          a += (x[at + i] as number) * Math.cos(phase);
+          b += (x[at + i] as number) * Math.sin(phase);
+        }
+        re += a * a + b * b;
+        im++;
+      }
+      if (re / im > most) {
+        most = re / im;
+        best = hertz;
+      }
+    }
+    return best;
+  };
+
+  test.each([
+    [0.25, 300],
+    [0.75, 500],
+  ])("position %d: what is heard stands still there", (position, hertz) => {
+    const b = sounding({ position, around: 0, size: 0.1, density: 50 });
+    b.play(4800);
+    expect(Math.abs(pitchOf(b.play(RATE).left) - hertz)).toBeLessThan(15);
+  });
+
+  test("follows the keys from its root, or doesn't", () => {
+    const wide = { position: 0.5, around: 0, size: 0.05, density: 80 };
+    expect(Math.abs(pitchOf(sounding(wide, 72).play(RATE).left.subarray(9600)) - 800)).toBeLessThan(25);
+    expect(
+      Math.abs(
+        pitchOf(
+          sounding({ ...wide, track: 0 }, 72)
+            .play(RATE)
+            .left.subarray(9600),
+        ) - 400,
+      ),
+    ).toBeLessThan(15);
+    expect(
+      Math.abs(
+        pitchOf(
+          sounding({ ...wide, root: 72 }, 72)
+            .play(RATE)
+            .left.subarray(9600),
+        ) - 400,
+      ),
+    ).toBeLessThan(15);
+  });
+
+  test("one at a time they begin on their exact frames, under their window", () => {
+    const { left } = sounding({ position: 0.5, around: 0, size: 0.02, density: 10 }).play(RATE);
+    const starts = [];
+    for (let i = 1; i < left.length; i++)
+      if (Math.abs(left[i] as number) > 1e-5 && left.subarray(Math.max(0, i - 300), i).every((x) => Math.abs(x) < 1e-5))
+        starts.push(i);
+    // The output's own delay is none: a tenth of a second apart, to a few frames of silence at the window's foot.
+    for (let n = 1; n < starts.length; n++)
+      expect(Math.abs((starts[n] as number) - (starts[n - 1] as number) - 4800)).toBeLessThan(8);
+    expect(starts.length).toBeGreaterThan(7);
+  });
+
+  test("as many as there may be at once, at extremes and at the sample's ends: bounded and finite", () => {
+    for (const position of [0, 1]) {
+      const { left } = sounding(
+        { position, around: 1, size: 1, density: 400, irregular: 1, detune: 24, width: 1 },
+        127,
+      ).play(RATE);
+      expect(left.every(Number.isFinite)).toBe(true);
+      expect(peak(left)).toBeLessThan(1);
+    }
+  });
+
+  test("without its sample it is silent; once that has come it sounds, and when it is taken away it is silent again", () => {
+    const b = benchOf(cloud({}));
+    b.engine.midi(0x90, 60, 100);
+    expect(peak(b.play(4800).left)).toBe(0);
+    b.engine.addSample(SHA, { rate: RATE, channels: [rising] });
+    expect(peak(b.play(9600).left)).toBeGreaterThan(0.01);
+    b.engine.dropSample(SHA);
+    b.play(480);
+    expect(peak(b.play(4800).left)).toBe(0);
+    b.engine.tidy();
+    expect(peak(b.play(4800).left)).toBe(0);
+  });
+
+  test("held as 16, 24 or 32 bits it sounds alike", () => {
+    const play = (memory: string) => {
+      const made = cloud({ position: 0.3 });
+      const b = benchOf(setParam(made, "play/memory", memory).apply(made));
+      b.engine.addSample(SHA, { rate: RATE, channels: [rising] });
+      b.engine.midi(0x90, 60, 100);
+      return b.play(9600).left;
+    };
+    const floats = play("float");
+    for (const memory of ["exact", "half"])
+      expect(peak(play(memory).map((x, i) => x - (floats[i] as number)))).toBeLessThan(1e-4);
+  });
+});
+
+describe("a wavetable", () => {
+  const SHA = BENCH_SHA(8);
+  const CYCLE = 2048;
+  /** Three cycles: the first partial alone, the third alone, a saw. */
+  const cycles = Float32Array.from({ length: 3 * CYCLE }, (_, i) => {
+    const t = (i % CYCLE) / CYCLE;
+    const which = Math.floor(i / CYCLE);
+    return which === 2 ? 1 - 2 * t : Math.sin(2 * Math.PI * t * (which === 0 ? 1 : 3));
+  });
+  const table = (params: Settings): Instrument => {
+    const made = computed("wavetable", params);
+    const sample = newSample({ sha: SHA, name: "cycles", frames: cycles.length, rate: 44100, channels: 1 });
+    return setUnitSample("layers/main/source", sample).apply(made);
+  };
+  const sounding = (params: Settings, key = 57): Bench => {
+    const b = benchOf(table(params));
+    b.engine.addSample(SHA, { rate: 44100, channels: [cycles] });
+    b.engine.midi(0x90, key, 100);
+    b.play(9600);
+    return b;
+  };
+  const level = (x: Float32Array, partial: number) => amplitude(x, 220 * partial) / FACTOR / 0.35;
+
+  test("each place has its cycle, and between two both are blended, or the nearer one is heard", () => {
+    const first = sounding({ position: 0 }).play(RATE).left;
+    expect(level(first, 1)).toBeCloseTo(1, 2);
+    expect(level(first, 3)).toBeLessThan(1e-4);
+    const third = sounding({ position: 0.5 }).play(RATE).left;
+    expect(level(third, 3)).toBeCloseTo(1, 2);
+    const between = sounding({ position: 0.25 }).play(RATE).left;
+    expect(level(between, 1)).toBeCloseTo(0.5, 2);
+    expect(level(between, 3)).toBeCloseTo(0.5, 2);
+    const stepped = sounding({ position: 0.2, between: "stepped" }).play(RATE).left;
+    expect(level(stepped, 1)).toBeCloseTo(1, 2);
+    expect(level(stepped, 3)).toBeLessThan(1e-4);
+  });
+
+  test("a saw among them has its harmonics, high up without aliases", () => {
+    const low = sounding({ position: 1 }).play(RATE).left;
+    for (let h = 1; h <= 20; h++) expect(decibels(level(low, h) * h * (Math.PI / 2))).toBeCloseTo(0, 0);
+    const b = sounding({ position: 1 }, 100);
+    const { left } = b.play(RATE);
+    const top = hertzOf(100);
+    // 48 kHz less the tenth and the eleventh harmonic: where they would fold to.
+    for (const h of [10, 11, 12])
+      expect(decibels(amplitude(left, RATE - h * top) / amplitude(left, top))).toBeLessThan(-80);
+  });
+
+  test("its place may be swept and its cycle's length be another under a held note", () => {
+    const b = sounding({ position: 0 });
+    for (let n = 1; n <= 20; n++) {
+      b.engine.setBase(baseValues(table({ position: n / 20 })));
+      const { left } = b.play(480);
+      expect(left.every(Number.isFinite)).toBe(true);
+      expect(peak(left)).toBeLessThan(0.35 * 1.3 * FACTOR);
+    }
+    b.engine.setBase(baseValues(table({ position: 0, cycle: 1024 })));
+    b.play(480);
+    b.engine.tidy();
+    b.play(9600);
+    // Half a sine is another wave: it has even partials, too.
+    expect(level(b.play(RATE).left, 2)).toBeGreaterThan(0.05);
+  });
+
+  test("silent until its sample has come; made a cycle at a time where nothing may take long", () => {
+    const b = benchOf(table({}));
+    b.engine.midi(0x90, 60, 100);
+    expect(peak(b.play(4800).left)).toBe(0);
+    const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+    engine.setPlan(compile(table({})));
+    const packed = packSample({ rate: 44100, channels: [cycles] }, "exact");
+    if (!packed) throw new Error("there is nothing in it");
+    engine.takeSample(SHA, packed);
+    let turns = 0;
+    while (engine.hasArrivals && turns < 50) {
+      engine.arrive(1e6);
+      turns++;
+    }
+    expect(turns).toBeGreaterThanOrEqual(3);
+    expect(turns).toBeLessThan(10);
+    engine.midi(0x90, 60, 100);
+    const left = new Float32Array(4800);
+    engine.render(left, new Float32Array(4800));
+    expect(peak(left)).toBeGreaterThan(0.05);
+  });
+});
+
+test("where nothing may take long an oscillator's tables come one after the other: it sounds at once, and brighter with each", () => {
+  const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+  engine.setPlan(compile(computed("oscillator")));
+  engine.midi(0x90, 45, 100);
+  const play = (frames: number): Float32Array => {
+    const left = new Float32Array(frames);
+    const right = new Float32Array(frames);
+    for (let at = 0; at < frames; at += 128) engine.render(left, right, at, Math.min(frames, at + 128));
+    return left;
+  };
+  const dull = play(9600);
+  expect(peak(dull)).toBeGreaterThan(0.05);
+  expect(decibels(amplitude(dull, hertzOf(45) * 20) / amplitude(dull, hertzOf(45)))).toBeLessThan(-60);
+  let turns = 0;
+  while (engine.hasArrivals) {
+    engine.arrive(1e6);
+    turns++;
+    play(128);
+  }
+  expect(turns).toBeGreaterThan(20);
+  play(9600);
+  const bright = play(RATE);
+  expect(decibels(amplitude(bright, hertzOf(45) * 20) / amplitude(bright, hertzOf(45)))).toBeCloseTo(-26.02, 1);
+});

@@ -1,0 +1,467 @@
+import {
+  ABSENT,
+  CELL_BYTES,
+  CELL_COUNT,
+  CELL_INPUTS,
+  CELL_KIND,
+  CELL_SIZE,
+  CELL_STATE,
+  CELL_TABLE,
+  CELL_VARIANT,
+  CELLS,
+  COMPUTED,
+  INPUT_BYTES,
+  KEPT,
+  LADDER,
+  SECTION_BYTES,
+  SECTION_MEMORY,
+  TAP,
+  WAVES,
+  WET,
+  WET_TARGET,
+} from "../dsp";
+import type { TableRow } from "../units";
+import { type CellLayout, layOut, type PlacedUnit, SECTIONS_OF_FILTER } from "./cell-layout";
+import { CellSlab } from "./cell-slab";
+import { CellTuner } from "./cell-tuner";
+import { CYCLE_TABLE_BYTES, CycleTables } from "./cycle-tables";
+import { FilterTuner } from "./filter-tuner";
+import type { LayerPlan, Plan } from "./plan";
+import type { SharedParts } from "./shared-parts";
+import type { StoredSample } from "./stored-sample";
+import type { Voice } from "./voice";
+import { MOST_LAYERS, MOST_VOICES } from "./voice-pool";
+import { WaveTables } from "./wave-tables";
+
+/** Bytes that the cells of all layers' voices may take, and those of one layer: beyond them fewer voices can sound at once. */
+const MOST_BYTES = 160e6;
+const MOST_BYTES_OF_LAYER = 32e6;
+/** Pairs of a layer that there is always room for. */
+const FEWEST_PAIRS = 4;
+
+/** The cells of one layer: how a pair's block is laid out, the blocks, the tables that all voices share. */
+interface LayerCells {
+  layout: CellLayout;
+  readonly slab: CellSlab | null;
+  /** Address of each unit's table, and the rows that stand there. */
+  readonly tables: Int32Array;
+  readonly rows: (readonly TableRow[] | null)[];
+  /** The sample that each unit's table tells of; it stays in memory as long. */
+  readonly samples: (StoredSample | null)[];
+  /** The cycles that are made of it, and the length that was asked for. */
+  readonly cycles: ({ readonly tables: CycleTables; readonly asked: number } | null)[];
+}
+
+/**
+ * What computes the voices apart from reading samples: the cells of each pair lie in a row in a block of its layer's slab. Kernels are told
+ * their inputs by the tuners; here is who has which block, and what happens to it when voices begin, go over to others, and end.
+ */
+export class VoiceCells {
+  private layers: LayerCells[] = [];
+  private byId = new Map<string, LayerCells>();
+  /** Slabs of layers that have become others, until nobody has a block of them any more. */
+  private retired: LayerCells[] = [];
+  /** Whose block each pair has, and which. */
+  private readonly owners: (LayerCells | null)[] = new Array(MOST_VOICES / 2).fill(null);
+  private readonly blocks = new Int32Array(MOST_VOICES / 2);
+  private readonly waves: WaveTables;
+  private readonly filters: FilterTuner;
+  private readonly cells: CellTuner;
+
+  constructor(private readonly shared: SharedParts) {
+    this.waves = new WaveTables(shared.heap);
+    this.filters = new FilterTuner(shared);
+    this.cells = new CellTuner(shared);
+    shared.pool.hasRoom = (layer) => this.hasRoom(layer);
+  }
+
+  /** Takes a plan's layers; those whose units are the same ones keep their blocks. Allocates. */
+  setPlan(plan: Plan): void {
+    const { kernels, rate } = this.shared;
+    for (const wave of WAVES)
+      if (plan.layers.some((l) => [l.source, ...l.stages].some((u) => u?.kind === "cell" && u.waves.includes(wave))))
+        this.waves.prepare(wave);
+    // Where somebody waits for it, as in a render, all are made now.
+    while (this.waves.working && !this.shared.options.arriving) this.waves.work();
+    const layouts = plan.layers.map((layer) => layOut(layer, kernels, rate));
+    const strides = layouts.reduce((sum, l) => sum + l.stride, 0);
+    const byId = new Map<string, LayerCells>();
+    this.layers = plan.layers.map((layer, l) => {
+      const layout = layouts[l] as CellLayout;
+      const old = this.byId.get(layer.id);
+      const made = old?.layout.name === layout.name ? old : this.make(layout, strides);
+      made.layout = layout;
+      byId.set(layer.id, made);
+      return made;
+    });
+    for (const [id, old] of this.byId) if (byId.get(id) !== old) this.retired.push(old);
+    this.byId = byId;
+    this.filters.setPlan(plan, layouts);
+    this.cells.setPlan(plan, layouts);
+    this.layers.forEach((layer, l) => {
+      this.writeTables(plan.layers[l] as LayerPlan, layer);
+    });
+    this.followSamples();
+    this.tidy();
+  }
+
+  private make(layout: CellLayout, strides: number): LayerCells {
+    const { pool } = this.shared;
+    const pairs = pool.voices.length / 2;
+    const bytes = Math.min(MOST_BYTES_OF_LAYER, (MOST_BYTES * layout.stride) / Math.max(1, strides));
+    const blocks = Math.min(pairs, Math.max(FEWEST_PAIRS, Math.floor(bytes / Math.max(1, layout.stride))));
+    const { units } = layout;
+    return {
+      layout,
+      slab: layout.stride > 0 ? this.makeSlab(layout.stride, blocks) : null,
+      tables: Int32Array.from(units, (u) =>
+        u.kind === "cell" && (u.cell.table || u.cell.sampled) ? this.emptyTable(tableBytes(u, this.shared.rate)) : 0,
+      ),
+      rows: units.map(() => null),
+      samples: units.map(() => null),
+      cycles: units.map(() => null),
+    };
+  }
+
+  /** As many blocks as memory has room for, at the most so many; null where there is none at all: then the layer can't sound. */
+  private makeSlab(stride: number, most: number): CellSlab | null {
+    for (let blocks = most; blocks > 0; blocks = Math.floor(blocks / 2)) {
+      try {
+        return new CellSlab(this.shared.heap, stride, blocks);
+      } catch (error) {
+        if (!(error instanceof RangeError)) throw error;
+      }
+    }
+    return null;
+  }
+
+  private emptyTable(bytes: number): number {
+    const { heap } = this.shared;
+    const at = heap.allocate(bytes);
+    heap.f32.fill(0, at / 4, (at + bytes) / 4);
+    return at;
+  }
+
+  /** Tells the units that read samples where these are by now; those that are gone are silence. Allocates. */
+  followSamples(): void {
+    for (const [id, layer] of this.byId) {
+      layer.layout.units.forEach((unit, u) => {
+        if (unit.kind !== "cell" || !unit.cell.sampled) return;
+        const { sample } = unit.plan;
+        const stored = sample === null ? null : (this.shared.store.get(sample) ?? null);
+        const asked = this.cells.cycleOf(unit.plan, unit.cell);
+        const same = stored === layer.samples[u] && (!unit.cell.cycle || !stored || layer.cycles[u]?.asked === asked);
+        if (same) return;
+        this.leaveSample(layer, u);
+        if (stored) stored.readers++;
+        layer.samples[u] = stored;
+        if (unit.cell.cycle) {
+          if (stored) this.makeCycles(layer, u, stored, asked);
+          this.cells.touch(id, unit.id);
+          return;
+        }
+        const { u32, i32 } = this.shared.heap;
+        const at = (layer.tables[u] as number) / 4;
+        i32[at] = stored?.format ?? 0;
+        i32[at + 1] = stored?.frames ?? 0;
+        u32[at + 2] = stored?.left ?? 0;
+        u32[at + 3] = stored?.right ?? 0;
+        u32[at + 4] = stored?.leftLow ?? 0;
+        u32[at + 5] = stored?.rightLow ?? 0;
+        this.cells.setSampleRate(id, unit.id, stored?.rate ?? this.shared.rate);
+      });
+    }
+  }
+
+  private makeCycles({ tables, cycles }: LayerCells, u: number, sample: StoredSample, asked: number): void {
+    const made = new CycleTables(this.shared.heap, tables[u] as number, sample, asked);
+    cycles[u] = { tables: made, asked };
+    // Where samples come ready from elsewhere nothing may take long; otherwise somebody waits for it.
+    if (this.shared.options.arriving) this.making.push(made);
+    else while (!made.done) made.work();
+  }
+  private making: CycleTables[] = [];
+
+  /** Whether tables are still to be made. */
+  get working(): boolean {
+    return this.making.length > 0 || this.waves.working;
+  }
+
+  /** Makes the next tables, of a wave or of one cycle. Allocates. */
+  work(): void {
+    if (this.waves.working) this.waves.work();
+    const [first] = this.making;
+    first?.work();
+    if (first?.done) this.making.shift();
+  }
+
+  private leaveSample({ samples, cycles }: LayerCells, u: number): void {
+    const made = cycles[u]?.tables;
+    if (made) {
+      this.making = this.making.filter((m) => m !== made);
+      made.release();
+      cycles[u] = null;
+    }
+    const before = samples[u];
+    if (before) before.readers--;
+    samples[u] = null;
+  }
+
+  /** Writes what has become other of the tables; all voices hear of it at the next control step. */
+  private writeTables({ id }: LayerPlan, { layout, tables, rows }: LayerCells): void {
+    layout.units.forEach((unit, u) => {
+      if (unit.kind !== "cell" || !unit.cell.table || unit.plan.rows === rows[u]) return;
+      rows[u] = unit.plan.rows;
+      this.shared.heap.f32.set(unit.cell.table(unit.plan.rows ?? [], this.shared.rate), (tables[u] as number) / 4);
+      this.cells.touch(id, unit.id);
+    });
+  }
+
+  /** Gives back what nobody uses any more. Allocates. */
+  tidy(): void {
+    for (const layer of this.retired) this.sweep(layer);
+    this.retired = this.retired.filter((layer) => {
+      const { slab, tables } = layer;
+      if (slab && !slab.release()) return true;
+      for (let u = 0; u < layer.samples.length; u++) this.leaveSample(layer, u);
+      for (const at of tables) if (at > 0) this.shared.heap.release(at);
+      return false;
+    });
+  }
+
+  /** Whether another pair of a layer can begin. */
+  private hasRoom(layer: number): boolean {
+    const cells = this.layers[layer];
+    if (!cells || cells.layout.stride === 0) return true;
+    if (!cells.slab) return false;
+    return cells.slab.available > 0 || this.sweep(cells);
+  }
+
+  /** Takes back the blocks of pairs that don't sound; whether there were any. */
+  private sweep(layer: LayerCells): boolean {
+    const { voices } = this.shared.pool;
+    let any = false;
+    for (let p = 0; p < this.owners.length; p++) {
+      if (this.owners[p] !== layer) continue;
+      if ((voices[p * 2] as Voice).active || (voices[p * 2 + 1] as Voice).active) continue;
+      this.giveBack(p);
+      any = true;
+    }
+    return any;
+  }
+
+  private giveBack(p: number): void {
+    const { heap, pool } = this.shared;
+    const { pair } = pool.voices[p * 2] as Voice;
+    this.owners[p]?.slab?.give(this.blocks[p] as number);
+    this.owners[p] = null;
+    heap.i32[(pair + CELL_COUNT) / 4] = 0;
+    heap.i32[(pair + COMPUTED) / 4] = 0;
+  }
+
+  /** How the cells of a layer's voices lie. */
+  layoutOf(layer: number): CellLayout {
+    return (this.layers[layer] as LayerCells).layout;
+  }
+
+  /** Frames for which a layer's voices may be silent although they still ring. */
+  ringOf(layer: number): number {
+    return (this.layers[layer]?.layout.ring ?? 0) * this.shared.rate;
+  }
+
+  /** A fresh voice: its cells have heard nothing. `alone`: the other voice of its pair is free. */
+  begin(voice: Voice, layer: LayerPlan, alone: boolean): void {
+    const cells = this.byId.get(layer.id) as LayerCells;
+    const p = voice.index >> 1;
+    if (alone) this.takeBlock(voice, cells, p);
+    const block = this.blocks[p] as number;
+    this.filters.begin(voice, layer, block);
+    this.cells.begin(voice, layer);
+  }
+
+  private takeBlock({ pair, layer }: Voice, cells: LayerCells, p: number): void {
+    const { u32, i32 } = this.shared.heap;
+    if (this.owners[p]) this.giveBack(p);
+    const { layout, slab } = cells;
+    i32[(pair + COMPUTED) / 4] = layout.computed ? 1 : 0;
+    i32[(pair + CELL_COUNT) / 4] = layout.certain;
+    u32[(pair + TAP) / 4] = 0;
+    if (!slab) return;
+    if (!this.hasRoom(layer)) {
+      this.blocks[p] = slab.spare;
+      i32[(pair + CELL_COUNT) / 4] = 0;
+      return;
+    }
+    const block = slab.take();
+    this.owners[p] = cells;
+    this.blocks[p] = block;
+    u32[(pair + CELLS) / 4] = block;
+    for (let u = 0; u < layout.units.length; u++) {
+      const unit = layout.units[u] as PlacedUnit;
+      if (unit.kind === "filter") this.clearSections(block + unit.offset);
+      else this.clearCell(block + unit.offset, unit, cells.tables[u] as number);
+    }
+  }
+
+  private clearSections(at: number): void {
+    const { f32, i32 } = this.shared.heap;
+    f32.fill(0, at / 4, (at + SECTIONS_OF_FILTER * SECTION_BYTES) / 4);
+    for (let s = 0; s < SECTIONS_OF_FILTER; s++) {
+      i32[(at + s * SECTION_BYTES + CELL_KIND) / 4] = ABSENT;
+      i32[(at + s * SECTION_BYTES + CELL_BYTES) / 4] = SECTION_BYTES;
+    }
+  }
+
+  private clearCell(at: number, unit: PlacedUnit & { kind: "cell" }, table: number): void {
+    const { f32, i32, u32 } = this.shared.heap;
+    f32.fill(0, at / 4, (at + CELL_INPUTS + unit.inputs * INPUT_BYTES) / 4);
+    i32[(at + CELL_KIND) / 4] = unit.kernel;
+    i32[(at + CELL_BYTES) / 4] = unit.bytes;
+    const { size, variant, wave, on } = this.cells.structureOf(unit.plan, unit.cell);
+    i32[(at + CELL_SIZE) / 4] = size;
+    i32[(at + CELL_VARIANT) / 4] = variant;
+    u32[(at + CELL_TABLE) / 4] = wave === null ? table : this.waves.of(wave);
+    f32[(at + WET) / 4] = on ? 1 : 0;
+    f32[(at + WET_TARGET) / 4] = on ? 1 : 0;
+  }
+
+  /** Lets a voice that takes over go on with what the cells of another remember, wherever both have the same unit; its targets must be set. */
+  takeOver(from: Voice, to: Voice): void {
+    const old = this.owners[from.index >> 1];
+    const cells = this.owners[to.index >> 1];
+    if (!old || !cells) return;
+    const a = this.blocks[from.index >> 1] as number;
+    const b = this.blocks[to.index >> 1] as number;
+    for (let u = 0; u < cells.layout.units.length; u++) {
+      const unit = cells.layout.units[u] as PlacedUnit;
+      let known = false;
+      for (let o = 0; o < old.layout.units.length; o++) {
+        const other = old.layout.units[o] as PlacedUnit;
+        if (other.id !== unit.id || other.kind !== unit.kind || other.bytes !== unit.bytes) continue;
+        if (unit.kind === "filter") this.copySections(a + other.offset, b + unit.offset, from.side, to.side);
+        else if (other.kind === "cell" && other.kernel === unit.kernel)
+          known = this.copyCell(a + other.offset, b + unit.offset, unit, from.side, to.side);
+      }
+      // A stage that is new comes in as one does that is switched on.
+      if (unit.kind === "cell" && unit.plan.on !== null && !known)
+        this.shared.heap.f32[(b + unit.offset + WET) / 4] = 0;
+    }
+  }
+
+  private copySections(from: number, to: number, fromSide: number, toSide: number): void {
+    const { i32 } = this.shared.heap;
+    for (let s = 0; s < SECTIONS_OF_FILTER; s++) {
+      const a = from + s * SECTION_BYTES;
+      const b = to + s * SECTION_BYTES;
+      const kind = i32[(b + CELL_KIND) / 4] as number;
+      if (kind === ABSENT || i32[(a + CELL_KIND) / 4] !== kind) continue;
+      this.copyLanes(a + SECTION_MEMORY, b + SECTION_MEMORY, kind === LADDER ? 64 : 32, fromSide, toSide);
+    }
+  }
+
+  private copyCell(
+    from: number,
+    to: number,
+    unit: PlacedUnit & { kind: "cell" },
+    fromSide: number,
+    toSide: number,
+  ): boolean {
+    const { f32, i32 } = this.shared.heap;
+    // One that has become of another variant or size hears the sound anew.
+    if (i32[(from + CELL_SIZE) / 4] !== i32[(to + CELL_SIZE) / 4]) return false;
+    if (i32[(from + CELL_VARIANT) / 4] !== i32[(to + CELL_VARIANT) / 4]) return false;
+    if (f32[(from + WET) / 4] === 0) return false;
+    const head = CELL_INPUTS + unit.inputs * INPUT_BYTES;
+    this.copyLanes(from + head, to + head, unit.bytes - head, fromSide, toSide);
+    i32[(to + CELL_STATE) / 4] = KEPT;
+    return true;
+  }
+
+  /** Copies one voice's half of each vector. */
+  private copyLanes(from: number, to: number, bytes: number, fromSide: number, toSide: number): void {
+    const { u32 } = this.shared.heap;
+    let a = from / 4 + fromSide * 2;
+    let b = to / 4 + toSide * 2;
+    for (let left = bytes; left > 0; left -= 16) {
+      u32[b] = u32[a] as number;
+      u32[b + 1] = u32[a + 1] as number;
+      a += 4;
+      b += 4;
+    }
+  }
+
+  /** Address of the cell of a unit in a voice's pair; 0 where it has none. */
+  cellOf(voice: Voice, unit: string): number {
+    const cells = this.owners[voice.index >> 1];
+    if (!cells) return 0;
+    for (let u = 0; u < cells.layout.units.length; u++) {
+      const placed = cells.layout.units[u] as PlacedUnit;
+      if (placed.id === unit && placed.kind === "cell")
+        return (this.blocks[voice.index >> 1] as number) + placed.offset;
+    }
+    return 0;
+  }
+
+  /** Sets the targets of the cells of some voices of a layer; with 0 frames they are fresh, else these are all that it has. */
+  tune(layer: LayerPlan, voices: readonly Voice[], list: Int32Array, count: number, frames: number): void {
+    this.filters.tune(layer, voices, list, count, frames);
+    this.cells.tune(layer, voices, list, count, frames, this.blocks);
+  }
+
+  /** A voice's cells stay as they are from now on: its layer's have become others. */
+  freeze(voice: Voice): void {
+    this.filters.freeze(voice);
+  }
+
+  /** A voice's cells forget what they have heard, for it was no sound. */
+  forget(voice: Voice): void {
+    const cells = this.owners[voice.index >> 1];
+    if (!cells) return;
+    const block = this.blocks[voice.index >> 1] as number;
+    const { u32 } = this.shared.heap;
+    for (let u = 0; u < cells.layout.units.length; u++) {
+      const unit = cells.layout.units[u] as PlacedUnit;
+      if (unit.kind === "filter") this.filters.clear(voice, block + unit.offset);
+      else {
+        const head = CELL_INPUTS + unit.inputs * INPUT_BYTES;
+        for (
+          let at = (block + unit.offset + head) / 4 + voice.side * 2;
+          at < (block + unit.offset + unit.bytes) / 4;
+          at += 4
+        ) {
+          u32[at] = 0;
+          u32[at + 1] = 0;
+        }
+      }
+    }
+  }
+
+  /** Writes what decides whether a layer's voices can go on in the same cells: kinds of the filters' sections, sizes and variants. */
+  structure(layer: LayerPlan, out: Float64Array, at: number): void {
+    out.fill(-1, at, at + MOST_UNITS);
+    if (layer.source) out[at] = this.cells.codeOf(layer.source);
+    for (let s = 0; s < layer.stages.length; s++) {
+      const stage = layer.stages[s];
+      if (!stage) continue;
+      out[at + 1 + s] = stage.kind === "filter" ? this.filters.codeOf(stage) : this.cells.codeOf(stage);
+    }
+  }
+}
+
+/** Units in a voice: the source and eight stages. */
+export const MOST_UNITS = 9;
+export const STRUCTURES = MOST_UNITS * MOST_LAYERS;
+
+/** What tells of a sample: its format, frames and addresses. */
+const SAMPLE_BYTES = 32;
+
+/** Bytes of a unit's table with all the rows that there may be. */
+function tableBytes({ plan, cell }: PlacedUnit & { kind: "cell" }, rate: number): number {
+  if (cell.sampled) return cell.cycle ? CYCLE_TABLE_BYTES : SAMPLE_BYTES;
+  return (
+    cell.table?.(
+      Array.from({ length: plan.mostRows }, () => ({})),
+      rate,
+    ).byteLength ?? 16
+  );
+}

@@ -1,0 +1,51 @@
+import { number } from "../number";
+import { both, type UnitSpec } from "../unit";
+
+/** Root mean square of each colour: −15 dB. */
+const LEVEL = 0.178;
+
+/** Noise of three colours. */
+export const noise = {
+  kind: "noise",
+  role: "source",
+  label: "Noise",
+  help: "Hiss, wind or rumble, each note another; it does not follow the keys.",
+  places: ["source"],
+  params: [
+    {
+      type: "choice",
+      id: "colour",
+      label: "Colour",
+      choices: [
+        { id: "white", label: "White" },
+        { id: "pink", label: "Pink" },
+        { id: "brown", label: "Brown" },
+      ],
+      default: "pink",
+      help: "White: as strong everywhere. Pink: 3 dB, brown: 6 dB less with each octave.",
+    },
+    number({
+      id: "width",
+      label: "Width",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 1,
+      mod: "linear",
+      help: "How much left and right have noise of their own; 0 %: the same in both.",
+    }),
+  ],
+  cell: {
+    kernel: "noise",
+    variant: (read) => read("colour"),
+    tune: (read, out) => {
+      const angle = (read("width") * Math.PI) / 2;
+      both(out, 0, LEVEL);
+      // Of the left channel its own noise alone; of the right both, so that its power stays the same.
+      out[2] = 1;
+      out[3] = Math.cos(angle);
+      out[4] = 0;
+      out[5] = Math.sin(angle);
+    },
+  },
+} as const satisfies UnitSpec;

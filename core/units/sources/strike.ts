@@ -1,0 +1,68 @@
+import { gainOf } from "../../audio";
+import { number, time } from "../number";
+import { PITCH } from "../pitch";
+import { both, type UnitSpec } from "../unit";
+
+const decibels = <I extends string>(id: I, label: string, value: number, help: string) =>
+  number({ id, label, unit: "decibels", min: -60, max: 12, default: value, mod: "linear", lowest: "off", help });
+
+/** What is left after a frame of what falls by 60 dB in so many seconds. */
+const keep = (seconds: number, rate: number): number => 10 ** (-3 / Math.max(1, seconds * rate));
+const level = (db: number): number => (db <= -60 ? 0 : gainOf(db));
+
+/** A knock: a tone that falls to its pitch, and noise. */
+export const strike = {
+  kind: "strike",
+  role: "source",
+  label: "Strike",
+  help: "A knock: a tone that falls to the key's pitch, and a burst of noise. Drums, or to excite what rings.",
+  places: ["source"],
+  params: [
+    ...PITCH,
+    decibels("tone", "Tone", -9, "How loud the tone is."),
+    time("toneLength", "Tone length", 0.3, 8, "In which time the tone falls by 60 dB."),
+    number({
+      id: "drop",
+      label: "Drop",
+      unit: "semitones",
+      min: 0,
+      max: 60,
+      default: 18,
+      mod: "linear",
+      help: "How far above its pitch the tone begins.",
+    }),
+    time("dropLength", "Drop length", 0.06, 2, "In which time all but a thousandth of the drop is over."),
+    decibels("noise", "Noise", -12, "How loud the noise is."),
+    time("noiseLength", "Noise length", 0.05, 4, "In which time the noise falls by 60 dB."),
+    number({
+      id: "colour",
+      label: "Noise cutoff",
+      unit: "hertz",
+      min: 50,
+      max: 20000,
+      default: 6000,
+      taper: "log",
+      mod: "octaves",
+      help: "Above it the noise is dulled by 12 dB an octave.",
+    }),
+  ],
+  cell: {
+    kernel: "strike",
+    pitched: true,
+    tune: (read, out, pitch, rate) => {
+      both(out, 0, 2 ** Math.min(-1, pitch));
+      both(out, 1, read("drop") / 12);
+      both(out, 2, keep(read("dropLength"), rate));
+      both(out, 3, level(read("tone")));
+      both(out, 4, keep(read("toneLength"), rate));
+      both(out, 5, level(read("noise")));
+      both(out, 6, keep(read("noiseLength"), rate));
+      // The state-variable filter without resonance, as a matrix of trapezoidal steps.
+      const g = Math.tan(Math.PI * Math.min(0.45, read("colour") / rate));
+      const a1 = 1 / (1 + g * (g + Math.SQRT2));
+      both(out, 7, 2 * a1 - 1);
+      both(out, 8, 2 * g * a1);
+      both(out, 9, 2 * g * g * a1);
+    },
+  },
+} as const satisfies UnitSpec;

@@ -1,0 +1,34 @@
+import { gainOf } from "../../audio";
+import { number } from "../number";
+import { ON } from "../on";
+import { both, type UnitSpec } from "../unit";
+
+const OFF = -60;
+
+/** Another layer's sound, note by note: into what stands behind it. */
+export const feed = {
+  kind: "feed",
+  role: "stage",
+  label: "Feed",
+  help: "Adds another layer’s sound, note by note: to excite a resonator, or to shape two layers as one.",
+  places: ["stage"],
+  links: "notes",
+  params: [
+    ON,
+    number({
+      id: "level",
+      label: "Level",
+      unit: "decibels",
+      min: OFF,
+      max: 24,
+      default: 0,
+      mod: "linear",
+      lowest: "off",
+      help: "How loud the other layer comes in, behind its own envelope and level.",
+    }),
+  ],
+  cell: {
+    kernel: "feed",
+    tune: (read, out) => both(out, 0, read("level") <= OFF ? 0 : gainOf(read("level"))),
+  },
+} as const satisfies UnitSpec;

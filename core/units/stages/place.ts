@@ -1,0 +1,48 @@
+import { number } from "../number";
+import { ON } from "../on";
+import type { UnitSpec } from "../unit";
+
+/** Semitones from the middle at which a note stands all the way to a side. */
+const REACH = 36;
+
+/** Each note at a place of its own by its key. */
+export const place = {
+  kind: "place",
+  role: "stage",
+  label: "Place by key",
+  help: "Low notes to the left, high ones to the right, as the strings lie before the player; or the other way round.",
+  places: ["stage"],
+  params: [
+    ON,
+    number({
+      id: "amount",
+      label: "Amount",
+      unit: "percent",
+      min: -1,
+      max: 1,
+      default: 0.5,
+      mod: "linear",
+      help: "How far apart the keys stand; below 0 turned round.",
+    }),
+    number({
+      id: "middle",
+      label: "Middle",
+      unit: "note",
+      min: 0,
+      max: 127,
+      default: 60,
+      help: "The key that stays in the middle.",
+    }),
+  ],
+  cell: {
+    kernel: "gains",
+    pitched: true,
+    tune: (read, out, pitch, rate) => {
+      const note = 69 + 12 * (pitch + Math.log2(rate / 440));
+      const pan = Math.max(-1, Math.min(1, (read("amount") * (note - read("middle"))) / REACH));
+      const angle = ((1 + pan) * Math.PI) / 4;
+      out[0] = Math.SQRT2 * Math.cos(angle);
+      out[1] = Math.SQRT2 * Math.sin(angle);
+    },
+  },
+} as const satisfies UnitSpec;

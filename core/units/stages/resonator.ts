@@ -1,0 +1,144 @@
+import { gainOf } from "../../audio";
+import { mix, number } from "../number";
+import { ON } from "../on";
+import { both, type UnitSpec } from "../unit";
+
+const MOST = 32;
+/** Octaves of 60 dB. */
+const SIXTY = 3 / Math.log10(2);
+
+const COLUMNS = [
+  number({
+    id: "ratio",
+    label: "Ratio",
+    unit: "ratio",
+    min: 0.1,
+    max: 64,
+    default: 1,
+    taper: "log",
+    help: "Its frequency, as a multiple of the key's.",
+  }),
+  number({
+    id: "level",
+    label: "Level",
+    unit: "decibels",
+    min: -96,
+    max: 0,
+    default: 0,
+    lowest: "off",
+    help: "How far it is driven.",
+  }),
+  number({
+    id: "decay",
+    label: "Decay",
+    unit: "seconds",
+    min: 0.005,
+    max: 60,
+    default: 1,
+    taper: "log",
+    help: "In which time it falls by 60 dB.",
+  }),
+] as const;
+
+/** What rings at ratios of its own, driven by whatever comes in: modal synthesis. */
+export const resonator = {
+  kind: "resonator",
+  role: "stage",
+  label: "Resonator",
+  help: "A body that rings when it is struck, rubbed or blown: up to 32 modes, each with its own decay.",
+  places: ["stage"],
+  params: [
+    ON,
+    mix(1, "How much of the body is heard in place of what drives it."),
+    number({
+      id: "transpose",
+      label: "Transpose",
+      unit: "semitones",
+      min: -36,
+      max: 36,
+      default: 0,
+      mod: "linear",
+      help: "How far the body's pitch is from the key's.",
+    }),
+    number({
+      id: "decay",
+      label: "Decay",
+      unit: "ratio",
+      min: 0.05,
+      max: 20,
+      default: 1,
+      taper: "log",
+      mod: "octaves",
+      help: "By how much all modes ring longer.",
+    }),
+    number({
+      id: "damping",
+      label: "Damping",
+      unit: "octaves",
+      min: 0,
+      max: 4,
+      default: 0,
+      mod: "linear",
+      help: "By how many halves the decay is shorter with each octave: metal rings at all heights, wood only low down.",
+    }),
+    number({
+      id: "stretch",
+      label: "Stretch",
+      unit: "percent",
+      min: -0.5,
+      max: 0.5,
+      default: 0,
+      mod: "linear",
+      help: "How much farther apart the modes are, in octaves.",
+    }),
+    number({
+      id: "level",
+      label: "Level",
+      unit: "decibels",
+      min: -24,
+      max: 48,
+      default: 6,
+      mod: "linear",
+      help: "Gain of the body: a strike needs much, a held tone little.",
+    }),
+  ],
+  table: {
+    label: "Modes",
+    row: "mode",
+    most: MOST,
+    columns: COLUMNS,
+    // A bar of steel that is free at both ends.
+    default: [
+      { ratio: 1, level: 0, decay: 3 },
+      { ratio: 2.756, level: -4, decay: 2 },
+      { ratio: 5.404, level: -8, decay: 1.2 },
+      { ratio: 8.933, level: -12, decay: 0.8 },
+      { ratio: 13.345, level: -16, decay: 0.5 },
+      { ratio: 18.64, level: -20, decay: 0.3 },
+    ],
+  },
+  cell: {
+    kernel: "modes",
+    pitched: true,
+    ring: 0.02,
+    most: () => MOST,
+    size: (_read, rows) => rows,
+    tune: (read, out, pitch) => {
+      both(out, 0, 2 ** (pitch + read("transpose") / 12));
+      both(out, 1, Math.log2(read("decay")));
+      both(out, 2, read("damping"));
+      both(out, 3, read("stretch"));
+      both(out, 4, gainOf(read("level")));
+      both(out, 5, read("mix"));
+    },
+    table: (rows, rate) => {
+      const out = new Float32Array(Math.max(1, rows.length) * 4);
+      rows.forEach(({ ratio = 1, level = -96, decay = 1 }, i) => {
+        out[i * 4] = Math.log2(ratio);
+        out[i * 4 + 1] = level <= -96 ? 0 : gainOf(level);
+        out[i * 4 + 2] = Math.log2(SIXTY / (decay * rate));
+      });
+      return out;
+    },
+  },
+} as const satisfies UnitSpec;

@@ -1,0 +1,61 @@
+import { gainOf } from "../../audio";
+import { mix, number } from "../number";
+import { ON } from "../on";
+import { both, type UnitSpec } from "../unit";
+
+/** Bends each voice's wave by itself, so that chords stay clear. */
+export const shaper = {
+  kind: "shaper",
+  role: "stage",
+  label: "Shaper",
+  help: "Bends the wave of each note by itself: warm, hard or folded, and chords stay clear.",
+  places: ["stage"],
+  params: [
+    ON,
+    mix(1, "How much of the bent wave is heard."),
+    {
+      type: "choice",
+      id: "curve",
+      label: "Curve",
+      choices: [
+        { id: "soft", label: "Soft" },
+        { id: "hard", label: "Hard" },
+        { id: "fold", label: "Fold" },
+      ],
+      default: "soft",
+      help: "Soft: bends by and by. Hard: cut off. Fold: turned back again and again.",
+    },
+    number({
+      id: "drive",
+      label: "Drive",
+      unit: "decibels",
+      min: -12,
+      max: 48,
+      default: 12,
+      mod: "linear",
+      help: "How hard the curve is driven; the level stays about the same.",
+    }),
+    number({
+      id: "bias",
+      label: "Bias",
+      unit: "percent",
+      min: -1,
+      max: 1,
+      default: 0,
+      mod: "linear",
+      help: "How far to one side the wave is pushed: even partials.",
+    }),
+  ],
+  cell: {
+    kernel: "shaper",
+    variant: (read) => read("curve"),
+    tune: (read, out) => {
+      const drive = read("drive");
+      both(out, 0, gainOf(drive));
+      both(out, 1, read("bias"));
+      // A sound at −12 dB comes out about as loud as it went in.
+      both(out, 2, drive > 0 ? gainOf(-drive * 0.6) : gainOf(-drive));
+      both(out, 3, read("mix"));
+    },
+  },
+} as const satisfies UnitSpec;
