@@ -190,18 +190,18 @@ describe("the open instrument", () => {
   test("a full disk is tried again by itself, with growing pauses, until it is no longer full", async () => {
     jest.useFakeTimers();
     const session = new Session();
-    await session.begin(newInstrument("one", "One"));
+    await session.begin(newInstrument("full", "One"));
     full = true;
     session.commit(named("Later"));
     await jest.advanceTimersByTimeAsync(500);
     expect(session.store.getState()).toMatchObject({ saved: "failed", failure: "the disk is full" });
     writes.clear();
     await jest.advanceTimersByTimeAsync(31000);
-    expect(writes.get("one")).toBe(5);
+    expect(writes.get("full")).toBe(5);
     full = false;
     await jest.advanceTimersByTimeAsync(64000);
     expect(session.store.getState()).toMatchObject({ saved: "saved", failure: null });
-    expect(stored.get("one")?.about.name).toBe("Later");
+    expect(stored.get("full")?.about.name).toBe("Later");
   });
 
   test("a drag is stored when it ends, or after a second, not at every move", async () => {

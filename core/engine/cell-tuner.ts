@@ -118,13 +118,12 @@ export class CellTuner {
     return cell.cycle?.(this.readShared) ?? 0;
   }
 
-  /** The same as one number, but for whether it is on. */
-  codeOf(plan: CellPlan): number {
+  /** The same as one number, but for whether it is on; `version`: of the table that it reads. */
+  codeOf(plan: CellPlan, version: number): number {
     const { cell } = unitSpec(plan.unit);
     if (!cell) return 0;
     const { size, variant, wave } = this.structureOf(plan, cell);
-    const cycle = cell.cycle?.(this.readShared) ?? 0;
-    return ((variant * 4 + (wave === null ? 3 : WAVES.indexOf(wave))) * 2 ** 14 + Math.round(cycle)) * 2 ** 20 + size;
+    return ((variant * 4 + (wave === null ? 3 : WAVES.indexOf(wave))) * 2 ** 16 + (version % 2 ** 16)) * 2 ** 20 + size;
   }
 
   /** Sets the inputs of some voices of a layer; with 0 frames they are fresh. `blocks`: address of each pair's cells. */

@@ -489,6 +489,61 @@ describe("a wavetable", () => {
     expect(level(b.play(RATE).left, 2)).toBeGreaterThan(0.05);
   });
 
+  test("another length of its cycles, or another sample, is heard once it is there: a held note goes on until then, and its memory is given back", () => {
+    const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+    const low = packSample({ rate: 44100, channels: [cycles] }, "exact");
+    const other = packSample(
+      { rate: 44100, channels: [cycles.map((_, i) => Math.sin((4 * Math.PI * i) / CYCLE))] },
+      "exact",
+    );
+    if (!low || !other) throw new Error("there is nothing in it");
+    const turned = setUnitSample(
+      "layers/main/source",
+      newSample({ sha: BENCH_SHA(9), name: "turned", frames: cycles.length, rate: 44100, channels: 1 }),
+    );
+    engine.setPlan(compile(table({})));
+    engine.takeSample(SHA, low);
+    while (engine.hasArrivals) engine.arrive(1e6);
+    engine.midi(0x90, 57, 100);
+    const heard: number[] = [];
+    const play = (frames: number): Float32Array => {
+      const left = new Float32Array(frames);
+      for (let at = 0; at < frames; at += 128)
+        engine.render(left, new Float32Array(frames), at, Math.min(frames, at + 128));
+      heard.push(...left);
+      return left;
+    };
+    play(9600);
+    engine.tidy();
+    const used = engine.memoryUsed;
+    const level0 = rms(play(4800));
+    heard.length = 0;
+    const edits = [{ cycle: 1024 }, { cycle: 512 }, { cycle: 2048 }, { cycle: 0 }].map((p) => table(p));
+    const second = turned.apply(table({}));
+    for (const edited of [...edits, second, table({})]) {
+      engine.setPlan(compile(edited));
+      engine.setBase(baseValues(edited));
+      play(512);
+      if (edited === second) engine.takeSample(BENCH_SHA(9), other);
+      while (engine.hasArrivals) {
+        engine.arrive(1e6);
+        play(512);
+      }
+      play(2048);
+      engine.tidy();
+    }
+    for (let at = 480; at < heard.length; at += 480)
+      expect(rms(Float32Array.from(heard.slice(at - 480, at)))).toBeGreaterThan(level0 * 0.4);
+    // Nothing steps by more than a half sine's foot and the fade between two do.
+    let step = 0;
+    for (let f = 1; f < heard.length; f++)
+      step = Math.max(step, Math.abs((heard[f] as number) - (heard[f - 1] as number)));
+    expect(step).toBeLessThan(0.05);
+    play(9600);
+    engine.tidy();
+    expect(engine.memoryUsed).toBe(used);
+  });
+
   test("silent until its sample has come; made a cycle at a time where nothing may take long", () => {
     const b = benchOf(table({}));
     b.engine.midi(0x90, 60, 100);

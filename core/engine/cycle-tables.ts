@@ -8,25 +8,37 @@ export const CYCLE_TABLE_BYTES = 16 + 16 * 16;
 /** The cycles of a sample on their way into the kernels' memory, one after the other, and what is held of them. */
 export class CycleTables {
   private next = 0;
-  private readonly cycle: number;
   private readonly count: number;
   private readonly maps: readonly CycleMap[];
   private readonly maker: CycleMaker;
   /** Address of each set's first cycle. */
   private readonly sets: readonly number[];
+  /** Address of the table that tells the kernel of them; before all are there it tells of none. */
+  readonly at: number;
 
-  /** `at`: the table that tells the kernel of them once all are there; `asked`: frames of a cycle, 0 for the usual. Throws RangeError where there is no memory. */
+  /** Frames of a sample's cycle where so many were asked for, 0 for the usual. */
+  static cycleOf(sample: StoredSample, asked: number): number {
+    return cycleOf(sample.frames, asked);
+  }
+
+  /** `cycle`: its frames. Throws RangeError where there is no memory. */
   constructor(
     private readonly heap: Heap,
-    private readonly at: number,
     private readonly sample: StoredSample,
-    asked: number,
+    private readonly cycle: number,
   ) {
-    this.cycle = cycleOf(sample.frames, asked);
     this.count = Math.min(MOST_CYCLES, Math.max(1, Math.floor(sample.frames / this.cycle)));
-    this.maps = mapsOf(this.cycle);
-    this.maker = new CycleMaker(this.cycle, this.maps);
-    this.sets = this.maps.map(({ stride }) => heap.allocate(stride * this.count * 4));
+    this.maps = mapsOf(cycle);
+    this.maker = new CycleMaker(cycle, this.maps);
+    // All in one piece, so that where there is no memory nothing of it is taken.
+    const bytes = this.maps.map(({ stride }) => stride * this.count * 4);
+    this.at = heap.allocate(bytes.reduce((sum, b) => sum + b, CYCLE_TABLE_BYTES));
+    heap.f32.fill(0, this.at / 4, (this.at + CYCLE_TABLE_BYTES) / 4);
+    let next = this.at + CYCLE_TABLE_BYTES;
+    this.sets = bytes.map((b) => {
+      next += b;
+      return next - b;
+    });
   }
 
   get done(): boolean {
@@ -61,9 +73,8 @@ export class CycleTables {
     i32[this.at / 4] = this.count;
   }
 
-  /** Gives the memory back; the kernel knows of no cycles any more. */
+  /** Gives the memory back. */
   release(): void {
-    this.heap.i32[this.at / 4] = 0;
-    for (const at of this.sets) this.heap.release(at);
+    this.heap.release(this.at);
   }
 }

@@ -155,7 +155,7 @@ export class Engine {
     const { pool, table } = this.shared;
     for (const voice of pool.voices) if (voice.active && voice.ref?.zone.sample === sha) pool.giveUp(voice);
     table.dropSample(sha);
-    this.cells.followSamples();
+    this.cells.followSamples(sha);
   }
 
   /** Gives back what nobody reads any more, a little at a time. It allocates: call it between calls of `render`, now and then. */

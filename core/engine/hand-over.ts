@@ -10,7 +10,7 @@ import type { VoiceTuner } from "./voice-tuner";
 
 const unitsOf = (layer: LayerPlan | undefined): string =>
   [layer?.source, ...(layer?.stages ?? [])]
-    .map((u) => (u?.kind === "cell" ? `${u.id} ${u.unit} ${u.from ?? ""} ${u.sample ?? ""}` : u?.id))
+    .map((u) => (u?.kind === "cell" ? `${u.id} ${u.unit} ${u.from ?? ""}` : u?.id))
     .join(", ");
 
 const sameUnits = (a: LayerPlan | undefined, b: LayerPlan | undefined): boolean => unitsOf(a) === unitsOf(b);
@@ -153,9 +153,10 @@ export class HandOver {
     pool.fadeIn(next);
   }
 
-  /** Where a filter has become of another character, or a unit of another size or variant, the voices can't go on in the same cells: they are handed over. */
+  /** Where a filter has become of another character, or a unit of another size, variant or table, the voices can't go on in the same cells: they are handed over. */
   changeStructures(plan: Plan, frame: number): void {
-    if (!this.shared.modulation.moved) return;
+    if (!this.shared.modulation.moved && !this.shared.recast) return;
+    this.shared.recast = false;
     const { known, wanted } = this;
     for (let l = 0; l < plan.layers.length && l < MOST_LAYERS; l++) {
       const at = l * MOST_UNITS;

@@ -1,5 +1,5 @@
 import { type Hertz, type Random, seededRandom } from "../audio";
-import { BENCH_BYTES, type Kernels, SPLICE } from "../dsp";
+import { BENCH_BYTES, type Kernels } from "../dsp";
 import { EventQueue } from "./events";
 import { Heap } from "./heap";
 import { MidiInput } from "./midi-input";
@@ -12,9 +12,6 @@ import { ZoneTable } from "./zone-table";
 
 /** Frames that are computed at once at the most. */
 export const BLOCK = 128;
-
-/** In which a stage of the voices comes in or goes out. */
-const SPLICE_SECONDS = 0.003;
 
 export interface EngineOptions {
   readonly rate: Hertz;
@@ -48,6 +45,8 @@ export class SharedParts {
   fresh = new Uint8Array(0);
   /** Whether voices are to go another way than they do. */
   astray = false;
+  /** Whether there may be voices whose units read tables that have become others. */
+  recast = false;
   plan: Plan | null = null;
   random: Random;
 
@@ -59,7 +58,6 @@ export class SharedParts {
     this.rate = rate;
     this.heap = new Heap(kernels.memory, 4096);
     this.scratch = this.heap.allocate(BENCH_BYTES);
-    this.heap.f32[SPLICE / 4] = SPLICE_SECONDS * rate;
     this.bus = this.allocateBus();
     this.pool = new VoicePool(this.heap, rate);
     this.store = new SampleStore(this.heap);

@@ -1,3 +1,4 @@
+import type { Seconds } from "../audio";
 import {
   ABSENT,
   CELL_BYTES,
@@ -5,6 +6,7 @@ import {
   CELL_INPUTS,
   CELL_KIND,
   CELL_SIZE,
+  CELL_SPLICE,
   CELL_STATE,
   CELL_TABLE,
   CELL_VARIANT,
@@ -23,12 +25,11 @@ import {
 import type { TableRow } from "../units";
 import { type CellLayout, layOut, type PlacedUnit, SECTIONS_OF_FILTER } from "./cell-layout";
 import { CellSlab } from "./cell-slab";
+import { CellTable } from "./cell-table";
 import { CellTuner } from "./cell-tuner";
-import { CYCLE_TABLE_BYTES, CycleTables } from "./cycle-tables";
 import { FilterTuner } from "./filter-tuner";
 import type { LayerPlan, Plan } from "./plan";
 import type { SharedParts } from "./shared-parts";
-import type { StoredSample } from "./stored-sample";
 import type { Voice } from "./voice";
 import { MOST_LAYERS, MOST_VOICES } from "./voice-pool";
 import { WaveTables } from "./wave-tables";
@@ -43,13 +44,11 @@ const FEWEST_PAIRS = 4;
 interface LayerCells {
   layout: CellLayout;
   readonly slab: CellSlab | null;
-  /** Address of each unit's table, and the rows that stand there. */
-  readonly tables: Int32Array;
+  /** Address of the table of each unit that has rows, and the rows that stand there. */
+  readonly rowTables: Int32Array;
   readonly rows: (readonly TableRow[] | null)[];
-  /** The sample that each unit's table tells of; it stays in memory as long. */
-  readonly samples: (StoredSample | null)[];
-  /** The cycles that are made of it, and the length that was asked for. */
-  readonly cycles: ({ readonly tables: CycleTables; readonly asked: number } | null)[];
+  /** What each unit reads that plays a sample. */
+  readonly tables: readonly (CellTable | null)[];
 }
 
 /**
@@ -114,12 +113,15 @@ export class VoiceCells {
     return {
       layout,
       slab: layout.stride > 0 ? this.makeSlab(layout.stride, blocks) : null,
-      tables: Int32Array.from(units, (u) =>
-        u.kind === "cell" && (u.cell.table || u.cell.sampled) ? this.emptyTable(tableBytes(u, this.shared.rate)) : 0,
+      rowTables: Int32Array.from(units, (u) =>
+        u.kind === "cell" && u.cell.table ? this.emptyTable(tableBytes(u, this.shared.rate)) : 0,
       ),
       rows: units.map(() => null),
-      samples: units.map(() => null),
-      cycles: units.map(() => null),
+      tables: units.map((u) =>
+        u.kind === "cell" && u.cell.sampled
+          ? new CellTable(this.shared.heap, u.cell.cycle !== undefined, this.shared.rate)
+          : null,
+      ),
     };
   }
 
@@ -142,77 +144,56 @@ export class VoiceCells {
     return at;
   }
 
-  /** Tells the units that read samples where these are by now; those that are gone are silence. Allocates. */
-  followSamples(): void {
+  /** Tells the units that read samples where these are by now; `gone`: one that won't come any more, it is silence. Allocates. */
+  followSamples(gone: string | null = null): void {
     for (const [id, layer] of this.byId) {
       layer.layout.units.forEach((unit, u) => {
-        if (unit.kind !== "cell" || !unit.cell.sampled) return;
+        const table = layer.tables[u];
+        if (!table || unit.kind !== "cell") return;
         const { sample } = unit.plan;
         const stored = sample === null ? null : (this.shared.store.get(sample) ?? null);
-        const asked = this.cells.cycleOf(unit.plan, unit.cell);
-        const same = stored === layer.samples[u] && (!unit.cell.cycle || !stored || layer.cycles[u]?.asked === asked);
-        if (same) return;
-        this.leaveSample(layer, u);
-        if (stored) stored.readers++;
-        layer.samples[u] = stored;
-        if (unit.cell.cycle) {
-          if (stored) this.makeCycles(layer, u, stored, asked);
-          this.cells.touch(id, unit.id);
-          return;
-        }
-        const { u32, i32 } = this.shared.heap;
-        const at = (layer.tables[u] as number) / 4;
-        i32[at] = stored?.format ?? 0;
-        i32[at + 1] = stored?.frames ?? 0;
-        u32[at + 2] = stored?.left ?? 0;
-        u32[at + 3] = stored?.right ?? 0;
-        u32[at + 4] = stored?.leftLow ?? 0;
-        u32[at + 5] = stored?.rightLow ?? 0;
-        this.cells.setSampleRate(id, unit.id, stored?.rate ?? this.shared.rate);
+        const { version } = table;
+        if (!table.follow(stored, sample !== null && sample !== gone, this.cells.cycleOf(unit.plan, unit.cell))) return;
+        // Where samples come ready from elsewhere nothing may take long; otherwise somebody waits for it.
+        while (table.working && !this.shared.options.arriving) table.work();
+        if (table.version !== version) this.showTable(id, unit.id, table);
       });
     }
   }
 
-  private makeCycles({ tables, cycles }: LayerCells, u: number, sample: StoredSample, asked: number): void {
-    const made = new CycleTables(this.shared.heap, tables[u] as number, sample, asked);
-    cycles[u] = { tables: made, asked };
-    // Where samples come ready from elsewhere nothing may take long; otherwise somebody waits for it.
-    if (this.shared.options.arriving) this.making.push(made);
-    else while (!made.done) made.work();
+  /** Voices that begin read another table, and those that sound are to be handed over. */
+  private showTable(layer: string, unit: string, { rate }: CellTable): void {
+    this.cells.setSampleRate(layer, unit, rate);
+    this.shared.recast = true;
   }
-  private making: CycleTables[] = [];
+
+  private tableAtWork(): { layer: string; unit: string; table: CellTable } | null {
+    for (const [layer, { tables, layout }] of this.byId)
+      for (const [u, table] of tables.entries())
+        if (table?.working) return { layer, unit: (layout.units[u] as PlacedUnit).id, table };
+    return null;
+  }
 
   /** Whether tables are still to be made. */
   get working(): boolean {
-    return this.making.length > 0 || this.waves.working;
+    return this.waves.working || this.tableAtWork() !== null;
   }
 
   /** Makes the next tables, of a wave or of one cycle. Allocates. */
   work(): void {
     if (this.waves.working) this.waves.work();
-    const [first] = this.making;
-    first?.work();
-    if (first?.done) this.making.shift();
-  }
-
-  private leaveSample({ samples, cycles }: LayerCells, u: number): void {
-    const made = cycles[u]?.tables;
-    if (made) {
-      this.making = this.making.filter((m) => m !== made);
-      made.release();
-      cycles[u] = null;
-    }
-    const before = samples[u];
-    if (before) before.readers--;
-    samples[u] = null;
+    const next = this.tableAtWork();
+    if (!next) return;
+    next.table.work();
+    if (!next.table.working) this.showTable(next.layer, next.unit, next.table);
   }
 
   /** Writes what has become other of the tables; all voices hear of it at the next control step. */
-  private writeTables({ id }: LayerPlan, { layout, tables, rows }: LayerCells): void {
+  private writeTables({ id }: LayerPlan, { layout, rowTables, rows }: LayerCells): void {
     layout.units.forEach((unit, u) => {
       if (unit.kind !== "cell" || !unit.cell.table || unit.plan.rows === rows[u]) return;
       rows[u] = unit.plan.rows;
-      this.shared.heap.f32.set(unit.cell.table(unit.plan.rows ?? [], this.shared.rate), (tables[u] as number) / 4);
+      this.shared.heap.f32.set(unit.cell.table(unit.plan.rows ?? [], this.shared.rate), (rowTables[u] as number) / 4);
       this.cells.touch(id, unit.id);
     });
   }
@@ -221,11 +202,26 @@ export class VoiceCells {
   tidy(): void {
     for (const layer of this.retired) this.sweep(layer);
     this.retired = this.retired.filter((layer) => {
-      const { slab, tables } = layer;
+      const { slab, tables, rowTables } = layer;
       if (slab && !slab.release()) return true;
-      for (let u = 0; u < layer.samples.length; u++) this.leaveSample(layer, u);
-      for (const at of tables) if (at > 0) this.shared.heap.release(at);
+      for (const table of tables) table?.release();
+      for (const at of rowTables) if (at > 0) this.shared.heap.release(at);
       return false;
+    });
+    for (const layer of this.byId.values())
+      layer.tables.forEach((table, u) => {
+        if (table?.hasOld) table.tidy((at) => this.isRead(layer, u, at));
+      });
+  }
+
+  /** Whether a voice that sounds reads a table. */
+  private isRead(layer: LayerCells, unit: number, table: number): boolean {
+    const { heap, pool } = this.shared;
+    const { offset } = layer.layout.units[unit] as PlacedUnit;
+    return this.owners.some((owner, p) => {
+      if (owner !== layer) return false;
+      if (!(pool.voices[p * 2] as Voice).active && !(pool.voices[p * 2 + 1] as Voice).active) return false;
+      return heap.u32[((this.blocks[p] as number) + offset + CELL_TABLE) / 4] === table;
     });
   }
 
@@ -299,7 +295,7 @@ export class VoiceCells {
     for (let u = 0; u < layout.units.length; u++) {
       const unit = layout.units[u] as PlacedUnit;
       if (unit.kind === "filter") this.clearSections(block + unit.offset);
-      else this.clearCell(block + unit.offset, unit, cells.tables[u] as number);
+      else this.clearCell(block + unit.offset, unit, cells.tables[u]?.at ?? (cells.rowTables[u] as number));
     }
   }
 
@@ -318,6 +314,7 @@ export class VoiceCells {
     i32[(at + CELL_KIND) / 4] = unit.kernel;
     i32[(at + CELL_BYTES) / 4] = unit.bytes;
     const { size, variant, wave, on } = this.cells.structureOf(unit.plan, unit.cell);
+    f32[(at + CELL_SPLICE) / 4] = (unit.cell.ring ? RINGING_SPLICE : SPLICE) * this.shared.rate;
     i32[(at + CELL_SIZE) / 4] = size;
     i32[(at + CELL_VARIANT) / 4] = variant;
     u32[(at + CELL_TABLE) / 4] = wave === null ? table : this.waves.of(wave);
@@ -436,14 +433,17 @@ export class VoiceCells {
     }
   }
 
-  /** Writes what decides whether a layer's voices can go on in the same cells: kinds of the filters' sections, sizes and variants. */
+  /** Writes what decides whether a layer's voices can go on in the same cells: kinds of the filters' sections, sizes and variants, and which tables they read. */
   structure(layer: LayerPlan, out: Float64Array, at: number): void {
     out.fill(-1, at, at + MOST_UNITS);
-    if (layer.source) out[at] = this.cells.codeOf(layer.source);
+    const tables = this.byId.get(layer.id)?.tables;
+    let u = 0;
+    if (layer.source) out[at] = this.cells.codeOf(layer.source, tables?.[u++]?.version ?? 0);
     for (let s = 0; s < layer.stages.length; s++) {
       const stage = layer.stages[s];
       if (!stage) continue;
-      out[at + 1 + s] = stage.kind === "filter" ? this.filters.codeOf(stage) : this.cells.codeOf(stage);
+      const version = tables?.[u++]?.version ?? 0;
+      out[at + 1 + s] = stage.kind === "filter" ? this.filters.codeOf(stage) : this.cells.codeOf(stage, version);
     }
   }
 }
@@ -452,12 +452,12 @@ export class VoiceCells {
 export const MOST_UNITS = 9;
 export const STRUCTURES = MOST_UNITS * MOST_LAYERS;
 
-/** What tells of a sample: its format, frames and addresses. */
-const SAMPLE_BYTES = 32;
+/** Time in which a cell comes in or goes out; what rings swings into its own motion more slowly, so that its own curve isn't a step. */
+const SPLICE: Seconds = 0.003;
+const RINGING_SPLICE: Seconds = 0.02;
 
 /** Bytes of a unit's table with all the rows that there may be. */
 function tableBytes({ plan, cell }: PlacedUnit & { kind: "cell" }, rate: number): number {
-  if (cell.sampled) return cell.cycle ? CYCLE_TABLE_BYTES : SAMPLE_BYTES;
   return (
     cell.table?.(
       Array.from({ length: plan.mostRows }, () => ({})),

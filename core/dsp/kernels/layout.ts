@@ -85,13 +85,13 @@ export const FROM_B = 44;
 export const WET = 32;
 export const WET_STEP = 36;
 export const WET_TARGET = 40;
+/** Frames in which it comes in or goes out, as a float. */
+export const CELL_SPLICE = 48;
 /** Its inputs, a vector each: where it is to be at the next control step, where it is, its step per frame. The kernel's memory follows them. */
-export const CELL_INPUTS = 48;
+export const CELL_INPUTS = 64;
 export const INPUT_BYTES = 48;
 
-/** At the beginning of the memory: frames in which a cell comes in or goes out, as a float. */
-export const SPLICE = 24;
-/** And beside it how many frames of voices have been rendered, as a whole number that goes round. */
+/** At the beginning of the memory: how many frames of voices have been rendered, as a whole number that goes round. */
 export const CLOCK = 28;
 
 /** What voices are computed in: the block, the block before a cell that comes in or goes out, and sums. */

@@ -1,6 +1,6 @@
 // What all kernels' cells have in common: inputs that move in straight lines, and coming in and going out within a few milliseconds.
 import {
-  CELL_INPUTS, CELL_KIND, CELL_STATE, DRY, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, SPLICE, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
+  CELL_INPUTS, CELL_KIND, CELL_SPLICE, CELL_STATE, DRY, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
 } from "../layout";
 import { add, flush, mul, num, sub } from "./arithmetic";
 import { lanesOf } from "./functions";
@@ -36,7 +36,7 @@ export function controlCell(cell: usize, pair: usize, frames: i32): void {
       beginKernel(kind, cell, pair, 0);
       beginKernel(kind, cell, pair, 1);
     }
-    const most = <f32>frames / load<f32>(SPLICE);
+    const most = <f32>frames / load<f32>(cell + CELL_SPLICE);
     const gap = target - wet;
     store<f32>(cell + WET_STEP, (gap > most ? most : gap < -most ? -most : gap) / <f32>frames);
   }
