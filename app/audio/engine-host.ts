@@ -1,20 +1,11 @@
 import { createStore } from "zustand/vanilla";
 import type { Audio } from "../../core/audio";
 import { compileKernels } from "../../core/dsp";
-import {
-  baseValues,
-  compile,
-  type EngineStatus,
-  type NoteTrace,
-  type Plan,
-  type ProbeSetting,
-  planDelta,
-  recompile,
-  sameStructure,
-} from "../../core/engine";
+import type { EngineStatus, NoteTrace, Plan, ProbeSetting } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
 import { Listening } from "./listening";
+import { PlanHanding } from "./plan-handing";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 import { type LoaderCalls, SampleLoading } from "./sample-loading";
 
@@ -64,20 +55,11 @@ interface EngineView {
 
 const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0, thinned: 0, dropped: 0 };
 
-/** Milliseconds until the engine takes a changed script. */
-const RULES_AFTER = 250;
-/** A plan that was handed over in so many milliseconds goes at once; others wait a while, at the most so long. */
-const LIGHT = 1.5;
-const MOST_WAIT = 400;
 /** Milliseconds between two looks at the engine, and after which it is dead if it has said nothing meanwhile. */
 const LOOK = 1000;
 const SILENT = 4000;
 /** A sound engine that dies so often within a minute isn't begun again by itself. */
 const MOST_DEATHS = 4;
-
-/** Whether two documents differ in their rules at the most. */
-const sameButRules = (a: Instrument, b: Instrument): boolean =>
-  a.id === b.id && (Object.keys(b) as (keyof Instrument)[]).every((key) => key === "rules" || a[key] === b[key]);
 
 /** Runs the engine in an audio worklet: keeps its plan and samples as the instrument has them, and passes notes to it. */
 export class EngineHost {
@@ -107,11 +89,7 @@ export class EngineHost {
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private starting: Promise<void> | null = null;
-  private instrument: Instrument | null = null;
-  private sentInstrument: Instrument | null = null;
-  /** The plan that the audio thread has, and what it was made of. */
-  private planned: { readonly instrument: Instrument; readonly plan: Plan } | null = null;
-  private rulesText = "";
+  private readonly plans: PlanHanding;
   private readonly loading: SampleLoading;
   private heardAt = 0;
   private lookedAt = 0;
@@ -121,16 +99,19 @@ export class EngineHost {
   private readonly listeners = new Set<Listening>();
   private ended: (() => void) | null = null;
   private waiting: ToEngine[] = [];
-  /** Runs while a change waits to be handed over. */
-  private due: ReturnType<typeof setTimeout> | null = null;
-  /** Milliseconds that handing over the last plan took. */
-  private handing = 0;
 
   constructor(private readonly parts: EngineParts) {
     this.loading = new SampleLoading(parts.loader, {
       send: (message, transfer) => this.send(message, transfer),
       told: (text) => this.tell(text),
       progress: (loaded, wanted) => this.store.setState({ loaded, wanted }),
+    });
+    this.plans = new PlanHanding({
+      send: (message) => this.send(message),
+      leaving: () => this.silence(),
+      shown: (instrument) => this.loading.show(instrument),
+      tryRules: (rules) => this.tryRules(rules),
+      ruleProblem: (ruleProblem) => this.store.setState({ ruleProblem }),
     });
   }
 
@@ -180,12 +161,10 @@ export class EngineHost {
     node.onprocessorerror = () => void this.revive(node, "the sound engine failed");
     node.connect(context.destination);
     this.node = node;
-    this.planned = null;
-    this.rulesText = "";
     this.loading.begin(context.sampleRate);
     this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
-    if (this.instrument) this.show(this.instrument);
+    this.plans.begin();
     for (const listening of this.listeners) listening.tap(node, this.tapped === null ? 0 : 1);
     if (this.tapped !== null) this.send({ type: "tap", address: this.tapped });
     this.store.setState({ probe: null });
@@ -223,7 +202,7 @@ export class EngineHost {
     this.deaths = [...this.deaths.filter((at) => now - at < 60000), now];
     this.node = null;
     this.context = null;
-    this.sentInstrument = null;
+    this.plans.end();
     this.endAudition();
     node?.disconnect();
     this.store.setState({ status: SILENCE, cursors: [], held: new Map(), playing: false, loaded: 0 });
@@ -289,66 +268,7 @@ export class EngineHost {
 
   /** Shows the engine an instrument: a new one, or the same after an edit. */
   show(instrument: Instrument): void {
-    this.instrument = instrument;
-    const before = this.sentInstrument;
-    if (!this.node || before === instrument) return;
-    if (this.due !== null) {
-      // What waits already is the newest when its time comes.
-      if (before?.id !== instrument.id) this.settle();
-      return;
-    }
-    const wait = this.waitFor(instrument, before);
-    if (wait === 0) this.hand(instrument);
-    else this.due = setTimeout(() => this.settle(), wait);
-  }
-
-  /** Milliseconds for which a change may wait for others, unless a note is played. */
-  private waitFor(instrument: Instrument, before: Instrument | null): number {
-    if (before?.id !== instrument.id || sameStructure(before, instrument)) return 0;
-    // A script that is being typed is seldom whole.
-    if (sameButRules(before, instrument)) return RULES_AFTER;
-    // A plan of thousands of zones takes longer to hand over than a drag has from one picture to the next.
-    return this.handing > LIGHT ? Math.min(MOST_WAIT, this.handing * 16) : 0;
-  }
-
-  /** Hands over at once what waits. */
-  private settle(): void {
-    if (this.due === null) return;
-    clearTimeout(this.due);
-    this.due = null;
-    if (this.instrument) this.hand(this.instrument);
-  }
-
-  private hand(instrument: Instrument): void {
-    const before = this.sentInstrument;
-    this.sentInstrument = instrument;
-    if (before && before.id === instrument.id && sameStructure(before, instrument)) {
-      this.send({ type: "base", base: baseValues(instrument) });
-      return;
-    }
-    if (before && before.id !== instrument.id) {
-      this.silence();
-      void this.takeRules(null);
-    }
-    const began = performance.now();
-    const plan = this.planned ? recompile(instrument, this.planned) : compile(instrument);
-    const delta = planDelta(plan, this.planned?.plan ?? null);
-    this.planned = { instrument, plan };
-    this.send({ type: "plan", plan: delta });
-    this.handing = performance.now() - began;
-    void this.takeRules(plan.rules);
-    this.loading.show(instrument);
-  }
-
-  /** Hands a script over once its first run, elsewhere, has shown that it can be. */
-  private async takeRules(rules: Plan["rules"]): Promise<void> {
-    const text = rules ? `${rules.seed}\n${rules.script}` : "";
-    if (text === this.rulesText) return;
-    this.rulesText = text;
-    const problem = rules && (await this.tryRules(rules));
-    if (this.rulesText !== text) return;
-    this.send({ type: "rules", rules: problem ? null : rules });
-    this.store.setState({ ruleProblem: problem });
+    this.plans.show(instrument);
   }
 
   private async tryRules({ script, seed }: NonNullable<Plan["rules"]>): Promise<RuleProblem | null> {
@@ -362,7 +282,7 @@ export class EngineHost {
   /** A channel message from a keyboard, a controller or MIDI; starts the audio when it sleeps. */
   midi(status: number, data1: number, data2: number): void {
     void this.start();
-    this.settle();
+    this.plans.settle();
     this.send({ type: "midi", status, data1, data2 });
     const kind = status & 0xf0;
     const { held } = this.store.getState();
@@ -399,7 +319,7 @@ export class EngineHost {
   /** Lets a test sound go through a row of the instrument, beside the notes; null: none any more. */
   async probe(setting: ProbeSetting | null): Promise<void> {
     if (setting) await this.start();
-    this.settle();
+    this.plans.settle();
     this.store.setState({ probe: setting, ...(setting?.kind === "sweep" ? { response: null } : {}) });
     this.send({ type: "probe", setting });
   }
@@ -447,7 +367,7 @@ export class EngineHost {
   /** Plays a phrase in a loop. */
   async playPhrase(events: readonly TimedMidi[], seconds: number): Promise<void> {
     await this.start();
-    this.settle();
+    this.plans.settle();
     this.send({ type: "phrase", events, seconds });
     this.store.setState({ playing: true });
   }
