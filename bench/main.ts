@@ -11,6 +11,7 @@ import { live, timing } from "./live";
 import { load } from "./load";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
+import { placing } from "./placing";
 import { watchStolen } from "./stolen";
 import { swap } from "./swap";
 import { units } from "./units";
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   units,
   cells,
   convolver,
+  placing,
   swap,
   live,
   interpolation,

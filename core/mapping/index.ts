@@ -12,6 +12,19 @@ export {
 } from "./names";
 export { type Normalising, normalisingGains } from "./normalise";
 export { type Placement, placeSamples } from "./place";
+export {
+  type AppliedReading,
+  applyReading,
+  type EvidentSound,
+  type NamedSound,
+  type NameReading,
+  type Reading,
+  type ReadPiece,
+  type Role,
+  readNames,
+  type Weighed,
+  weigh,
+} from "./reading";
 export { type Captured, type FollowState, ShotFollower } from "./shot-follower";
 export { makeShots, nameOfStrength, nextShot, noteRange, readPlan, type ShotPlan, type TypedPlan } from "./shots";
 export { clusterLevels, overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";

@@ -1,0 +1,123 @@
+import { nameOfNote } from "../../audio";
+import { applyReading, type NamedSound, type NameReading, type Reading } from "./read-names";
+
+/** A sound with what its file says of it. */
+export interface EvidentSound extends NamedSound {
+  /** The root that the file itself gives; null where it gives none. */
+  readonly root: number | null;
+}
+
+/** What the evidence together says of a sound. */
+export interface Weighed extends Omit<NameReading, "note"> {
+  readonly note: number | null;
+  /** What was believed; null where there is nothing to believe. */
+  readonly from: "name" | "sound" | "file" | null;
+  readonly called: number | null;
+  /** MIDI note with fraction. */
+  readonly heard: number | null;
+  readonly written: number | null;
+  /** What speaks against it, as a sentence; empty where nothing does. */
+  readonly doubt: string;
+}
+
+const NEAR = 0.6;
+/** Share of the sounds that are as their names say from which the names of the others are believed. */
+const TRUSTED = 0.5;
+
+/** Roots that files give say nothing where all give the same, although they sound or are called differently. */
+function rootsMean(sounds: readonly EvidentSound[], called: readonly (number | null)[]): boolean {
+  const roots = new Set(sounds.flatMap((s) => (s.root === null ? [] : [s.root])));
+  if (roots.size !== 1) return roots.size > 1;
+  const others = new Set(sounds.map((s, n) => called[n] ?? (s.pitch === null ? null : Math.round(s.pitch))));
+  return others.size <= 1;
+}
+
+const agrees = (a: number | null, b: number | null): boolean => a !== null && b !== null && Math.abs(a - b) <= NEAR;
+
+const text = (note: number): string => nameOfNote(Math.round(note));
+
+interface Verdict {
+  readonly note: number | null;
+  readonly from: Weighed["from"];
+  readonly doubt: string;
+}
+
+function judge(
+  called: number | null,
+  heard: number | null,
+  written: number | null,
+  trusted: boolean,
+  named: boolean,
+): Verdict {
+  const ear = heard === null ? null : Math.min(127, Math.max(0, Math.round(heard)));
+  if (called === null) {
+    if (ear === null)
+      return written === null
+        ? { note: null, from: null, doubt: "neither its name nor its sound tells a note" }
+        : { note: written, from: "file", doubt: named ? "its name has no note: the file’s own root was taken" : "" };
+    const apart = written !== null && !agrees(written, heard);
+    if (apart)
+      return {
+        note: ear,
+        from: "sound",
+        doubt: `its file says ${text(written)}, but it sounds ${text(ear)}: the sound was believed`,
+      };
+    return { note: ear, from: "sound", doubt: named ? `its name has no note: it was placed by its sound` : "" };
+  }
+  if (heard === null || ear === null) {
+    if (written !== null && written !== called)
+      return {
+        note: called,
+        from: "name",
+        doubt: `it is called ${text(called)}, but its file says ${text(written)}: the name was believed`,
+      };
+    return {
+      note: called,
+      from: "name",
+      doubt: trusted ? "" : "its pitch isn’t clear, and the other names seldom agree with the sound",
+    };
+  }
+  if (agrees(called, heard)) return { note: called, from: "name", doubt: "" };
+  const octaves = Math.abs(((Math.abs(called - heard) + 6) % 12) - 6) <= NEAR;
+  const apart = octaves ? "whole octaves apart" : `${Math.abs(Math.round((called - heard) * 10) / 10)} semitones apart`;
+  const both = `it is called ${text(called)}, but sounds ${text(ear)}, ${apart}`;
+  if (written !== null && agrees(written, heard) && !agrees(written, called))
+    return { note: ear, from: "sound", doubt: `${both}, as its file says too: the sound was believed` };
+  if (trusted) return { note: called, from: "name", doubt: `${both}: the name was believed` };
+  return { note: ear, from: "sound", doubt: `${both}: the sound was believed, as most names don’t agree` };
+}
+
+/**
+ * Weighs what names, files and sounds say. A name is believed where the sound agrees, or where most names of the set do; else the sound. What
+ * disagrees is doubted, with both. A reading of null: names say nothing.
+ */
+export function weigh(sounds: readonly EvidentSound[], reading: Reading | null): Weighed[] {
+  const names = reading ? applyReading(reading, sounds).names : sounds.map(() => SAYS_NOTHING);
+  const hasNotes = reading?.columns.note !== undefined;
+  const withoutOctave = reading?.columns.note?.manner === "class";
+  const trusted = reading?.agreement === null || (reading?.agreement ?? 0) >= TRUSTED;
+  const means = rootsMean(
+    sounds,
+    names.map((n) => n.note),
+  );
+  return sounds.map((sound, n) => {
+    const name = names[n] ?? SAYS_NOTHING;
+    const written = means ? sound.root : null;
+    const verdict = judge(name.note, sound.pitch, written, trusted, hasNotes);
+    const doubt =
+      withoutOctave && name.note !== null && sound.pitch === null && verdict.doubt === ""
+        ? "its name has no octave, and its pitch isn’t clear"
+        : verdict.doubt;
+    return { ...name, ...verdict, doubt, called: name.note, heard: sound.pitch, written };
+  });
+}
+
+const SAYS_NOTHING: NameReading = {
+  note: null,
+  strength: null,
+  velocities: null,
+  repeat: null,
+  microphone: null,
+  trigger: null,
+  group: null,
+};
