@@ -54,7 +54,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
   const placement = placeSamples(samples, { mode, low, high }, (i) => `z${i + 1}`);
   const name = text("name") ?? basename(out).replace(/\.vise$/i, "");
   const empty = newInstrument("mapped", name);
-  const layered = [...placement.sorting.layersOf.values()].some((n) => n > 1);
+  const { layered } = placement;
   const instrument = together("", [
     addSamples(samples),
     placeZones("main", "main", placement.zones, true),
@@ -84,7 +84,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     json: {
       zones,
       leftOut,
-      detuneCents: Math.round(placement.sorting.detune * 10) / 10,
+      detuneCents: Math.round(placement.detune * 10) / 10,
       velocityToLevel: layered ? 0 : null,
       out,
     },

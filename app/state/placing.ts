@@ -32,7 +32,7 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
     return id;
   });
   const edits: Edit[] = [removeZones(before), placeZones(layer.id, group.id, placement.zones, true)];
-  const layered = [...placement.sorting.layersOf.values()].some((n) => n > 1);
+  const { layered, roots } = placement;
   const address = `layers/${layer.id}/strip/velocity`;
   if (layered) edits.push(setParam(instrument, address, 0));
   session.keepBefore("placing");
@@ -40,7 +40,6 @@ export function placeAll(samples: readonly Sample[], options: PlaceOptions = PLA
   const keys = placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
   const low = Math.min(...keys);
   setView({ zoneIds: new Set(), ...(keys.length > 0 && settleAxis(low - 2, Math.max(...keys) - low + 5)) });
-  const roots = placement.sorting.layersOf.size;
   const shape = placement.kit
     ? "No clear pitch was found, so each sound has a key of its own from C2."
     : `${plural(roots, "root")}${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;

@@ -11,7 +11,7 @@ export {
   withoutExtension,
 } from "./names";
 export { type Normalising, normalisingGains } from "./normalise";
-export { type Placement, placeSamples } from "./place";
+export { type PlacedGroup, type Placement, type PlaceSound, placeSamples, placeSounds } from "./place";
 export {
   type AppliedReading,
   applyReading,

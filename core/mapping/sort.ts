@@ -3,6 +3,8 @@ import type { Cents, Decibels } from "../audio";
 /** One sound that wants a place: its pitch as a MIDI note with fraction (null: none), and its loudness. */
 export interface Placeable {
   readonly id: string;
+  /** The note that it is, where that is known otherwise. */
+  readonly note?: number | null;
   readonly pitch: number | null;
   readonly loudness: Decibels;
   /** What its owner said: how hard it was struck, from 1, and which repeat it is. */
@@ -71,14 +73,16 @@ function clustersOf(members: readonly Placeable[]): number[][] {
 
 /**
  * Sorts sounds into notes, velocity layers and round robins: the nearest note once the common detuning is taken off, layers
- * where the levels of one note leave a gap, and the rest as repeats in the given order. Sounds without pitch are left out.
+ * where the levels of one note leave a gap, and the rest as repeats in the given order. Sounds without note and pitch are left out.
  */
 export function sortSounds(sounds: readonly Placeable[]): Sorting {
-  const pitched = sounds.filter((s): s is Placeable & { pitch: number } => s.pitch !== null);
-  const detune = overallDetune(pitched.map((s) => s.pitch));
-  const byNote = new Map<number, (Placeable & { pitch: number })[]>();
-  for (const sound of pitched) {
-    const note = Math.min(127, Math.max(0, Math.round(sound.pitch - detune / 100)));
+  const detune = overallDetune(sounds.flatMap((s) => s.pitch ?? []));
+  const byNote = new Map<number, Placeable[]>();
+  for (const sound of sounds) {
+    const heard = sound.pitch === null ? null : Math.round(sound.pitch - detune / 100);
+    const told = sound.note ?? heard;
+    if (told === null) continue;
+    const note = Math.min(127, Math.max(0, told));
     byNote.set(note, [...(byNote.get(note) ?? []), sound]);
   }
   const sorted: Sorted[] = [];

@@ -371,6 +371,15 @@ export function applyReading(reading: Reading, sounds: readonly NamedSound[]): A
   const [note, strength, repeat, microphone, trigger, group] = (
     ["note", "strength", "repeat", "microphone", "trigger", "group"] as const
   ).map(of);
+  const most = Math.max(0, ...(strength?.meanings.map((m) => Number(m?.value ?? 0)) ?? []));
+  const velocities = (n: number): NameReading["velocities"] => {
+    const hit = strength?.meanings[n];
+    if (!strength || !hit || typeof hit.value !== "number") return null;
+    if (strength.manner === "range") return { low: hit.low ?? null, high: hit.value };
+    if (strength.manner === "percent") return { low: null, high: Math.round(1.27 * hit.value) };
+    // Numbers that reach so high are velocities, others but ranks.
+    return strength.manner === "top" && !reading.falling && most >= 100 ? { low: null, high: hit.value } : null;
+  };
   const rows = names.map((_, n): NameReading => {
     const told = note?.meanings[n] ?? null;
     const hit = strength?.meanings[n] ?? null;
@@ -385,7 +394,7 @@ export function applyReading(reading: Reading, sounds: readonly NamedSound[]): A
     return {
       note: called !== null && called >= 0 && called <= 127 ? called : null,
       strength: value === null ? null : reading.falling ? -value : value,
-      velocities: strength?.manner === "range" && hit && value !== null ? { low: hit.low ?? null, high: value } : null,
+      velocities: velocities(n),
       repeat: typeof repeat?.meanings[n]?.value === "number" ? (repeat.meanings[n]?.value as number) : null,
       microphone: (microphone?.meanings[n]?.value as string | undefined) ?? null,
       trigger: (trigger?.meanings[n]?.value as "press" | "release" | undefined) ?? null,
