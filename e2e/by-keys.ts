@@ -78,7 +78,9 @@ const byKeys = (layout: Layout): Scenario => ({
     await command(page, "Make samples of the kept slices");
     await notice(page, "48 samples were made").waitFor({ timeout: 30000 });
     await page.keyboard.press("3");
-    await command(page, "Place the samples on the keys");
+    await command(page, "Propose places for the samples");
+    await page.getByText("Nothing is changed yet", { exact: false }).waitFor();
+    await page.keyboard.press("Control+Enter");
     await notice(page, "48 samples placed").waitFor();
     await page.getByTestId("zone-field").focus();
     await page.keyboard.press("ArrowRight");

@@ -12,6 +12,7 @@ import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
 import { path } from "./path";
+import { placing } from "./placing";
 import { recording } from "./recording";
 import { rules } from "./rules";
 import type { Scenario, World } from "./scenario";
@@ -20,6 +21,7 @@ import { sounding } from "./sounding";
 
 const scenarios: readonly Scenario[] = [
   ...path,
+  ...placing,
   ...rules,
   ...editing,
   ...cutting,

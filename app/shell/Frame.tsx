@@ -2,7 +2,7 @@ import { type DragEvent, useMemo, useState } from "react";
 import { Outlet, useNavigate } from "react-router";
 import { useCommands } from "../state/commands";
 import { filesOfDrop } from "../state/dropped-files";
-import { openFiles } from "../state/files";
+import { openDropped } from "../state/importing";
 import { useView } from "../state/view";
 import { cx } from "../widgets/class-names";
 import { Address } from "./address";
@@ -37,7 +37,7 @@ export function Frame() {
     if (!event.dataTransfer.types.includes("Files")) return;
     event.preventDefault();
     setDropping(false);
-    void filesOfDrop(event.dataTransfer).then((files) => openFiles(files, (to) => void navigate(to)));
+    void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, (to) => void navigate(to)));
   };
   return (
     <div
@@ -66,7 +66,9 @@ export function Frame() {
       <Overlays />
       {dropping && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-m border-2 border-cobalt border-dashed bg-tint-cobalt opacity-90">
-          <p className="font-display text-xl">Drop recordings to make takes, a package to open it</p>
+          <p className="font-display text-xl">
+            Drop samples or folders of them to place them, recordings to cut them, a package to open it
+          </p>
         </div>
       )}
     </div>

@@ -4,7 +4,7 @@ import { nameOfNote } from "../../core/audio";
 import { byIdentity, listZones, type Zone } from "../../core/instrument";
 import { engine } from "../state/engine";
 import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
-import { useInstrument } from "../state/use-session";
+import { useHeard } from "../state/use-heard";
 import { setView, useView } from "../state/view";
 import { useSize } from "../widgets/use-size";
 import { useWheel } from "../widgets/use-wheel";
@@ -29,7 +29,7 @@ const marksOf = byIdentity((zones: readonly Zone[]): string => {
 
 /** The keyboard along the bottom: plays, shows which keys sound, where the roots are and what is held. Harder towards the edge. */
 export function Keybed() {
-  const marks = useInstrument((i) => marksOf(listZones(i)));
+  const marks = useHeard((i) => marksOf(listZones(i)));
   const held = useStore(engine.store, (s) => s.held);
   const { keyLow, keyCount } = useView();
   const [box, { width, height }] = useSize<HTMLDivElement>();

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { engine } from "../state/engine";
-import { useInstrument } from "../state/use-session";
+import { useHeard } from "../state/use-heard";
 import { traceText } from "./trace-text";
 
 const ago = (milliseconds: number): string =>
@@ -13,7 +13,7 @@ const ago = (milliseconds: number): string =>
 
 /** The note trace: what happened to the last note, always. */
 export function TracePanel() {
-  const instrument = useInstrument((i) => i);
+  const instrument = useHeard((i) => i);
   const trace = useStore(engine.store, (s) => s.trace);
   const tracedAt = useStore(engine.store, (s) => s.tracedAt);
   const loading = useStore(engine.store, (s) => s.tracedLoading);

@@ -1,10 +1,17 @@
 /** Most files that one drop opens. */
-const MOST = 5000;
+const MOST = 20000;
+
+const paths = new WeakMap<File, string>();
+
+/** Where a file that was dropped or picked lay: its name, after those of the folders that were dropped or picked. */
+export const pathOf = (file: File): string => paths.get(file) ?? (file.webkitRelativePath || file.name);
 
 async function filesOfEntry(entry: FileSystemEntry, into: File[]): Promise<void> {
   if (into.length >= MOST) return;
   if (entry.isFile) {
-    into.push(await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject)));
+    const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+    paths.set(file, entry.fullPath.replace(/^\//, ""));
+    into.push(file);
     return;
   }
   const reader = (entry as FileSystemDirectoryEntry).createReader();

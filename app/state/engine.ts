@@ -22,19 +22,19 @@ export const engine = new EngineHost({
   told: (text) => tell("error", text),
 });
 
-/** What is heard of an instrument that is shown: all of it, unless something is compared. */
-let heard: (instrument: Instrument) => Instrument = (instrument) => instrument;
+/** What is heard in place of the instrument that is shown, where something is compared or tried; each hears what the one before makes of it. */
+const heard: ((instrument: Instrument) => Instrument)[] = [];
 
 /** Shows the engine what is looked at: the present state, or a version in its place. */
 export function showEngine(): void {
   const { history, looking } = session.store.getState();
   const shown = looking?.instrument ?? history?.present;
-  if (shown) engine.show(heard(shown));
+  if (shown) engine.show(heard.reduce((instrument, change) => change(instrument), shown));
 }
 
 /** Lets something else be heard than what is shown, from now on; call `showEngine` when that has changed. */
-export const hearAs = (change: typeof heard): void => {
-  heard = change;
+export const hearAs = (change: (instrument: Instrument) => Instrument): void => {
+  heard.push(change);
 };
 
 session.store.subscribe(showEngine);

@@ -13,7 +13,7 @@ import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 import { withProgress } from "./with-progress";
 
-/** Opens files of any kind, from a drop or a picker; each failure names its file and changes nothing. */
+/** Opens files of any kind, from a drop or a picker, sounds as takes; each failure names its file and changes nothing. */
 export async function openFiles(files: readonly File[], navigate: (to: string) => void): Promise<void> {
   const wanted = files;
   const many = files.length > 1;
@@ -22,8 +22,7 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
   let soundless = 0;
   for (const [i, file] of wanted.entries()) {
     try {
-      const head = new Uint8Array(await file.slice(0, 2).arrayBuffer());
-      if (head[0] === 0x50 && head[1] === 0x4b) {
+      if (await isPackage(file)) {
         await openPackageFile(file, navigate);
         continue;
       }
@@ -47,6 +46,17 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
     );
   }
   keepTakes(takes, navigate);
+}
+
+/** Whether a file is a package by its first bytes. */
+export async function isPackage(file: File): Promise<boolean> {
+  const head = new Uint8Array(
+    await file
+      .slice(0, 2)
+      .arrayBuffer()
+      .catch(() => new ArrayBuffer(0)),
+  );
+  return head[0] === 0x50 && head[1] === 0x4b;
 }
 
 /** Adds takes as one step and shows the first. */

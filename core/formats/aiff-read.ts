@@ -153,5 +153,8 @@ export function readAiff(bytes: Uint8Array, options: { salvage?: boolean } = {})
     .filter((m) => m.at < frames)
     .sort((a, b) => a.at - b.at)
     .map((m) => ({ at: m.at, length: 0, name: m.name }));
-  return { audio, info: { frames, rate: common.rate, channels: audio.channels.length, markers, root, warnings } };
+  return {
+    audio,
+    info: { frames, rate: common.rate, channels: audio.channels.length, markers, root, loop: null, warnings },
+  };
 }

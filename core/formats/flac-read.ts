@@ -219,6 +219,6 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
   });
   return {
     audio: { rate: stream.rate, channels },
-    info: { frames: total, rate: stream.rate, channels: used, markers: [], root: null, warnings },
+    info: { frames: total, rate: stream.rate, channels: used, markers: [], root: null, loop: null, warnings },
   };
 }

@@ -24,6 +24,7 @@ export {
   sampleProblem,
   writePackage,
 } from "./package";
+export { type FileSample, isRecording, sampleOfFile } from "./sample-of-file";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
 export { factsOfSlice, namesOfSlices, proposeNames } from "./slice-names";
 export { readSound, type SoundFile, type SoundInfo, type SoundKind, soundKindOf } from "./sound-file";

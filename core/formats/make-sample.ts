@@ -68,6 +68,7 @@ export function makeSample(
       repeat: slice.repeat,
       use: "note",
       from: { take: take.id, slice: slice.id },
+      file: null,
     },
   };
 }

@@ -13,6 +13,8 @@ export interface SoundInfo {
   readonly markers: readonly Marker[];
   /** The root note that is written inside, with cents above it; null where none is. */
   readonly root: { readonly note: number; readonly cents: number } | null;
+  /** The first forward loop that is written inside, in frames `[start, end)`; null where there is none. */
+  readonly loop: { readonly start: number; readonly end: number } | null;
   /** Sentences about what was odd and how it was read. */
   readonly warnings: readonly string[];
 }
@@ -51,6 +53,7 @@ export function readSound(bytes: Uint8Array, options: { salvage?: boolean } = {}
           channels: audio.channels.length,
           markers: info.markers,
           root: from,
+          loop: info.sampler?.loop ?? null,
           warnings: info.warnings,
         },
       };

@@ -202,6 +202,7 @@ export const newSample = (given: Partial<Sample> & Pick<Sample, "sha" | "name" |
   repeat: null,
   use: "note",
   from: null,
+  file: null,
   ...given,
 });
 

@@ -111,6 +111,7 @@ const sample = object({
   repeat: repeat(),
   use: choice("note", "impulse"),
   from: maybe(object({ take: id, slice: id })),
+  file: maybe(object({ path: text(1000), root: level(), loop: maybe(object({ start: frames(), end: frames() })) })),
 });
 
 const loop = () =>

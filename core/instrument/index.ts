@@ -40,6 +40,7 @@ export {
   type Marker,
   type Route,
   type Sample,
+  type SampleFile,
   type Search,
   type Shot,
   type Slice,

@@ -1,7 +1,7 @@
 import type { TableRow, UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 6;
+export const DOCUMENT_VERSION = 7;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -148,6 +148,15 @@ export interface Sample {
   readonly use: "note" | "impulse";
   /** Which slice of which take it is; null when it came as a file. */
   readonly from: { readonly take: string; readonly slice: string } | null;
+  /** What its file said of it; null where it was made here. */
+  readonly file: SampleFile | null;
+}
+
+/** What the file of a sample says: where it lay (folders are parted by `/`), its root as a MIDI note with fraction, its loop in frames `[start, end)`. */
+export interface SampleFile {
+  readonly path: string;
+  readonly root: number | null;
+  readonly loop: { readonly start: number; readonly end: number } | null;
 }
 
 export type LoopMode = "forward" | "backward" | "alternating";

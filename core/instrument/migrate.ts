@@ -76,6 +76,12 @@ function toVersion5(raw: unknown): unknown {
 /** Version 6: a layer's sound may be computed: zones without a sample, tables, layers that feed layers. Nothing of an older document changes. */
 const toVersion6 = (raw: unknown): unknown => ({ ...(raw as Json), version: 6 });
 
+/** Version 7: samples know what their files said. */
+function toVersion7(raw: unknown): unknown {
+  const doc = raw as Json;
+  return { ...doc, version: 7, samples: listOf(doc.samples).map((s) => ({ file: null, ...s })) };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -83,6 +89,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   3: toVersion4,
   4: toVersion5,
   5: toVersion6,
+  6: toVersion7,
 };
 
 /**

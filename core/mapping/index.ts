@@ -12,14 +12,17 @@ export {
 } from "./names";
 export { type Normalising, normalisingGains } from "./normalise";
 export { type PlacedGroup, type Placement, type PlaceSound, placeSamples, placeSounds } from "./place";
+export { type PlaceInto, placementEdit } from "./placement-edit";
 export {
   type AppliedReading,
   applyReading,
   type EvidentSound,
+  fixRole,
   type NamedSound,
   type NameReading,
   type Reading,
   type ReadPiece,
+  ROLES,
   type Role,
   readNames,
   type Weighed,

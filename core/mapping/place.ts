@@ -1,5 +1,5 @@
 import { SURE } from "../analysis";
-import { newZone, type Sample, type Zone } from "../instrument";
+import { newLoop, newZone, type Sample, type Zone } from "../instrument";
 import type { Weighed } from "./reading";
 import { type Sorted, sortSounds } from "./sort";
 import { type SpreadOptions, spreadRoots } from "./spread";
@@ -105,6 +105,7 @@ export function placeSounds(
         ...velocitiesOf(place, members, sorting.sorted, sorting.bounds.get(layers) ?? [127]),
         repeat: place.repeat,
         mic: says.microphone,
+        loop: loopOf(sample),
       });
       if (says.doubt !== "") doubts.push({ sample, zone: zone.id, doubt: says.doubt });
       return [zone];
@@ -114,6 +115,12 @@ export function placeSounds(
   const microphones = [...new Set(sounds.flatMap((s) => s.says.microphone ?? []))];
   const zones = groups.flatMap((g) => g.zones);
   return { groups, zones, microphones, leftOut, doubts, roots: roots.size, layered, detune, kit: false };
+}
+
+/** The loop that the sample's file gives, if it lies inside. */
+function loopOf({ file, frames }: Sample): Zone["loop"] {
+  const loop = file?.loop;
+  return loop && loop.end - loop.start > 1 && loop.end <= frames ? newLoop(loop) : null;
 }
 
 /** Cents by which a sound is off its note; a pitch that was heard in another octave tells them too, any other says nothing of this note. */

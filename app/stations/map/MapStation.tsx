@@ -1,14 +1,18 @@
-import { useNavigate } from "react-router";
+import { type NavigateFunction, useNavigate } from "react-router";
+import { useStore } from "zustand";
 import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
-import { PLACE_DEFAULTS, placeAll } from "../../state/placing";
+import { openDropped } from "../../state/importing";
+import { pickFiles, SOUND_FILES } from "../../state/pick-files";
+import { proposing } from "../../state/proposing";
 import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
+import { PlacingStation } from "./placing/PlacingStation";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
@@ -48,6 +52,17 @@ const PANELS = [
 
 /** Map: which sample answers which key, at which velocity. */
 export function MapStation() {
+  const proposal = useStore(proposing.store, (s) => s.proposal);
+  return proposal ? <PlacingStation proposal={proposal} /> : <MappedStation />;
+}
+
+/** Asks for samples, or for a folder of them, and brings them in. */
+async function bringIn(navigate: NavigateFunction, folder = false): Promise<void> {
+  const files = await pickFiles({ folder, accept: SOUND_FILES });
+  if (files.length > 0) await openDropped(files, (to) => void navigate(to));
+}
+
+function MappedStation() {
   const notes = useInstrument(listNotes);
   const navigate = useNavigate();
   const mapped = useInstrument((i) => listZones(i).length > 0);
@@ -70,8 +85,8 @@ export function MapStation() {
             <Button
               look="primary"
               disabled={notes.length === 0}
-              hint="Places every sample by its pitch, level and order, in place of what is mapped"
-              onClick={() => placeAll(notes, PLACE_DEFAULTS)}
+              hint="Proposes a place for every sample by its name, pitch, level and order; nothing is changed before it is seen"
+              onClick={() => void proposing.propose(notes)}
             >
               Place {plural(notes.length, "sample")}
             </Button>
@@ -93,19 +108,26 @@ export function MapStation() {
             {notes.length > 0 ? (
               <>
                 <p className="mb-4">
-                  {plural(notes.length, "sample waits", "samples wait")}. Placing sorts them into notes, velocity layers
-                  and repeats by what was measured.
+                  {plural(notes.length, "sample waits", "samples wait")}. They are sorted into notes, velocity layers
+                  and repeats by their names, their files and what was measured.
                 </p>
-                <Button look="primary" onClick={() => placeAll(notes, PLACE_DEFAULTS)}>
+                <Button look="primary" onClick={() => void proposing.propose(notes)}>
                   Place samples
                 </Button>
               </>
             ) : (
               <>
-                <p className="mb-4">Cut a take into samples first.</p>
-                <Button look="primary" onClick={() => void navigate("/cut")}>
-                  Go to Cut
-                </Button>
+                <p className="mb-4">
+                  Drop finished samples or folders of them here: their names, their files and their sound say where they
+                  belong. Or cut a take into samples.
+                </p>
+                <div className="flex flex-wrap justify-center gap-2">
+                  <Button look="primary" onClick={() => void bringIn(navigate)}>
+                    Bring in samples
+                  </Button>
+                  <Button onClick={() => void bringIn(navigate, true)}>Bring in a folder</Button>
+                  <Button onClick={() => void navigate("/cut")}>Go to Cut</Button>
+                </div>
               </>
             )}
           </Empty>

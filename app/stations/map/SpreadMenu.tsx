@@ -10,13 +10,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-
-const MODES: readonly { id: SpreadMode; label: string }[] = [
-  { id: "nearest", label: "To the nearest root" },
-  { id: "down", label: "Down from each root" },
-  { id: "up", label: "Up from each root" },
-  { id: "none", label: "Roots only" },
-];
+import { SPREADS } from "./spreads";
 
 /** Spreads the roots over the keys between the limits. */
 export const SpreadMenu = memo(function SpreadMenu() {
@@ -80,7 +74,7 @@ function SpreadForm() {
         <Choice
           label="Spread mode"
           value={mode}
-          options={MODES}
+          options={SPREADS}
           onChange={(id) => setMode(id as SpreadMode)}
           className="flex-1"
         />

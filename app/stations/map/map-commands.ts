@@ -15,7 +15,7 @@ import type { Command } from "../../state/commands";
 import { engine } from "../../state/engine";
 import { freshId } from "../../state/ids";
 import { settleAxis } from "../../state/key-axis";
-import { placeAll } from "../../state/placing";
+import { proposing } from "../../state/proposing";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
@@ -146,9 +146,9 @@ export const MAP_COMMANDS: readonly Command[] = [
   },
   {
     id: "place",
-    label: "Place the samples on the keys",
+    label: "Propose places for the samples",
     why: () => (session.instrument && listNotes(session.instrument).length > 0 ? null : "there are no samples yet"),
-    run: () => session.instrument && placeAll(listNotes(session.instrument)),
+    run: () => session.instrument && void proposing.propose(listNotes(session.instrument)),
   },
   { id: "fit", label: "Show all mapped keys", why: mapped, run: fitKeys },
   move("keys-down", "Move the zones a key down", "Alt+ArrowLeft", "Move keys", (z) => dragZone(z, "body", -1, 0)),

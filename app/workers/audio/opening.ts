@@ -10,7 +10,7 @@ import {
   writeWav,
 } from "../../../core/formats";
 import type { Fault, Instrument } from "../../../core/instrument";
-import { storeAudio } from "../../storage/audio-files";
+import { audioBytes, storeAudio } from "../../storage/audio-files";
 import { type RecordingInfo, readChunks } from "../../storage/recordings";
 import { type JoinedRecording, joinRecording } from "../join-recording";
 import { type Opened, tooLong } from "../opened";
@@ -19,6 +19,18 @@ import { hold, keep } from "./held-audio";
 
 /** Sounds up to so many frames are given to the page whole. */
 const WHOLE_FRAMES = 44100 * 60;
+
+function thumbnailOf(mono: Float32Array, columns: number): Float32Array {
+  const peaks = new Float32Array(columns);
+  for (let c = 0; c < columns; c++) {
+    const to = Math.floor(((c + 1) * mono.length) / columns);
+    let most = 0;
+    for (let i = Math.floor((c * mono.length) / columns); i < to; i++)
+      most = Math.max(most, Math.abs(mono[i] as number));
+    peaks[c] = most;
+  }
+  return peaks;
+}
 
 /** Brings sounds into the browser's storage, and shows what is there. */
 export const opening = {
@@ -92,6 +104,16 @@ export const opening = {
     // The page gets a copy of its own, handed over rather than cloned there.
     const samples = whole || mono.length <= WHOLE_FRAMES ? mono.slice() : null;
     return transfer({ peaks, samples }, [...(samples ? [samples.buffer] : []), ...peaks.levels.map((l) => l.buffer)]);
+  },
+
+  /** Small waveforms of stored files: the peaks of so many equal stretches each, 0 to 1; null where a file is gone. */
+  async thumbnails(shas: readonly string[], columns: number): Promise<(Float32Array | null)[]> {
+    const all: (Float32Array | null)[] = [];
+    for (const sha of shas) {
+      const bytes = await audioBytes(sha);
+      all.push(bytes && thumbnailOf(monoOf(readSound(bytes, { salvage: true }).audio), columns));
+    }
+    return all;
   },
 
   /** The frames `[from, to)` of a stored file in one channel, for close zooms. */

@@ -97,7 +97,8 @@ export function columnOf(
   };
 }
 
-function selectorsFor(names: readonly (readonly Piece[])[]): Selector[] {
+/** All ways in which a piece can be chosen in some names. */
+export function selectorsFor(names: readonly (readonly Piece[])[]): Selector[] {
   const places = new Map<number, number>();
   const labels = new Map<string, Selector>();
   for (const pieces of names) {

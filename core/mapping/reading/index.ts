@@ -1,11 +1,6 @@
+export { type AppliedReading, applyReading } from "./apply-reading";
+export { fixRole } from "./fix-role";
 export { type Manner, ROLES, type Role } from "./meanings";
-export {
-  type AppliedReading,
-  applyReading,
-  type NamedSound,
-  type NameReading,
-  type Reading,
-  type ReadPiece,
-  readNames,
-} from "./read-names";
+export { readNames } from "./read-names";
+export type { NamedSound, NameReading, Reading, ReadPiece } from "./reading";
 export { type EvidentSound, type Weighed, weigh } from "./weigh";

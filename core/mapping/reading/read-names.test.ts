@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { applyReading, readNames } from "./read-names";
+import { applyReading } from "./apply-reading";
+import { readNames } from "./read-names";
 import { HABITS, type Named, setByHabit } from "./test-habits";
 
 /** How much of a set the best reading gets right: shares of notes, strengths and repeats. */

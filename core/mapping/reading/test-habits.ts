@@ -1,5 +1,5 @@
 import { nameOfNote, type Random, seededRandom } from "../../audio";
-import type { NamedSound } from "./read-names";
+import type { NamedSound } from "./reading";
 
 /** A sound that somebody has named: what it is, and what was measured of it. */
 export interface Named extends NamedSound {

@@ -1,5 +1,7 @@
 import { nameOfNote } from "../../audio";
-import { applyReading, type NamedSound, type NameReading, type Reading } from "./read-names";
+import { plural } from "../../params";
+import { applyReading } from "./apply-reading";
+import type { NamedSound, NameReading, Reading } from "./reading";
 
 /** A sound with what its file says of it. */
 export interface EvidentSound extends NamedSound {
@@ -79,7 +81,9 @@ function judge(
   }
   if (agrees(called, heard)) return { note: called, from: "name", doubt: "" };
   const octaves = Math.abs(((Math.abs(called - heard) + 6) % 12) - 6) <= NEAR;
-  const apart = octaves ? "whole octaves apart" : `${Math.abs(Math.round((called - heard) * 10) / 10)} semitones apart`;
+  const apart = octaves
+    ? "whole octaves apart"
+    : `${plural(Math.round(Math.abs(called - heard) * 10) / 10, "semitone")} apart`;
   const both = `it is called ${text(called)}, but sounds ${text(ear)}, ${apart}`;
   if (written !== null && agrees(written, heard) && !agrees(written, called))
     return { note: ear, from: "sound", doubt: `${both}, as its file says too: the sound was believed` };

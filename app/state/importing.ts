@@ -1,0 +1,165 @@
+import { isRecording } from "../../core/formats";
+import { addSamples, addTake, type Edit, newTake, type Sample, type Take, together } from "../../core/instrument";
+import { withoutExtension } from "../../core/mapping";
+import { plural } from "../../core/params";
+import type { OpenedSound } from "../workers/audio/importing";
+import { type AudioCalls, Cancelled } from "../workers/audio-worker";
+import { tooLong } from "../workers/opened";
+import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
+import { pathOf } from "./dropped-files";
+import { isPackage, openFiles } from "./files";
+import { freshId } from "./ids";
+import { tell } from "./notices";
+import { proposing } from "./proposing";
+import { session } from "./session";
+import { warnOfSpace } from "./storage-space";
+import { setView } from "./view";
+import { withProgress } from "./with-progress";
+
+/** Names that are told one by one; of more only their number. */
+const TOLD = 3;
+
+/** The order in which people read names: takes 2 and 10 in this order. */
+const ORDER = new Intl.Collator("en", { numeric: true });
+
+/** What came of many files. */
+interface Brought {
+  readonly samples: Sample[];
+  readonly takes: Take[];
+  /** Names of files with the same content as others, and of those that nobody can read, with why. */
+  readonly doubles: string[];
+  readonly unreadable: { readonly name: string; readonly why: string }[];
+  readonly warnings: string[];
+}
+
+async function openSound(worker: AudioCalls, file: File): Promise<OpenedSound> {
+  const path = pathOf(file);
+  const own = await worker.openSound(file, path);
+  if (own.ok || own.code !== "not-this-format") return own;
+  const seconds = await lengthByBrowser(file);
+  const long = seconds === null ? null : tooLong(seconds);
+  if (long && !long.ok) return long;
+  const decoded = await decodeByBrowser(file);
+  if (!decoded) return own;
+  // What is so long is a recording, whatever is in it.
+  if (seconds !== null && isRecording(seconds, 0)) {
+    return { ok: true, kind: "recording", opened: await worker.store(decoded.channels, decoded.rate, 32) };
+  }
+  return worker.storeSample(decoded.channels, decoded.rate, path);
+}
+
+/** Opens whatever was dropped: packages as instruments, sounds as what they are taken for. */
+export async function openDropped(files: readonly File[], navigate: (to: string) => void): Promise<void> {
+  const packages = await Promise.all(files.map(isPackage));
+  const sounds = files.filter((_, i) => !packages[i]).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
+  if (sounds.length > 0) await importSounds(sounds, navigate);
+  const others = files.filter((_, i) => packages[i]);
+  if (others.length > 0) await openFiles(others, navigate);
+}
+
+/** Brings sounds in: finished ones as samples, which are proposed to be placed, recordings as takes. One that can't be read doesn't stop the rest. */
+export async function importSounds(files: readonly File[], navigate: (to: string) => void): Promise<void> {
+  const brought: Brought = { samples: [], takes: [], doubles: [], unreadable: [], warnings: [] };
+  const known = new Set(session.instrument?.samples.map((s) => s.sha));
+  const takes = new Set(session.instrument?.takes.map((t) => t.sha));
+  let cancelled = false;
+  try {
+    await withProgress(`Bringing in ${plural(files.length, "file")}`, async (worker, progress) => {
+      for (const [i, file] of files.entries()) {
+        progress(i / files.length);
+        keep(file, await openOne(worker, file), brought, known, takes);
+      }
+    });
+  } catch (error) {
+    if (!(error instanceof Cancelled)) throw error;
+    cancelled = true;
+  }
+  report(files.length, brought, cancelled);
+  commit(brought, navigate);
+}
+
+async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
+  try {
+    return await openSound(worker, file);
+  } catch (error) {
+    if (error instanceof Cancelled) throw error;
+    const message = error instanceof Error ? error.message : String(error);
+    return { ok: false, code: "damaged", message, salvage: false };
+  }
+}
+
+function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<string>, takes: Set<string>): void {
+  if (!opened.ok) {
+    brought.unreadable.push({ name: pathOf(file), why: opened.message });
+    return;
+  }
+  const sha = opened.kind === "sample" ? opened.sample.sha : opened.opened.sha;
+  const there = opened.kind === "sample" ? known : takes;
+  if (there.has(sha)) {
+    brought.doubles.push(pathOf(file));
+    return;
+  }
+  there.add(sha);
+  if (opened.kind === "sample") {
+    brought.samples.push(opened.sample);
+    brought.warnings.push(...opened.warnings.map((w) => `${file.name}: ${w}`));
+    return;
+  }
+  const { rate, channels, frames, markers } = opened.opened;
+  const date = new Date(file.lastModified || Date.now()).toISOString();
+  const name = withoutExtension(file.name).slice(0, 200) || "unnamed";
+  brought.takes.push(
+    newTake({
+      id: freshId(),
+      name,
+      sha,
+      rate,
+      channels,
+      frames,
+      markers,
+      date,
+      origin: "imported",
+      source: file.name.slice(0, 200),
+    }),
+  );
+}
+
+const few = (names: readonly string[]): string =>
+  names.length > TOLD ? `${names.slice(0, TOLD).join(", ")} and ${names.length - TOLD} more` : names.join(", ");
+
+function report(count: number, { samples, takes, doubles, unreadable, warnings }: Brought, cancelled: boolean): void {
+  const parts = [
+    samples.length > 0 ? plural(samples.length, "sample") : "",
+    takes.length > 0
+      ? `${plural(takes.length, "recording")} as ${takes.length === 1 ? "a take" : "takes"}, as there are several sounds in ${takes.length === 1 ? "it" : "them"}`
+      : "",
+  ].filter((p) => p !== "");
+  if (parts.length > 0)
+    tell("good", `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`);
+  if (doubles.length > 0)
+    tell(
+      "doubt",
+      `${plural(doubles.length, "file holds", "files hold")} a sound that is here already: ${few(doubles)}.`,
+    );
+  if (warnings.length > 0) tell("doubt", few(warnings));
+  if (unreadable.length > 0)
+    tell(
+      samples.length + takes.length > 0 ? "doubt" : "error",
+      `${plural(unreadable.length, "file was", "files were")} not opened: ${few(unreadable.map((u) => `${u.name} (${u.why})`))}.`,
+    );
+}
+
+function commit({ samples, takes }: Brought, navigate: (to: string) => void): void {
+  if (samples.length + takes.length === 0) return;
+  const edits: Edit[] = [...(samples.length > 0 ? [addSamples(samples)] : []), ...takes.map(addTake)];
+  session.keepBefore(`bringing in ${plural(samples.length + takes.length, "file")}`);
+  session.commit(together(`Bring in ${plural(samples.length + takes.length, "file")}`, edits));
+  void warnOfSpace();
+  if (samples.length > 0) {
+    navigate("/map");
+    void proposing.propose(samples);
+    return;
+  }
+  setView({ takeId: takes[0]?.id ?? null, sliceIds: new Set() });
+  navigate("/take");
+}

@@ -1,0 +1,245 @@
+import { createStore } from "zustand/vanilla";
+import { SURE } from "../../core/analysis";
+import { type Instrument, listZones, type Sample } from "../../core/instrument";
+import {
+  type EvidentSound,
+  type PlaceInto,
+  type Placement,
+  placementEdit,
+  placeSounds,
+  type Reading,
+  type Role,
+  type SpreadOptions,
+} from "../../core/mapping";
+import { plural } from "../../core/params";
+import type { Evidence } from "../workers/audio/reading";
+import { audioWorker } from "../workers/audio-worker";
+import { hearAs, showEngine } from "./engine";
+import { freshId } from "./ids";
+import { settleAxis } from "./key-axis";
+import { tell } from "./notices";
+import { session } from "./session";
+import { setView } from "./view";
+
+/** What would be placed, and why: nothing of it is in the document before it is placed. */
+export interface Proposal {
+  /** The instrument in which it would be placed, by its id. */
+  readonly of: string;
+  readonly samples: readonly Sample[];
+  readonly sounds: readonly EvidentSound[];
+  /** The ways in which the names can be read, and which is shown; −1: names say nothing. */
+  readonly readings: readonly Reading[];
+  readonly shown: number;
+  readonly evidence: Evidence;
+  /** Samples of which the sound is believed although the reading says otherwise. */
+  readonly heard: ReadonlySet<string>;
+  readonly into: PlaceInto;
+  readonly spread: SpreadOptions;
+  readonly placement: Placement;
+  /** The instrument as it would be. */
+  readonly preview: Instrument;
+}
+
+const soundOf = (s: Sample): EvidentSound => ({
+  path: s.file?.path ?? s.name,
+  pitch: s.confidence >= SURE ? s.pitch : null,
+  loudness: s.loudness,
+  root: s.file?.root == null ? null : Math.round(s.file.root),
+});
+
+/** The keys that are filled unless somebody says otherwise: four octaves, and wherever else there are roots. */
+const USUAL = { low: 36, high: 84 };
+
+/** Proposes how samples are placed: seen on the field and heard on the keys before anything happens. */
+class Proposing {
+  readonly store = createStore<{ readonly proposal: Proposal | null; readonly busy: boolean }>(() => ({
+    proposal: null,
+    busy: false,
+  }));
+  private turn = 0;
+
+  /** Proposes to place samples, as their names, files and sounds say. */
+  async propose(samples: readonly Sample[]): Promise<void> {
+    const { instrument } = session;
+    if (!instrument || samples.length === 0) return;
+    const turn = ++this.turn;
+    this.store.setState({ busy: true });
+    try {
+      const sounds = samples.map(soundOf);
+      const readings = await audioWorker().readNames(sounds);
+      const shown = readings.length > 0 ? 0 : -1;
+      const evidence = await audioWorker().evidence(readings[shown] ?? null, sounds);
+      if (turn !== this.turn || session.instrument?.id !== instrument.id) return;
+      const notes = evidence.weighed.flatMap((w) => w.note ?? []);
+      const spread: SpreadOptions = {
+        mode: "nearest",
+        low: notes.reduce((least, n) => Math.min(least, n), USUAL.low),
+        high: notes.reduce((most, n) => Math.max(most, n), USUAL.high),
+      };
+      const into: PlaceInto = listZones(instrument).length === 0 ? "replace" : "layer";
+      this.show({ of: instrument.id, samples, sounds, readings, shown, evidence, heard: new Set(), into, spread });
+      const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
+      const low = Math.min(...keys);
+      if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
+    } finally {
+      if (turn === this.turn) this.store.setState({ busy: false });
+    }
+  }
+
+  private show(next: Omit<Proposal, "placement" | "preview">): void {
+    const { instrument } = session;
+    if (!instrument || instrument.id !== next.of) {
+      this.drop();
+      return;
+    }
+    const placement = this.placed(next, instrument);
+    const preview = placementEdit(instrument, placement, next.into, nameOf(next.samples), freshId).apply(instrument);
+    this.store.setState({ proposal: { ...next, placement, preview } });
+    showEngine();
+  }
+
+  private placed(
+    { samples, evidence, heard, spread }: Omit<Proposal, "placement" | "preview">,
+    instrument: Instrument,
+  ): Placement {
+    const taken = new Set(listZones(instrument).map((z) => z.id));
+    const sounds = samples.map((sample, i) => {
+      const says = evidence.weighed[i];
+      if (!says) throw new RangeError("there is evidence for every sample");
+      const believed = heard.has(sample.sha) && says.heard !== null;
+      const note = believed ? Math.round(says.heard ?? 0) : says.note;
+      const repeat = says.repeat ?? sample.repeat;
+      return {
+        sample,
+        says: { ...says, note, strength: says.strength ?? sample.strength, repeat, doubt: believed ? "" : says.doubt },
+      };
+    });
+    return placeSounds(sounds, spread, () => {
+      const id = freshId(taken);
+      taken.add(id);
+      return id;
+    });
+  }
+
+  private change(change: Partial<Proposal>): void {
+    const { proposal } = this.store.getState();
+    if (proposal) this.show({ ...proposal, ...change });
+  }
+
+  /** Works it out anew, after the instrument has become another. */
+  refresh(): void {
+    const { proposal } = this.store.getState();
+    if (!proposal) return;
+    // Samples whose coming was undone can't be placed any more.
+    const there = new Set(session.instrument?.samples.map((s) => s.sha));
+    if (proposal.samples.every((s) => there.has(s.sha))) this.change({});
+    else this.drop();
+  }
+
+  /** Shows what comes of another reading; −1: names say nothing. */
+  async read(shown: number): Promise<void> {
+    const { proposal } = this.store.getState();
+    if (!proposal || shown === proposal.shown) return;
+    const turn = ++this.turn;
+    const evidence = await audioWorker().evidence(proposal.readings[shown] ?? null, proposal.sounds);
+    if (turn === this.turn) this.change({ shown, evidence });
+  }
+
+  /** Takes a piece of a name for something else; null: for nothing. */
+  async fix(name: number, piece: number, role: Role | null): Promise<void> {
+    const { proposal } = this.store.getState();
+    const reading = proposal?.readings[proposal.shown];
+    if (!proposal || !reading) return;
+    const turn = ++this.turn;
+    const fixed = await audioWorker().fixRole(reading, proposal.sounds, name, piece, role);
+    if (turn !== this.turn) return;
+    if (!fixed) {
+      tell("doubt", "This piece can’t mean that: it says neither a note nor a number of that kind.");
+      return;
+    }
+    // What was corrected stands first; the others stay to be gone back to.
+    const readings = [fixed.reading, ...proposal.readings].slice(0, 4);
+    this.change({ readings, shown: 0, evidence: fixed.evidence });
+  }
+
+  /** Believes what is heard of a sample, or what its name says. */
+  believe(sha: string, sound: boolean): void {
+    const heard = new Set(this.store.getState().proposal?.heard);
+    if (sound) heard.add(sha);
+    else heard.delete(sha);
+    this.change({ heard });
+  }
+
+  setInto(into: PlaceInto): void {
+    this.change({ into });
+  }
+
+  setSpread(spread: Partial<SpreadOptions>): void {
+    const { proposal } = this.store.getState();
+    if (!proposal) return;
+    const next = { ...proposal.spread, ...spread };
+    this.change({ spread: { ...next, low: Math.min(next.low, next.high), high: Math.max(next.low, next.high) } });
+  }
+
+  /** Places what is proposed, as one step. */
+  place(): void {
+    const { proposal } = this.store.getState();
+    const { instrument } = session;
+    if (!proposal || !instrument || instrument.id !== proposal.of) return;
+    const { placement, into, samples } = proposal;
+    const gone = into === "replace" ? listZones(instrument).length : 0;
+    session.keepBefore("placing");
+    session.commit(placementEdit(instrument, placement, into, nameOf(samples), freshId));
+    this.drop();
+    const { zones, doubts, leftOut, layered, kit, roots } = placement;
+    const facts = [
+      `${plural(zones.length, "sample")} placed, ${plural(doubts.length, "of them with a doubt", "of them with doubts")}, ${leftOut.length} left out.`,
+      kit ? "No note was found, so each has a key of its own from C2." : `${plural(roots, "root")}.`,
+      layered && (into === "replace" || into === "layer")
+        ? "Velocity layers were recorded, so velocity to level is 0 dB."
+        : "",
+      gone > 0 ? `They take the place of ${plural(gone, "zone")}.` : "",
+    ];
+    tell("good", facts.filter((f) => f !== "").join(" "), { label: "Undo", run: session.undoer() });
+  }
+
+  /** Nothing is placed; the samples stay. */
+  drop(): void {
+    this.turn++;
+    if (this.store.getState().proposal === null) return;
+    this.store.setState({ proposal: null, busy: false });
+    showEngine();
+  }
+
+  /** What is to be heard of an instrument while something is proposed for it. */
+  heard(instrument: Instrument): Instrument {
+    const { proposal } = this.store.getState();
+    if (!proposal || proposal.of !== instrument.id) return instrument;
+    return proposal.preview;
+  }
+}
+
+/** What a new layer or group is called: the folder in which all lay, or what their names begin with. */
+function nameOf(samples: readonly Sample[]): string {
+  const paths = samples.map((s) => s.file?.path ?? s.name);
+  const [first] = paths;
+  const folder = first?.includes("/") ? first.slice(0, first.indexOf("/")) : "";
+  if (folder && paths.every((p) => p.startsWith(`${folder}/`))) return folder.slice(0, 60);
+  let common = first ?? "";
+  for (const path of paths) while (common && !path.startsWith(common)) common = common.slice(0, -1);
+  const word = common.replace(/[^\p{L}\p{N}]+$/u, "");
+  return (word.length >= 3 ? word : "Placed").slice(0, 60);
+}
+
+export const proposing = new Proposing();
+hearAs((instrument) => proposing.heard(instrument));
+
+// What was proposed for another state of the instrument is worked out anew, so that nothing is lost of what was done meanwhile.
+session.store.subscribe((state, before) => {
+  const { proposal } = proposing.store.getState();
+  if (!proposal) return;
+  const now = state.history?.present;
+  if (now === before.history?.present) return;
+  if (now?.id !== proposal.of) proposing.drop();
+  else proposing.refresh();
+});

@@ -1,0 +1,119 @@
+import { nameOfNote, parseNote } from "../../../../core/audio";
+import type { SpreadMode } from "../../../../core/mapping";
+import { plural } from "../../../../core/params";
+import { audition } from "../../../state/audio-queries";
+import { type Proposal, proposing } from "../../../state/proposing";
+import { Button } from "../../../widgets/Button";
+import { Choice } from "../../../widgets/Choice";
+import { Well } from "../../../widgets/Well";
+import { SPREADS } from "../spreads";
+import { reasonsOf } from "./why";
+
+/** Doubts that are shown one by one. */
+const SHOWN = 40;
+
+/** Why the zones would be as they are; each doubt has its own way out. */
+export function Why({ proposal }: { proposal: Proposal }) {
+  const { placement, spread, evidence, samples, heard } = proposal;
+  const index = new Map(samples.map((s, i) => [s.sha, i]));
+  const believed = samples.filter((s) => heard.has(s.sha));
+  return (
+    <section aria-label="Why" className="min-h-0">
+      <p className="mb-2 text-ink-soft text-s">
+        Nothing is changed yet: the keys already sound what would be. Try it, then place it, or not.
+      </p>
+      <h2 className="pb-1 font-display font-semibold">Why</h2>
+      <dl className="grid grid-cols-[76px_1fr] gap-y-1 text-s">
+        {reasonsOf(proposal).map(({ about, text }) => (
+          <div key={about} className="contents">
+            <dt className="font-semibold">{about}</dt>
+            <dd className="text-ink-soft">{text}</dd>
+          </div>
+        ))}
+        <dt className="pt-1 font-semibold">Spread</dt>
+        <dd className="flex flex-wrap items-center gap-1.5">
+          <Choice
+            label="Keys between the roots"
+            value={spread.mode}
+            options={SPREADS}
+            onChange={(mode) => proposing.setSpread({ mode: mode as SpreadMode })}
+            className="w-full"
+          />
+          <Limit label="Lowest key" value={spread.low} set={(low) => proposing.setSpread({ low })} />
+          <span className="text-ink-soft">to</span>
+          <Limit label="Highest key" value={spread.high} set={(high) => proposing.setSpread({ high })} />
+        </dd>
+      </dl>
+      {placement.doubts.slice(0, SHOWN).map(({ sample, doubt }) => {
+        const says = evidence.weighed[index.get(sample.sha) ?? -1];
+        return (
+          <div key={sample.sha} className="mt-2 border-ochre border-l-[3px] py-0.5 pl-2 text-s">
+            <p>
+              <b className="break-words font-semibold">{sample.name}</b>: {doubt}.
+            </p>
+            <p className="flex gap-1">
+              <Button look="quiet" className="!h-6 !px-1" onClick={() => void audition(sample.sha, 0, sample.frames)}>
+                Hear
+              </Button>
+              {says?.from === "name" && says.heard !== null && (
+                <Button look="quiet" className="!h-6 !px-1" onClick={() => proposing.believe(sample.sha, true)}>
+                  Believe the sound
+                </Button>
+              )}
+            </p>
+          </div>
+        );
+      })}
+      {placement.doubts.length > SHOWN && (
+        <p className="mt-2 text-ink-soft text-s">and {plural(placement.doubts.length - SHOWN, "more doubt")}</p>
+      )}
+      {believed.map((sample) => (
+        <div key={sample.sha} className="mt-2 border-rule-strong border-l-[3px] py-0.5 pl-2 text-s">
+          <p>
+            <b className="break-words font-semibold">{sample.name}</b>: the sound is believed.
+          </p>
+          <Button look="quiet" className="!h-6 !px-1" onClick={() => proposing.believe(sample.sha, false)}>
+            Believe the name
+          </Button>
+        </div>
+      ))}
+      <LeftOut placement={placement} />
+    </section>
+  );
+}
+
+function LeftOut({ placement }: { placement: Proposal["placement"] }) {
+  const { leftOut } = placement;
+  if (leftOut.length === 0) return <p className="mt-2 text-ink-soft text-s">Left out: none.</p>;
+  return (
+    <details className="mt-2 text-s">
+      <summary className="cursor-pointer text-ink-soft">
+        Left out: {leftOut.length}. They stay among the samples.
+      </summary>
+      <ul className="pl-3">
+        {leftOut.slice(0, SHOWN).map(({ sample, reason }) => (
+          <li key={sample.sha}>
+            {sample.name}: {reason}
+          </li>
+        ))}
+        {leftOut.length > SHOWN && <li>and {leftOut.length - SHOWN} more</li>}
+      </ul>
+    </details>
+  );
+}
+
+function Limit({ label, value, set }: { label: string; value: number; set: (key: number) => void }) {
+  return (
+    <Well
+      label={label}
+      text={nameOfNote(value)}
+      width={52}
+      onType={(text) => {
+        const key = parseNote(text);
+        if (key !== null) set(key);
+        return key !== null;
+      }}
+      onStep={(steps) => set(Math.min(127, Math.max(0, value + steps)))}
+    />
+  );
+}

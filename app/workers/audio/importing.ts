@@ -1,0 +1,50 @@
+import { FormatError, isRecording, readSound, sampleOfFile, sha256Of, soundKindOf } from "../../../core/formats";
+import type { Sample } from "../../../core/instrument";
+import { storeAudio } from "../../storage/audio-files";
+import { type Opened, tooLong } from "../opened";
+
+/** What a sound file was taken for: a finished sample, or a recording that is to be cut. */
+export type OpenedSound =
+  | {
+      readonly ok: true;
+      readonly kind: "sample";
+      readonly sample: Sample;
+      readonly sounds: number;
+      readonly warnings: readonly string[];
+    }
+  | { readonly ok: true; readonly kind: "recording"; readonly opened: Extract<Opened, { ok: true }> }
+  | Extract<Opened, { ok: false }>;
+
+/** Brings finished samples into the browser's storage. */
+export const importing = {
+  /** Opens a WAV, AIFF or FLAC file as a sample, or as a recording where it is long and holds several sounds. `path` with its folders. */
+  async openSound(file: Blob, path: string): Promise<OpenedSound> {
+    try {
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const { audio, info } = readSound(bytes, { salvage: true });
+      if (info.frames === 0) throw new FormatError("empty", 0, "there is no sound in it");
+      const long = tooLong(info.frames / info.rate);
+      if (long && !long.ok) return long;
+      const isWav = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
+      const { sample, bytes: stored, sounds } = sampleOfFile(audio, info, path, isWav ? bytes : null);
+      const { rate, frames, channels, markers, warnings } = info;
+      if (isRecording(frames / rate, sounds)) {
+        const sha = sha256Of(bytes);
+        await storeAudio(sha, bytes);
+        return { ok: true, kind: "recording", opened: { ok: true, sha, rate, channels, frames, markers, warnings } };
+      }
+      await storeAudio(sample.sha, stored);
+      return { ok: true, kind: "sample", sample, sounds, warnings };
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      return { ok: false, code: error.code, message: error.message, salvage: false };
+    }
+  },
+
+  /** Takes what the browser has decoded as a sample. */
+  async storeSample(channels: Float32Array[], rate: number, path: string): Promise<OpenedSound> {
+    const { sample, bytes, sounds } = sampleOfFile({ rate, channels }, { root: null, loop: null }, path, null);
+    await storeAudio(sample.sha, bytes);
+    return { ok: true, kind: "sample", sample, sounds, warnings: [] };
+  },
+};

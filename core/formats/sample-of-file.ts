@@ -1,0 +1,64 @@
+import { findSlices, measureLevels, SliceMeter } from "../analysis";
+import { type Audio, framesOf, monoOf } from "../audio";
+import { newSample, type Sample, SEARCH } from "../instrument";
+import { withoutExtension } from "../mapping";
+import { sha256Of } from "./hash";
+import type { SoundInfo } from "./sound-file";
+import { writeWav } from "./wav-write";
+
+/** A file taken as a finished sample. */
+export interface FileSample {
+  readonly sample: Sample;
+  /** What is stored of it: the file itself where that is a WAV, else one of the same numbers. */
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  /** How many sounds there are in it, parted by silence. */
+  readonly sounds: number;
+}
+
+/** Seconds above which a file is a recording whatever is in it, and above which it is one if there are several sounds in it. */
+const SURELY_LONG = 90;
+const LONG = 12;
+const SEVERAL = 3;
+
+/** Whether a file is a recording that is to be cut, by its length in seconds and by how many sounds there are in it. */
+export const isRecording = (seconds: number, sounds: number): boolean =>
+  seconds > SURELY_LONG || (seconds > LONG && sounds >= SEVERAL);
+
+/** Path and name of a file as a sample keeps them, however long they are. */
+function named(path: string): { name: string; path: string } {
+  const inside = withoutExtension(path).normalize("NFC").slice(-1000);
+  const name = inside.slice(inside.lastIndexOf("/") + 1).slice(0, 200);
+  return { name: name || "unnamed", path: inside };
+}
+
+/** Measures a file as one finished sample. `bytes` of the file where it is a WAV, null where it came as anything else; `path` with its folders. */
+export function sampleOfFile(
+  audio: Audio,
+  info: Pick<SoundInfo, "root" | "loop">,
+  path: string,
+  bytes: Uint8Array<ArrayBuffer> | null,
+): FileSample {
+  const frames = framesOf(audio);
+  const mono = monoOf(audio);
+  const found = findSlices(measureLevels(mono, audio.rate), SEARCH);
+  const onset = Math.min(Math.max(0, frames - 1), found[0]?.onset ?? 0);
+  const measured = frames > 0 ? new SliceMeter(audio).measure({ start: 0, end: frames, onset }) : null;
+  const stored = bytes ?? writeWav(audio, 24);
+  const { name, path: inside } = named(path);
+  return {
+    sample: newSample({
+      sha: sha256Of(stored),
+      name,
+      frames,
+      rate: audio.rate,
+      channels: audio.channels.length,
+      pitch: measured?.pitch ?? null,
+      confidence: measured?.confidence ?? 0,
+      peak: measured?.peak ?? -120,
+      loudness: measured?.loudness ?? -120,
+      file: { path: inside, root: info.root ? info.root.note + info.root.cents / 100 : null, loop: info.loop },
+    }),
+    bytes: stored,
+    sounds: found.length,
+  };
+}

@@ -1,0 +1,61 @@
+import {
+  addGroup,
+  addLayer,
+  addUnit,
+  type Edit,
+  type Instrument,
+  listZones,
+  newGroup,
+  newLayer,
+  newUnit,
+  placeZones,
+  removeZones,
+  setParam,
+  together,
+} from "../instrument";
+import { plural } from "../params";
+import type { Placement } from "./place";
+
+/** Where placed zones go: in place of all that is mapped, beside what is in the first group, into groups or a layer of their own. */
+export type PlaceInto = "replace" | "add" | "groups" | "layer";
+
+/** Places what was sorted as one edit. `idOf` gives groups and layers their ids; `name` is what a new layer or group is called. */
+export function placementEdit(
+  instrument: Instrument,
+  placement: Placement,
+  into: PlaceInto,
+  name: string,
+  idOf: () => string,
+): Edit {
+  const edits: Edit[] = [];
+  if (into === "replace") edits.push(removeZones(new Set(listZones(instrument).map((z) => z.id))));
+  const known = new Set(instrument.mics.map((m) => m.id));
+  for (const mic of placement.microphones)
+    if (!known.has(mic))
+      edits.push(addUnit("mics", newUnit("mic", mic, `${mic[0]?.toUpperCase() ?? ""}${mic.slice(1)}`)));
+  const fresh = into === "layer" ? newLayer(idOf(), name) : null;
+  if (fresh) edits.push(addLayer(fresh));
+  const layer = fresh ?? instrument.layers[0];
+  if (!layer) return together("Place nothing", []);
+  placement.groups.forEach(({ zones, trigger, name: called }, i) => {
+    const first = layer.groups[0];
+    if (i === 0 && into !== "groups" && trigger === "press" && first) {
+      edits.push(placeZones(layer.id, first.id, zones, into === "replace"));
+      return;
+    }
+    const words = [called || (trigger === "release" ? "" : name), trigger === "release" ? "release" : ""].filter(
+      (w) => w,
+    );
+    const group = newGroup(idOf(), words.join(" ").slice(0, 60) || "Placed");
+    const settings = { ...group.settings, params: { ...group.settings.params, trigger } };
+    edits.push(addGroup(layer.id, { ...group, settings, zones }));
+  });
+  // Where strengths were recorded, the recordings say how loud each is.
+  if (placement.layered && (into === "layer" || into === "replace")) edits.push(velocityOff(layer.id));
+  return together(`Place ${plural(placement.zones.length, "sample")}`, edits);
+}
+
+const velocityOff = (layer: string): Edit => ({
+  name: "Velocity to level 0 dB",
+  apply: (doc) => setParam(doc, `layers/${layer}/strip/velocity`, 0).apply(doc),
+});
