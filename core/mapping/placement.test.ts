@@ -1,0 +1,133 @@
+import { describe, expect, test } from "@jest/globals";
+import { type Instrument, listZones, newInstrument, newSample, newZone, placeZones, type Sample } from "../instrument";
+import { type PlaceSound, placeSounds } from "./place";
+import { type PlaceInto, placementEdit } from "./placement-edit";
+
+const SPREAD = { mode: "nearest", low: 0, high: 127 } as const;
+const SILENT: PlaceSound["says"] = {
+  note: null,
+  strength: null,
+  repeat: null,
+  velocities: null,
+  microphone: null,
+  trigger: null,
+  group: null,
+  doubt: "",
+};
+
+let count = 0;
+const sample = (given: Partial<Sample> = {}): Sample => {
+  count++;
+  return newSample({
+    sha: count.toString(16).padStart(64, "0"),
+    name: `s${count}`,
+    frames: 1000,
+    loudness: -20,
+    ...given,
+  });
+};
+const sound = (says: Partial<PlaceSound["says"]>, given: Partial<Sample> = {}): PlaceSound => ({
+  sample: sample(given),
+  says: { ...SILENT, ...says },
+});
+const place = (sounds: readonly PlaceSound[]) => placeSounds(sounds, SPREAD, (i) => `z${i}`);
+
+describe("sounds are placed by what the evidence says", () => {
+  test("notes as they are told, tuned by what is heard, also where that was heard an octave off", () => {
+    const { zones } = place([
+      sound({ note: 60 }, { pitch: 60.2, confidence: 0.9 }),
+      sound({ note: 64 }, { pitch: 76.1, confidence: 0.9 }),
+      sound({ note: 67 }, { pitch: 69.4, confidence: 0.9 }),
+    ]);
+    expect(zones.map((z) => [z.root, z.tune])).toEqual([
+      [60, -20],
+      [64, -10],
+      [67, 0],
+    ]);
+  });
+
+  test("velocities as names give them: ranges as they are, tops down to the one below", () => {
+    const { zones } = place([
+      sound({ note: 60, strength: 40, velocities: { low: null, high: 40 } }),
+      sound({ note: 60, strength: 100, velocities: { low: null, high: 100 } }),
+      sound({ note: 60, strength: 120, velocities: { low: null, high: 120 } }),
+      sound({ note: 70, strength: 50, velocities: { low: 11, high: 50 } }),
+    ]);
+    expect(zones.map((z) => [z.velLow, z.velHigh])).toEqual([
+      [1, 40],
+      [41, 100],
+      [101, 127],
+      [11, 50],
+    ]);
+  });
+
+  test("what is let go and other kinds have groups of their own, microphones are named alike", () => {
+    const { groups, microphones } = place([
+      sound({ note: 60, microphone: "close" }),
+      sound({ note: 60, microphone: "room" }, { loudness: -40 }),
+      sound({ note: 60, trigger: "release" }),
+      sound({ note: 60, group: "muted" }),
+    ]);
+    expect(groups.map((g) => [g.name, g.trigger, g.zones.length])).toEqual([
+      ["", "press", 2],
+      ["muted", "press", 1],
+      ["", "release", 1],
+    ]);
+    expect(microphones).toEqual(["close", "room"]);
+    // Two microphones of one hit are one strength and one repeat, however loud they are.
+    expect(groups[0]?.zones.map((z) => [z.mic, z.velLow, z.velHigh, z.repeat])).toEqual([
+      ["close", 1, 127, 1],
+      ["room", 1, 127, 1],
+    ]);
+  });
+
+  test("what has neither note nor pitch is left out with its reason; doubts name their zone; loops of files are used", () => {
+    const { zones, leftOut, doubts } = place([
+      sound({ note: 60, doubt: "it is called so" }, { file: { path: "a", root: null, loop: { start: 10, end: 900 } } }),
+      sound({}),
+      sound({ note: 62 }, { file: { path: "b", root: null, loop: { start: 10, end: 9000 } } }),
+    ]);
+    expect(leftOut.map((l) => l.reason)).toEqual(["no clear pitch"]);
+    expect(doubts.map((d) => [d.zone, d.doubt])).toEqual([["z0", "it is called so"]]);
+    expect(zones.map((z) => z.loop?.end ?? null)).toEqual([900, null]);
+  });
+});
+
+describe("placing is one edit", () => {
+  const placement = place([
+    sound({ note: 60, strength: 1, microphone: "close" }),
+    sound({ note: 60, strength: 2, microphone: "close" }),
+    sound({ note: 60, trigger: "release" }),
+  ]);
+  const before: Instrument = placeZones("main", "main", [newZone({ id: "old", sample: null, end: 10 })], true).apply(
+    newInstrument("i", "Tubes"),
+  );
+  const placed = (into: PlaceInto): Instrument => {
+    let id = 0;
+    return placementEdit(before, placement, into, "Tubes", () => `fresh${++id}`).apply(before);
+  };
+
+  test.each([
+    ["replace", 3, 1],
+    ["add", 4, 1],
+    ["groups", 4, 1],
+    ["layer", 4, 2],
+  ] as const)("%s: %d zones in %d layers", (into, zones, layers) => {
+    const after = placed(into);
+    expect(listZones(after)).toHaveLength(zones);
+    expect(after.layers).toHaveLength(layers);
+    expect(after.mics.map((m) => m.id)).toEqual(["close"]);
+    const groups = after.layers.flatMap((l) => l.groups);
+    expect(groups.filter((g) => g.settings.params.trigger === "release")).toHaveLength(1);
+    for (const { groups: own } of after.layers) expect(new Set(own.map((g) => g.id)).size).toBe(own.length);
+    expect(listZones(before)).toHaveLength(1);
+  });
+
+  test("velocity to level is 0 dB where strengths were recorded, and only in what is all their own", () => {
+    const velocity = (i: Instrument, layer: number) => i.layers[layer]?.strip.params.velocity;
+    expect(velocity(placed("replace"), 0)).toBe(0);
+    expect(velocity(placed("layer"), 1)).toBe(0);
+    expect(velocity(placed("add"), 0)).toBe(velocity(before, 0));
+    expect(velocity(placed("groups"), 0)).toBe(velocity(before, 0));
+  });
+});
