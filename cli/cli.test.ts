@@ -6,7 +6,7 @@ import { promisify } from "node:util";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../core/analysis";
 import { hertzOf, makeSweep, seededRandom } from "../core/audio";
-import { readFlac, readWav, writeWav } from "../core/formats";
+import { readFlac, readWav, writeFlac, writeWav } from "../core/formats";
 
 const folder = mkdtempSync(join(tmpdir(), "vise-cli-"));
 const at = (name: string) => join(folder, name);
@@ -151,6 +151,48 @@ describe("from a take to a rendered song", () => {
     expect(20 * Math.log10(worst)).toBeLessThan(-120);
   });
 
+  test("map reads the names in a folder, whatever their kind, says what it doubts, and leaves out what is no sound", async () => {
+    mkdirSync(at("spokes/leise"), { recursive: true });
+    mkdirSync(at("spokes/laut"), { recursive: true });
+    for (const [name, called, sounds] of [
+      ["Cis", 49, 49],
+      ["Es", 51, 51],
+      ["Fis", 54, 54],
+      ["As", 56, 56],
+      ["H", 59, 61],
+    ] as const)
+      for (const [word, gain] of [
+        ["leise", 0.05],
+        ["laut", 0.5],
+      ] as const) {
+        const tone = Float32Array.from(
+          { length: RATE },
+          (_, i) => gain * Math.exp((-3 * i) / RATE) * Math.sin((2 * Math.PI * hertzOf(sounds) * i) / RATE),
+        );
+        const audio = { rate: RATE, channels: [tone] };
+        const path = at(`spokes/${word}/Speiche ${name}${Math.floor(called / 12) - 2}`);
+        if (word === "leise") writeFileSync(`${path}.flac`, writeFlac(audio, 16));
+        else writeFileSync(`${path}.wav`, writeWav(audio, 24));
+      }
+    writeFileSync(at("spokes/lies mich.txt"), "Speichen");
+    const { code, out } = await vise("map", at("spokes"), "--out", at("spokes.vise"), "--json");
+    expect(code).toBe(0);
+    const found = JSON.parse(out) as {
+      zones: { file: string; root: number; velHigh: number; doubts: string[] }[];
+      leftOut: { file: string; reason: string }[];
+      octaveShift: number;
+    };
+    expect(found.octaveShift).toBe(12);
+    expect(found.leftOut).toEqual([{ file: at("spokes/lies mich.txt"), reason: expect.stringContaining("no WAV") }]);
+    expect(found.zones).toHaveLength(10);
+    for (const { file, root, velHigh, doubts } of found.zones) {
+      const note = { Cis: 49, Es: 51, Fis: 54, As: 56, H: 59 }[/ (\w+?)\d/.exec(file)?.[1] ?? ""];
+      expect(root).toBe(note);
+      expect(velHigh === 127).toBe(file.includes("laut"));
+      expect(doubts.length).toBe(note === 59 ? 1 : 0);
+    }
+  });
+
   test("inspect describes each of them", async () => {
     const kinds = await Promise.all(
       ["take.wav", "x.vise", "song.mid"].map(
@@ -172,7 +214,7 @@ describe("mistakes", () => {
     [["pitch"], "vise pitch FILES"],
     [["impulse", "a"], "vise impulse RECORDED SWEEP OUT.wav"],
     [["cut"], "vise cut TAKE… --out DIR"],
-    [["map", "package.json", "--out", join(folder, "y.vise")], "package.json: it isn't a WAV file"],
+    [["map", "package.json", "--out", join(folder, "y.vise")], "package.json: it is no WAV, AIFF or FLAC file"],
     [["map", "--nonsense"], "known options"],
     [["render", "package.json", "x.mid", "y.wav"], "package.json: it isn't a Vise package"],
     [["inspect", "README.md"], "README.md: it is neither"],

@@ -12,7 +12,7 @@ const HELP = `vise <command> [--json]
   cut TAKES… --out DIR               find the sounds of takes, write each as a named file
   pitch FILES…                       measure the pitch of sounds
   impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
-  map FILES… --out X.vise            place samples on the keys, write a package
+  map FILES… --out X.vise            read names, place samples on the keys, write a package; folders too
   render X.vise SONG.mid OUT.wav     play a song through a package
   inspect FILE                       say what a file is`;
 

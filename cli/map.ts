@@ -1,14 +1,17 @@
-import { writeFile } from "node:fs/promises";
-import { basename } from "node:path";
-import { measureSlices } from "../core/analysis";
-import { framesOf, nameOfNote, parseNote } from "../core/audio";
-import { readWav, sha256Of, writePackage } from "../core/formats";
-import { addSamples, newInstrument, newSample, placeZones, type Sample, setParam, together } from "../core/instrument";
-import { placeSamples, type SpreadMode } from "../core/mapping";
+import { readdir, stat, writeFile } from "node:fs/promises";
+import { basename, join } from "node:path";
+import { SURE } from "../core/analysis";
+import { nameOfNote, parseNote } from "../core/audio";
+import { type FileSample, FormatError, readSound, sampleOfFile, soundKindOf, writePackage } from "../core/formats";
+import { addSamples, newInstrument, together } from "../core/instrument";
+import { type EvidentSound, placementEdit, placeSounds, readNames, type SpreadMode, weigh } from "../core/mapping";
 import { readArguments, UsageError } from "./arguments";
-import { bytesOfFile, reading } from "./files";
+import { bytesOfFile } from "./files";
 
 const MODES: readonly SpreadMode[] = ["nearest", "down", "up", "none"];
+const ORDER = new Intl.Collator("en", { numeric: true });
+/** Most files that are looked at. */
+const MOST = 20000;
 
 function keyOption(text: string | null, fallback: number, name: string): number {
   if (text === null) return fallback;
@@ -17,81 +20,137 @@ function keyOption(text: string | null, fallback: number, name: string): number 
   return note;
 }
 
-/** `vise map FILES… --out X.vise`: measures samples, places them on the keys and writes a package. */
+/** The files that were named, and those in folders that were, in the order of their names; what begins with a dot is passed over. */
+async function filesIn(paths: readonly string[]): Promise<string[]> {
+  const files: string[] = [];
+  const look = async (path: string): Promise<void> => {
+    if (files.length >= MOST) return;
+    const found = await stat(path).catch(() => null);
+    if (!found?.isDirectory()) {
+      files.push(path);
+      return;
+    }
+    const names = (await readdir(path)).filter((n) => !n.startsWith(".")).sort(ORDER.compare);
+    for (const name of names) await look(join(path, name));
+  };
+  for (const path of paths) await look(path);
+  return files;
+}
+
+interface Opened {
+  /** The path that was given, or what lies in the folder that was. */
+  readonly file: string;
+  readonly made: FileSample;
+}
+
+/** Opens what can be opened; what can't is told with its reason. A file with the content of another comes in once. */
+async function openAll(
+  files: readonly string[],
+): Promise<{ opened: Opened[]; leftOut: { file: string; reason: string }[] }> {
+  const opened: Opened[] = [];
+  const leftOut: { file: string; reason: string }[] = [];
+  const known = new Map<string, string>();
+  for (const file of files) {
+    try {
+      const bytes = await bytesOfFile(file);
+      const { audio, info } = readSound(bytes, { salvage: true });
+      if (info.frames === 0) throw new FormatError("empty", 0, "there is no sound in it");
+      const whole = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
+      const made = sampleOfFile(audio, info, file.replaceAll("\\", "/"), whole ? bytes : null);
+      const same = known.get(made.sample.sha);
+      if (same === undefined) opened.push({ file, made });
+      else leftOut.push({ file, reason: `it holds the same sound as ${same}` });
+      known.set(made.sample.sha, same ?? file);
+    } catch (error) {
+      if (!(error instanceof FormatError || error instanceof UsageError)) throw error;
+      leftOut.push({ file, reason: error.message.replace(`${file}: `, "") });
+    }
+  }
+  return { opened, leftOut };
+}
+
+const evidenceOf = ({ made: { sample } }: Opened): EvidentSound => ({
+  path: sample.file?.path ?? sample.name,
+  pitch: sample.confidence >= SURE ? sample.pitch : null,
+  loudness: sample.loudness,
+  root: sample.file?.root == null ? null : Math.round(sample.file.root),
+});
+
+/** `vise map FILES… --out X.vise`: reads names, measures samples, places them on the keys and writes a package. */
 export async function map(args: readonly string[]): Promise<{ json: unknown; text: string }> {
   const { files, text } = readArguments(args, ["out", "name", "spread", "low", "high"]);
   const out = text("out");
   if (files.length === 0 || !out)
     throw new UsageError(
-      "map takes samples and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY]",
+      "map takes samples or folders of them and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY]",
     );
   const mode = (text("spread") ?? "nearest") as SpreadMode;
   if (!MODES.includes(mode)) throw new UsageError(`--spread is one of ${MODES.join(", ")}, not “${mode}”`);
-  const wavs = new Map<string, Uint8Array>();
-  const samples: Sample[] = [];
-  for (const path of files) {
-    const bytes = await bytesOfFile(path);
-    const { audio } = reading(path, () => readWav(bytes));
-    const [measured] = measureSlices(audio, [{ start: 0, end: framesOf(audio), onset: 0 }]);
-    const sha = sha256Of(bytes);
-    wavs.set(sha, bytes);
-    samples.push(
-      newSample({
-        sha,
-        name: basename(path).replace(/\.wav$/i, ""),
-        frames: framesOf(audio),
-        rate: audio.rate,
-        channels: audio.channels.length,
-        pitch: measured?.pitch ?? null,
-        confidence: measured?.confidence ?? 0,
-        peak: measured?.peak ?? -120,
-        loudness: measured?.loudness ?? -120,
-      }),
-    );
-  }
   const low = keyOption(text("low"), 0, "low");
   const high = keyOption(text("high"), 127, "high");
-  const placement = placeSamples(samples, { mode, low, high }, (i) => `z${i + 1}`);
+  const { opened, leftOut } = await openAll(await filesIn(files));
+  const [firstOut] = leftOut;
+  if (opened.length === 0)
+    throw new UsageError(firstOut ? `${firstOut.file}: ${firstOut.reason}` : "there are no files");
+
+  const sounds = opened.map(evidenceOf);
+  const [reading] = readNames(sounds);
+  const weighed = weigh(sounds, reading ?? null);
+  const placement = placeSounds(
+    opened.map(({ made }, i) => ({ sample: made.sample, says: weighed[i] as (typeof weighed)[number] })),
+    { mode, low, high },
+    (i) => `z${i + 1}`,
+  );
   const name = text("name") ?? basename(out).replace(/\.vise$/i, "");
   const empty = newInstrument("mapped", name);
-  const { layered } = placement;
+  let ids = 0;
   const instrument = together("", [
-    addSamples(samples),
-    placeZones("main", "main", placement.zones, true),
-    ...(layered ? [setParam(empty, "layers/main/strip/velocity", 0)] : []),
+    addSamples(opened.map((o) => o.made.sample)),
+    placementEdit(empty, placement, "replace", name, () => `placed${++ids}`),
   ]).apply(empty);
+  const wavs = new Map(opened.map(({ made }) => [made.sample.sha, made.bytes]));
   await writeFile(
     out,
     writePackage(instrument, (sha) => wavs.get(sha) ?? null),
   );
-  const nameOf = new Map(samples.map((s) => [s.sha, s.name]));
-  const zones = placement.zones.map((z) => ({
-    file: nameOf.get(z.sample ?? "") ?? "",
-    keyLow: z.keyLow,
-    keyHigh: z.keyHigh,
-    root: z.root,
-    velLow: z.velLow,
-    velHigh: z.velHigh,
-    repeat: z.repeat,
-    tune: z.tune,
-  }));
-  const lines = zones.map(
-    (z) =>
-      `${z.file}  ${nameOfNote(z.keyLow)}–${nameOfNote(z.keyHigh)} root ${nameOfNote(z.root)}  velocity ${z.velLow}–${z.velHigh}  repeat ${z.repeat}`,
+  const fileOf = new Map(opened.map((o) => [o.made.sample.sha, o.file]));
+  const doubtOf = new Map(placement.doubts.map((d) => [d.zone, d.doubt]));
+  const zones = placement.groups.flatMap((group) =>
+    group.zones.map((z) => ({
+      file: fileOf.get(z.sample ?? "") ?? "",
+      keyLow: z.keyLow,
+      keyHigh: z.keyHigh,
+      root: z.root,
+      velLow: z.velLow,
+      velHigh: z.velHigh,
+      repeat: z.repeat,
+      tune: z.tune,
+      group: group.name,
+      trigger: group.trigger,
+      mic: z.mic,
+      doubts: doubtOf.has(z.id) ? [doubtOf.get(z.id)] : [],
+    })),
   );
-  const leftOut = placement.leftOut.map((l) => ({ file: l.sample.name, reason: l.reason }));
+  leftOut.push(
+    ...placement.leftOut.map((l) => ({ file: fileOf.get(l.sample.sha) ?? l.sample.name, reason: l.reason })),
+  );
   return {
     json: {
       zones,
       leftOut,
+      agreement: reading?.agreement ?? null,
+      octaveShift: reading?.shift ?? 0,
       detuneCents: Math.round(placement.detune * 10) / 10,
-      velocityToLevel: layered ? 0 : null,
+      velocityToLevel: placement.layered ? 0 : null,
       out,
     },
     text: [
-      ...lines,
+      ...zones.map(
+        (z) =>
+          `${z.file}  ${nameOfNote(z.keyLow)}–${nameOfNote(z.keyHigh)} root ${nameOfNote(z.root)}  velocity ${z.velLow}–${z.velHigh}  repeat ${z.repeat}${z.doubts.length > 0 ? `  doubt: ${z.doubts.join("; ")}` : ""}`,
+      ),
       ...leftOut.map((l) => `left out: ${l.file} (${l.reason})`),
-      `${zones.length} zones written to ${out}`,
+      `${zones.length} zones written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with doubts` : ""}`,
     ].join("\n"),
   };
 }
