@@ -30,13 +30,16 @@ export function Frame() {
   const [dropping, setDropping] = useState(false);
   const over = (event: DragEvent) => {
     if (!event.dataTransfer.types.includes("Files")) return;
+    // Whatever lies under it may take it itself.
+    const taken = event.defaultPrevented;
     event.preventDefault();
-    setDropping(true);
+    setDropping(!taken);
   };
   const drop = (event: DragEvent) => {
     if (!event.dataTransfer.types.includes("Files")) return;
-    event.preventDefault();
     setDropping(false);
+    if (event.defaultPrevented) return;
+    event.preventDefault();
     void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, (to) => void navigate(to)));
   };
   return (

@@ -1,5 +1,6 @@
 import { type ReactNode, type RefObject, useEffect, useRef } from "react";
 import { useInstrument } from "../state/use-session";
+import { cx } from "../widgets/class-names";
 import { Split } from "../widgets/Split";
 
 interface StationProps {
@@ -9,6 +10,8 @@ interface StationProps {
   /** Actions at the right of the bar; the primary one last. */
   readonly actions?: ReactNode;
   readonly inspector?: ReactNode;
+  /** The inspector fills its side and scrolls by itself. */
+  readonly filling?: boolean;
   readonly children: ReactNode;
 }
 
@@ -34,7 +37,7 @@ function useArrival(title: string): RefObject<HTMLElement | null> {
 }
 
 /** The shape of a station: a bar, the work surface, an inspector. */
-export function Station({ title, facts, actions, inspector, children }: StationProps) {
+export function Station({ title, facts, actions, inspector, filling = false, children }: StationProps) {
   const main = useArrival(title);
   return (
     <Split
@@ -58,7 +61,10 @@ export function Station({ title, facts, actions, inspector, children }: StationP
       second={
         <aside
           aria-label="Inspector"
-          className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden bg-sheet px-4 pt-3.5 pb-40"
+          className={cx(
+            "min-h-0 flex-1 bg-sheet",
+            filling ? "flex flex-col overflow-hidden" : "overflow-y-auto overflow-x-hidden px-4 pt-3.5 pb-40",
+          )}
         >
           {inspector}
         </aside>

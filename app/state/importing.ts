@@ -1,6 +1,6 @@
 import { isRecording } from "../../core/formats";
 import { addSamples, addTake, type Edit, newTake, type Sample, type Take, together } from "../../core/instrument";
-import { withoutExtension } from "../../core/mapping";
+import { type KeyStep, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
@@ -9,6 +9,7 @@ import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
 import { pathOf } from "./dropped-files";
 import { isPackage, openFiles } from "./files";
 import { freshId } from "./ids";
+import { layFrom } from "./laying";
 import { tell } from "./notices";
 import { proposing } from "./proposing";
 import { session } from "./session";
@@ -48,17 +49,31 @@ async function openSound(worker: AudioCalls, file: File): Promise<OpenedSound> {
   return worker.storeSample(decoded.channels, decoded.rate, path);
 }
 
+/** The key on which files were dropped, from where they are laid one after the other. */
+interface DropPlace {
+  readonly key: number;
+  readonly step: KeyStep;
+}
+
 /** Opens whatever was dropped: packages as instruments, sounds as what they are taken for. */
-export async function openDropped(files: readonly File[], navigate: (to: string) => void): Promise<void> {
+export async function openDropped(
+  files: readonly File[],
+  navigate: (to: string) => void,
+  at: DropPlace | null = null,
+): Promise<void> {
   const packages = await Promise.all(files.map(isPackage));
   const sounds = files.filter((_, i) => !packages[i]).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
-  if (sounds.length > 0) await importSounds(sounds, navigate);
+  if (sounds.length > 0) await importSounds(sounds, navigate, at);
   const others = files.filter((_, i) => packages[i]);
   if (others.length > 0) await openFiles(others, navigate);
 }
 
 /** Brings sounds in: finished ones as samples, which are proposed to be placed, recordings as takes. One that can't be read doesn't stop the rest. */
-export async function importSounds(files: readonly File[], navigate: (to: string) => void): Promise<void> {
+async function importSounds(
+  files: readonly File[],
+  navigate: (to: string) => void,
+  at: DropPlace | null,
+): Promise<void> {
   const brought: Brought = { samples: [], takes: [], doubles: [], unreadable: [], warnings: [] };
   const known = new Set(session.instrument?.samples.map((s) => s.sha));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
@@ -75,7 +90,7 @@ export async function importSounds(files: readonly File[], navigate: (to: string
     cancelled = true;
   }
   report(files.length, brought, cancelled);
-  commit(brought, navigate);
+  commit(brought, navigate, at);
 }
 
 async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
@@ -149,7 +164,7 @@ function report(count: number, { samples, takes, doubles, unreadable, warnings }
     );
 }
 
-function commit({ samples, takes }: Brought, navigate: (to: string) => void): void {
+function commit({ samples, takes }: Brought, navigate: (to: string) => void, at: DropPlace | null): void {
   if (samples.length + takes.length === 0) return;
   const edits: Edit[] = [...(samples.length > 0 ? [addSamples(samples)] : []), ...takes.map(addTake)];
   session.keepBefore(`bringing in ${plural(samples.length + takes.length, "file")}`);
@@ -157,7 +172,8 @@ function commit({ samples, takes }: Brought, navigate: (to: string) => void): vo
   void warnOfSpace();
   if (samples.length > 0) {
     navigate("/map");
-    void proposing.propose(samples);
+    if (at) layFrom(samples, at.key, at.step);
+    else void proposing.propose(samples);
     return;
   }
   setView({ takeId: takes[0]?.id ?? null, sliceIds: new Set() });

@@ -13,6 +13,10 @@ export interface View {
   readonly takePanel: "takes" | "shots" | "room";
   /** How Map shows the zones. */
   readonly mapPanel: "field" | "list";
+  /** What stands beside the field. */
+  readonly mapSide: "zones" | "pool" | "check";
+  /** Samples that are chosen in the pool, by their content. */
+  readonly sampleIds: ReadonlySet<string>;
   readonly zoneIds: ReadonlySet<string>;
   /** Address of the unit that Sound shows. */
   readonly soundUnit: string | null;
@@ -45,6 +49,8 @@ export const useView = create<View>(() => ({
   snap: true,
   takePanel: "takes",
   mapPanel: "field",
+  mapSide: "zones",
+  sampleIds: new Set<string>(),
   zoneIds: new Set<string>(),
   soundUnit: null,
   faceItem: null,
@@ -68,6 +74,7 @@ export const clearSelection = (): void =>
     takeId: null,
     sliceIds: new Set(),
     zoneIds: new Set(),
+    sampleIds: new Set(),
     soundUnit: null,
     moreUnits: new Set(),
     pinnedUnit: null,

@@ -1,6 +1,7 @@
 import { plural } from "../params";
 import { byIdentity } from "./by-identity";
 import { assetsOf } from "./chains";
+import { withoutDead } from "./dead-references";
 import type { Edit } from "./edit";
 import type { Instrument, Loop, Sample, Zone } from "./instrument";
 
@@ -158,6 +159,21 @@ export const addSamples = (samples: readonly Sample[]): Edit => ({
     const kept = doc.samples.map((s) => fresh.get(s.sha) ?? s);
     const known = new Set(doc.samples.map((s) => s.sha));
     return { ...doc, samples: [...kept, ...[...fresh.values()].filter((s) => !known.has(s.sha))] };
+  },
+});
+
+/** Calls a sample otherwise. */
+export const renameSample = (sha: string, name: string): Edit => ({
+  name: `Rename sample to ${name}`,
+  apply: (doc) => ({ ...doc, samples: doc.samples.map((s) => (s.sha === sha ? { ...s, name } : s)) }),
+});
+
+/** Removes samples, with the zones that play them and whatever names them. */
+export const removeSamples = (shas: ReadonlySet<string>): Edit => ({
+  name: `Remove ${plural(shas.size, "sample")}`,
+  apply: (doc) => {
+    const next = mapZones(doc, (zone) => (zone.sample !== null && shas.has(zone.sample) ? null : zone));
+    return withoutDead({ ...next, samples: next.samples.filter((s) => !shas.has(s.sha)) });
   },
 });
 

@@ -1,5 +1,6 @@
 export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
+export { type KeyStep, keysFrom, layOnKeys } from "./lay-out";
 export {
   NAME_PRESETS,
   type NameFacts,

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { type Instrument, listZones, newInstrument, newSample, newZone, placeZones, type Sample } from "../instrument";
+import { keysFrom, layOnKeys } from "./lay-out";
 import { type PlaceSound, placeSounds } from "./place";
 import { type PlaceInto, placementEdit } from "./placement-edit";
 
@@ -129,5 +130,19 @@ describe("placing is one edit", () => {
     expect(velocity(placed("layer"), 1)).toBe(0);
     expect(velocity(placed("add"), 0)).toBe(velocity(before, 0));
     expect(velocity(placed("groups"), 0)).toBe(velocity(before, 0));
+  });
+});
+
+describe("samples are laid on keys one after the other", () => {
+  test("on every key, on the white ones, on every fifth; what is left over gets none", () => {
+    expect(keysFrom(60, "all", 3)).toEqual([60, 61, 62]);
+    expect(keysFrom(61, "white", 4)).toEqual([62, 64, 65, 67]);
+    expect(keysFrom(0, 5, 3)).toEqual([0, 5, 10]);
+    expect(keysFrom(126, "all", 9)).toEqual([126, 127]);
+    const zones = layOnKeys([sample(), sample(), sample()], 126, "all", (i) => `k${i}`);
+    expect(zones.map((z) => [z.keyLow, z.keyHigh, z.root, z.id])).toEqual([
+      [126, 126, 126, "k0"],
+      [127, 127, 127, "k1"],
+    ]);
   });
 });

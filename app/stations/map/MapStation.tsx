@@ -13,6 +13,7 @@ import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { PlacingStation } from "./placing/PlacingStation";
+import { Pool } from "./pool/Pool";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
@@ -62,6 +63,32 @@ async function bringIn(navigate: NavigateFunction, folder = false): Promise<void
   if (files.length > 0) await openDropped(files, (to) => void navigate(to));
 }
 
+/** What stands beside the field: what is chosen or how all is arranged, and the pool. */
+function MapSide() {
+  const shown = useView((v) => v.mapSide);
+  const count = useInstrument((i) => listNotes(i).length);
+  return (
+    <Tabs shown={shown} onShow={(mapSide) => setView({ mapSide })}>
+      <TabRow
+        label="Beside the field"
+        className="h-12! items-stretch border-rule border-b px-1"
+        tabs={[
+          { id: "zones", label: "Zones" },
+          { id: "pool", label: "Pool", count: count > 0 ? String(count) : null },
+        ]}
+      />
+      <TabPanel id="zones">
+        <div className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden px-4 pt-3.5 pb-40">
+          <ZoneInspector />
+        </div>
+      </TabPanel>
+      <TabPanel id="pool">
+        <Pool />
+      </TabPanel>
+    </Tabs>
+  );
+}
+
 function MappedStation() {
   const notes = useInstrument(listNotes);
   const navigate = useNavigate();
@@ -92,7 +119,8 @@ function MappedStation() {
             </Button>
           </>
         }
-        inspector={<ZoneInspector />}
+        filling
+        inspector={<MapSide />}
       >
         {mapped ? (
           <>

@@ -1,11 +1,25 @@
-import { type KeyboardEvent, type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from "react";
+import {
+  type DragEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type PointerEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useState,
+} from "react";
 import { useStore } from "zustand";
+import { nameOfNote } from "../../../core/audio";
 import { changeZones, listZones, type Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { filesOfDrop } from "../../state/dropped-files";
 import { engine } from "../../state/engine";
-import { keyAt, settleAxis } from "../../state/key-axis";
+import { openDropped } from "../../state/importing";
+import { keyAt, keyX, settleAxis } from "../../state/key-axis";
+import { layFrom } from "../../state/laying";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
+import { useThumbnails, wantThumbnails } from "../../state/thumbnails";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
@@ -15,6 +29,7 @@ import { useSize } from "../../widgets/use-size";
 import { dragZone, type Hit, hitField, layStacks, stackBeside, velocityAt } from "./field-geometry";
 import { ZONE_COMMANDS } from "./map-commands";
 import { paintGround, paintStacks } from "./paint-zones";
+import { DRAGGED_SAMPLES } from "./pool/Pool";
 
 /** What a drag has taken hold of. */
 interface Grip {
@@ -37,6 +52,8 @@ function once<T>(compute: () => T): () => T {
 }
 
 const NONE: ReadonlySet<string> = new Set();
+/** With more stacks than that waves give way to plain fill. */
+const MOST_WAVES = 400;
 
 /** The key × velocity field: its columns are the keybed's keys. Click selects and sounds, drag moves, edges resize. */
 export function ZoneField() {
@@ -46,6 +63,7 @@ export function ZoneField() {
   const trace = useStore(engine.store, (s) => s.trace);
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const [cursor, setCursor] = useState("default");
+  const [dropKey, setDropKey] = useState<number | null>(null);
   const axis = useMemo(() => ({ low: keyLow, count: keyCount, width }), [keyLow, keyCount, width]);
   // All stacks together are only needed for what lies under the pointer.
   const stacks = useMemo(() => once(() => layStacks(zones, axis, height)), [zones, axis, height]);
@@ -58,16 +76,22 @@ export function ZoneField() {
     return new Set(trace.at.filter((z) => z.reason === 0).map((z) => zones[z.zone]?.id ?? ""));
   }, [trace, held, zones]);
 
+  const all = useThumbnails((s) => s.of);
+  // Of thousands only the plain fill can be seen anyway.
+  const waves = restStacks.length + chosenStacks.length <= MOST_WAVES ? all : undefined;
+  useEffect(() => {
+    if (waves) void wantThumbnails([...restStacks, ...chosenStacks].flatMap((s) => s.zones[0]?.sample ?? []));
+  }, [waves, restStacks, chosenStacks]);
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
       paintGround(pen, w, h, axis, colours);
-      paintStacks(pen, restStacks, { selected: NONE, played, axis }, colours);
+      paintStacks(pen, restStacks, { selected: NONE, played, axis, waves }, colours);
     },
-    [axis, restStacks, played],
+    [axis, restStacks, played, waves],
   );
   const drawChosen = useCallback<Draw>(
-    (pen, _w, _h, colours) => paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis }, colours),
-    [axis, chosenStacks, zoneIds, played],
+    (pen, _w, _h, colours) => paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis, waves }, colours),
+    [axis, chosenStacks, zoneIds, played, waves],
   );
 
   const place = (event: PointerEvent) => {
@@ -137,8 +161,42 @@ export function ZoneField() {
     const hit = hitField(stacks(), x, y);
     setCursor(hit ? CURSORS[hit.part] : "default");
   };
+  /** Samples from the pool, or files, are laid on the keys from where they are dropped. */
+  const takes = (event: DragEvent) =>
+    event.dataTransfer.types.includes(DRAGGED_SAMPLES) || event.dataTransfer.types.includes("Files");
+  const dragOver = (event: DragEvent) => {
+    if (!takes(event)) return;
+    event.preventDefault();
+    event.dataTransfer.dropEffect = "copy";
+    setDropKey(keyAt(axis, event.clientX - event.currentTarget.getBoundingClientRect().left));
+  };
+  const drop = (event: DragEvent) => {
+    setDropKey(null);
+    if (!takes(event)) return;
+    event.preventDefault();
+    const key = keyAt(axis, event.clientX - event.currentTarget.getBoundingClientRect().left);
+    const step = event.shiftKey ? "white" : "all";
+    const shas = event.dataTransfer.getData(DRAGGED_SAMPLES).split(" ");
+    const samples = session.instrument?.samples.filter((s) => shas.includes(s.sha)) ?? [];
+    if (samples.length > 0) layFrom(samples, key, step);
+    else void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, () => {}, { key, step }));
+  };
   return (
-    <div ref={box} className="relative min-h-0 flex-1">
+    <div
+      ref={box}
+      className="relative min-h-0 flex-1"
+      onDragOver={dragOver}
+      onDragLeave={() => setDropKey(null)}
+      onDrop={drop}
+    >
+      {dropKey !== null && (
+        <div
+          className="pointer-events-none absolute inset-y-0 z-10 border-cobalt border-l-2 bg-tint-cobalt opacity-70"
+          style={{ left: keyX(axis, dropKey), width: Math.max(4, keyX(axis, dropKey + 1) - keyX(axis, dropKey)) }}
+        >
+          <span className="num absolute top-1 left-1 rounded-s bg-sheet px-1">{nameOfNote(dropKey)}</span>
+        </div>
+      )}
       <WithMenu commands={ZONE_COMMANDS}>
         <div className="h-full w-full">
           <Drawing

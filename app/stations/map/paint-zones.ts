@@ -2,6 +2,7 @@ import { nameOfNote } from "../../../core/audio";
 import { isBlack, keyX } from "../../state/key-axis";
 import type { Colours } from "../../widgets/Drawing";
 import { FIELD_BOTTOM, FIELD_TOP, type Stack, velocityY } from "./field-geometry";
+import { paintWave } from "./paint-wave";
 
 interface Axis {
   readonly low: number;
@@ -56,7 +57,12 @@ interface StackLook {
   readonly selected: ReadonlySet<string>;
   readonly played: ReadonlySet<string>;
   readonly axis: Axis;
+  /** The small waves of samples, by their content; none: zones are plain. */
+  readonly waves?: ReadonlyMap<string, Float32Array>;
 }
+
+/** Zones that are lower or narrower than that show no wave. */
+const WAVED = { height: 52, width: 22 } as const;
 
 /** Lower than that a zone has no label, lower still no marks for its repeats. */
 const LABELLED = 34;
@@ -96,6 +102,8 @@ function paintStack(
   pen.fillRect(x - half, y - half, width + 2 * half, height + 2 * half);
   pen.fillStyle = selected ? colours["tint-cobalt"] : sounding ? colours["tint-leaf"] : colours.sheet;
   pen.fillRect(x + half, y + half, width - 2 * half, height - 2 * half);
+  const wave = height > WAVED.height && width > WAVED.width ? look.waves?.get(first.sample ?? "") : undefined;
+  if (wave) paintWave(pen, wave, { x, y, width, height }, colours.ink, 0.32);
   if (height > LABELLED) paintLabel(pen, stack, character, colours);
   const step = Math.min(9, (width - 4) / stack.zones.length);
   if (height > MARKED && step > 2) {

@@ -2,6 +2,7 @@ import { nameOfNote } from "../../../../core/audio";
 import { keyX } from "../../../state/key-axis";
 import type { Colours } from "../../../widgets/Drawing";
 import type { Stack } from "../field-geometry";
+import { paintWave } from "../paint-wave";
 
 interface ProposalLook {
   readonly axis: { readonly low: number; readonly count: number; readonly width: number };
@@ -49,7 +50,8 @@ function paintOne(
   pen.strokeRect(x, y, width, height);
   pen.lineWidth = 1;
   const wave = waves.get(first.sample ?? "");
-  if (wave && height > WAVE.height && width > WAVE.width) paintWave(pen, wave, { x, y, width, height }, colours.ink);
+  if (wave && height > WAVE.height && width > WAVE.width)
+    paintWave(pen, wave, { x, y, width, height }, colours.ink, 0.75);
   const root = nameOfNote(first.root);
   if (height > LABEL && root.length * character + 11 < width) {
     pen.fillStyle = colours.ink;
@@ -74,23 +76,4 @@ function paintOne(
   pen.lineTo(rootX, y + height - size);
   pen.lineTo(rootX + size * 0.6, y + height);
   pen.fill();
-}
-
-function paintWave(
-  pen: CanvasRenderingContext2D,
-  wave: Float32Array,
-  box: { x: number; y: number; width: number; height: number },
-  colour: string,
-): void {
-  const middle = box.y + box.height / 2 + 4;
-  const most = box.height / 2 - 12;
-  const step = (box.width - 8) / wave.length;
-  pen.fillStyle = colour;
-  pen.globalAlpha = 0.75;
-  for (let c = 0; c < wave.length; c++) {
-    // Soft sounds are to be seen, too: by the square root, as meters do.
-    const half = Math.max(0.5, Math.sqrt(wave[c] as number) * most);
-    pen.fillRect(box.x + 4 + c * step, middle - half, Math.max(0.7, step * 0.8), half * 2);
-  }
-  pen.globalAlpha = 1;
 }
