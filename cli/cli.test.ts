@@ -193,13 +193,26 @@ describe("from a take to a rendered song", () => {
     }
   });
 
+  test("check says what is doubtful about a map, and nothing of a good one", async () => {
+    const { out } = await vise("check", at("spokes.vise"), "--json");
+    const { findings, zones } = JSON.parse(out) as {
+      findings: { kind: string; repair: string | null }[];
+      zones: number;
+    };
+    expect(zones).toBe(10);
+    // The one whose name was believed although it sounds otherwise.
+    expect(findings.map((f) => f.kind)).toEqual(["tuning", "tuning"]);
+    expect(findings.every((f) => f.repair !== null)).toBe(true);
+    expect((await vise("check", at("x.vise"))).out).toContain("nothing to complain of");
+  });
+
   test("inspect describes each of them", async () => {
     const kinds = await Promise.all(
-      ["take.wav", "x.vise", "song.mid"].map(
+      ["take.wav", "x.vise", "song.mid", "flacs/D4_r1.flac"].map(
         async (f) => JSON.parse((await vise("inspect", at(f), "--json")).out).kind,
       ),
     );
-    expect(kinds).toEqual(["audio", "package", "song"]);
+    expect(kinds).toEqual(["audio", "package", "song", "audio"]);
   });
 });
 

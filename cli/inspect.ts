@@ -1,5 +1,5 @@
 import { framesOf, nameOfNote, peakOf } from "../core/audio";
-import { FormatError, looksLikeZip, readMidi, readPackage, readWav } from "../core/formats";
+import { FormatError, looksLikeZip, readMidi, readPackage, readSound, readWav, soundKindOf } from "../core/formats";
 import { listZones } from "../core/instrument";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile, reading } from "./files";
@@ -43,8 +43,28 @@ function describe(bytes: Uint8Array): Record<string, unknown> {
     const song = readMidi(bytes);
     return { kind: "song", seconds: song.seconds, events: song.events.length, tempo: song.tempo };
   }
-  if (head !== "RIFF" && head !== "RF64")
-    throw new FormatError("not-this-format", 0, "it is neither a WAV file, a Standard MIDI File nor a Vise package");
+  const kind = soundKindOf(bytes);
+  if (kind === null)
+    throw new FormatError(
+      "not-this-format",
+      0,
+      "it is neither a WAV, AIFF or FLAC file, a Standard MIDI File nor a Vise package",
+    );
+  if (kind !== "wav") {
+    const { audio, info } = readSound(bytes);
+    return {
+      kind: "audio",
+      format: kind,
+      rate: info.rate,
+      channels: info.channels,
+      frames: info.frames,
+      seconds: info.frames / info.rate,
+      peakDb: Math.round(peakOf(audio) * 10) / 10,
+      root: info.root,
+      markers: info.markers.length,
+      warnings: info.warnings,
+    };
+  }
   const { audio, info } = readWav(bytes);
   return {
     kind: "audio",

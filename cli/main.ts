@@ -1,4 +1,5 @@
 import { UsageError } from "./arguments";
+import { check } from "./check";
 import { cut } from "./cut";
 import { impulse } from "./impulse";
 import { inspect } from "./inspect";
@@ -6,13 +7,14 @@ import { map } from "./map";
 import { pitch } from "./pitch";
 import { render } from "./render";
 
-const COMMANDS = { cut, pitch, impulse, map, render, inspect } as const;
+const COMMANDS = { cut, pitch, impulse, map, check, render, inspect } as const;
 const HELP = `vise <command> [--json]
 
   cut TAKES… --out DIR               find the sounds of takes, write each as a named file
   pitch FILES…                       measure the pitch of sounds
   impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
   map FILES… --out X.vise            read names, place samples on the keys, write a package; folders too
+  check X.vise                       say what is doubtful about a map
   render X.vise SONG.mid OUT.wav     play a song through a package
   inspect FILE                       say what a file is`;
 

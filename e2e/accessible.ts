@@ -51,6 +51,18 @@ const inTheme = (dark: boolean): Scenario => ({
         await page.getByRole("row").nth(3).click();
         await look("Map, list");
         await page.getByRole("tab", { name: "Field" }).click();
+        await page.getByRole("tab", { name: /^Pool/ }).click();
+        await page.getByText("all are on the keys").waitFor();
+        await look("Map, pool");
+        await page.getByRole("tab", { name: /^Check/ }).click();
+        await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+        await page.getByRole("figure", { name: /^Level/ }).waitFor();
+        await look("Map, check");
+        await page.getByRole("tab", { name: "Zones" }).click();
+        await page.getByRole("button", { name: "Place 48 samples" }).click();
+        await page.getByText("48 to be placed").waitFor();
+        await look("Map, placing");
+        await page.getByRole("button", { name: "Not now" }).click();
       }
       await look(name);
       if (name === "Sound") {

@@ -3,6 +3,7 @@ import { closeSync, ftruncateSync, openSync, readFileSync, writeFileSync, writeS
 import { join } from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { writeWav } from "../core/formats";
+import { DOCUMENT_VERSION } from "../core/instrument";
 import { arrive, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 const tone = { rate: 44100, channels: [Float32Array.from({ length: 44100 }, (_, i) => 0.5 * Math.sin(i * 0.06))] };
@@ -65,7 +66,10 @@ export const bad: readonly Scenario[] = [
           /bomb\.vise was not opened: .*more than a package may hold/,
         ],
         [
-          write("newer.vise", rezip({ "instrument.json": strToU8(JSON.stringify({ ...document, version: 7 })) })),
+          write(
+            "newer.vise",
+            rezip({ "instrument.json": strToU8(JSON.stringify({ ...document, version: DOCUMENT_VERSION + 1 })) }),
+          ),
           /newer\.vise was not opened: it was made by a newer Vise/,
         ],
       ];

@@ -104,6 +104,8 @@ export const frame: readonly Scenario[] = [
       // A notice undoes what it speaks of, and says so once that is no longer the newest.
       await station(page, "Map");
       await page.getByRole("button", { name: "Place 48 samples" }).click();
+      await page.getByText("48 to be placed").waitFor();
+      await page.getByRole("button", { name: "Place 48 samples" }).click();
       await notice(page, "48 samples placed").waitFor();
       await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
       await page.keyboard.press("Delete");

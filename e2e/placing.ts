@@ -6,7 +6,7 @@ import { PitchFinder } from "../core/analysis";
 import { hertzOf, seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { heard, listen, onsetOf, rateOf } from "./hearing";
-import { arrive, near, notice, type Scenario, station, storedDocument, type World } from "./scenario";
+import { arrive, near, notice, openHarp, type Scenario, station, storedDocument, type World } from "./scenario";
 
 const RATE = 44100;
 const NAMES = ["C", "Cs", "D", "Ds", "E", "F", "Fs", "G", "Gs", "A", "As", "B"];
@@ -147,6 +147,74 @@ export const placing: readonly Scenario[] = [
       await page.reload();
       await page.getByRole("heading", { name: "Keys × velocity" }).waitFor();
       assert.equal((await zonesOf(page)).length, 54, "and there after a reload");
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "map: what the check doubts is shown and repaired until nothing is left, one undo step each",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      await openHarp(page);
+      await page.getByRole("tab", { name: /^Check/ }).click();
+      await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+      const before = await zonesOf(page);
+      // The lowest notes go three keys down, and the highest are tuned to something else.
+      await page.getByTestId("zone-field").focus();
+      await page.keyboard.press("ArrowRight");
+      for (let i = 0; i < 3; i++) await page.keyboard.press("Alt+ArrowLeft");
+      await page.getByText("Strengths at which a key sounds nothing").waitFor();
+      await page.getByRole("tab", { name: "Zones" }).click();
+      const field = page.getByRole("textbox", { name: "Tuning", exact: true });
+      await field.fill("80");
+      await page.keyboard.press("Enter");
+      await page.getByRole("tab", { name: /^Check/ }).click();
+      await page.getByText("Roots off the measured pitch").waitFor();
+      await page.getByRole("button", { name: "Show and hear" }).first().click();
+      for (let round = 0; round < 6; round++) {
+        const all = page.getByRole("button", { name: "Repair all", exact: true });
+        const one = page.getByTestId("map-check").locator("li button.text-cobalt\\!").first();
+        if (await page.getByText("Nothing to complain of", { exact: false }).isVisible()) break;
+        const count = await page.getByTestId("map-check").locator("li").count();
+        if (await all.isVisible()) await all.click();
+        else await one.click();
+        await page.waitForFunction((n) => document.querySelectorAll("[data-testid=map-check] li").length !== n, count);
+      }
+      await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+      assert.equal((await zonesOf(page)).length, before.length);
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "map: the pool is searched, samples renamed, heard, dragged onto keys, removed and brought back",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      await openHarp(page);
+      await page.getByRole("tab", { name: /^Pool/ }).click();
+      const table = page.getByRole("grid", { name: "Samples" });
+      await page.getByRole("searchbox", { name: "Search the samples" }).fill("d4");
+      await page.getByText("6 of 48 samples").waitFor();
+      const row = table.locator("[role=row][data-item]").first();
+      await row.getByRole("gridcell").nth(1).click();
+      await page.keyboard.press("F2");
+      await page.getByRole("textbox", { name: "Name of spokes-D4-" }).fill("the D that rings, 4");
+      await page.keyboard.press("Enter");
+      const renamed = table.locator("[role=row][data-item]", { hasText: "the D that rings, 4" });
+      await renamed.waitFor();
+      const zones = (await zonesOf(page)).length;
+      await renamed.dragTo(page.getByTestId("zone-field"), { targetPosition: { x: 40, y: 200 } });
+      await notice(page, "1 sample from").waitFor();
+      const laid = await zonesOf(page);
+      assert.equal(laid.length, zones + 1);
+      const last = laid.find((z) => z.keyLow === z.keyHigh);
+      assert.ok(last && last.root === last.keyLow, "it sounds as it is on the key where it was dropped");
+      await page.getByRole("tab", { name: /^Pool/ }).click();
+      await page.getByRole("searchbox", { name: "Search the samples" }).fill("rings");
+      await page.getByText("1 of 48 samples").waitFor();
+      await renamed.click({ button: "right" });
+      await page.getByRole("menuitem", { name: "Remove from the instrument" }).click();
+      await notice(page, "1 sample removed, and 2 zones with them").waitFor();
+      await page.keyboard.press("Control+z");
+      assert.equal((await zonesOf(page)).length, zones + 1);
       assert.deepEqual(complaints, []);
     },
   },

@@ -76,7 +76,9 @@ class Proposing {
         low: notes.reduce((least, n) => Math.min(least, n), USUAL.low),
         high: notes.reduce((most, n) => Math.max(most, n), USUAL.high),
       };
-      const into: PlaceInto = listZones(instrument).length === 0 ? "replace" : "layer";
+      // What is all mapped already is sorted anew; others don't touch what is there.
+      const own = new Set(samples.map((s) => s.sha));
+      const into: PlaceInto = listZones(instrument).every((z) => own.has(z.sample ?? "")) ? "replace" : "layer";
       this.show({ of: instrument.id, samples, sounds, readings, shown, evidence, heard: new Set(), into, spread });
       const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
       const low = Math.min(...keys);

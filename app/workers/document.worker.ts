@@ -1,5 +1,7 @@
 import { expose } from "comlink";
-import type { Fault } from "../../core/instrument";
+import type { SampleFacts } from "../../core/analysis";
+import type { Fault, Instrument } from "../../core/instrument";
+import { checkMap, type Finding } from "../../core/mapping";
 import { audioSizes } from "../storage/audio-files";
 import {
   audioOf,
@@ -24,6 +26,9 @@ export interface Failed {
 const api = {
   listInstruments,
   loadVersion,
+
+  /** What is doubtful about how an instrument is mapped. */
+  checkMap: (instrument: Instrument, facts: ReadonlyMap<string, SampleFacts>): Finding[] => checkMap(instrument, facts),
 
   /** Bytes of the audio that each instrument uses with its versions, and of what none uses, by SHA-256. What several use counts for each. */
   async audioUse(): Promise<{ of: Map<string, number>; unused: Map<string, number> }> {

@@ -5,6 +5,7 @@ export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
 export { type FoundMode, findModes } from "./modes";
 export { type Pitch, PitchFinder } from "./pitch";
+export { factsOfSample, type SampleFacts } from "./sample-facts";
 export {
   FIND_DEFAULTS,
   type FindOptions,

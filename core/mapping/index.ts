@@ -1,3 +1,11 @@
+export {
+  checkMap,
+  FINDING_KINDS,
+  FINDING_TITLES,
+  type Finding,
+  type FindingKind,
+  repairs,
+} from "./check";
 export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
 export { type KeyStep, keysFrom, layOnKeys } from "./lay-out";

@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { type NavigateFunction, useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
@@ -5,12 +6,14 @@ import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
 import { openDropped } from "../../state/importing";
+import { mapCheck } from "../../state/map-check";
 import { pickFiles, SOUND_FILES } from "../../state/pick-files";
 import { proposing } from "../../state/proposing";
 import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
+import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { PlacingStation } from "./placing/PlacingStation";
 import { Pool } from "./pool/Pool";
@@ -67,6 +70,8 @@ async function bringIn(navigate: NavigateFunction, folder = false): Promise<void
 function MapSide() {
   const shown = useView((v) => v.mapSide);
   const count = useInstrument((i) => listNotes(i).length);
+  const doubts = useStore(mapCheck.store, (s) => s.findings?.length ?? 0);
+  useEffect(() => mapCheck.look(false), []);
   return (
     <Tabs shown={shown} onShow={(mapSide) => setView({ mapSide })}>
       <TabRow
@@ -75,12 +80,16 @@ function MapSide() {
         tabs={[
           { id: "zones", label: "Zones" },
           { id: "pool", label: "Pool", count: count > 0 ? String(count) : null },
+          { id: "check", label: "Check", count: doubts > 0 ? String(doubts) : null },
         ]}
       />
       <TabPanel id="zones">
         <div className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden px-4 pt-3.5 pb-40">
           <ZoneInspector />
         </div>
+      </TabPanel>
+      <TabPanel id="check">
+        <MapCheck />
       </TabPanel>
       <TabPanel id="pool">
         <Pool />

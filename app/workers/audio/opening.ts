@@ -1,4 +1,5 @@
 import { transfer } from "comlink";
+import { factsOfSample, type SampleFacts } from "../../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
 import {
   BrokenDocument,
@@ -112,6 +113,16 @@ export const opening = {
     for (const sha of shas) {
       const bytes = await audioBytes(sha);
       all.push(bytes && thumbnailOf(monoOf(readSound(bytes, { salvage: true }).audio), columns));
+    }
+    return all;
+  },
+
+  /** What only the audio of stored files tells; null where a file is gone. */
+  async sampleFacts(shas: readonly string[]): Promise<(SampleFacts | null)[]> {
+    const all: (SampleFacts | null)[] = [];
+    for (const sha of shas) {
+      const bytes = await audioBytes(sha);
+      all.push(bytes && factsOfSample(readSound(bytes, { salvage: true }).audio));
     }
     return all;
   },

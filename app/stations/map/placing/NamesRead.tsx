@@ -79,8 +79,8 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
                   <td className="num w-[96px] whitespace-nowrap px-2 text-right">
                     <button
                       type="button"
-                      className="hover:text-cobalt"
-                      aria-label={`Hear ${sample.name}`}
+                      className="h-6 w-full text-right hover:text-cobalt"
+                      aria-label={`${heardText(says?.heard ?? null)}: hear ${sample.name}`}
                       onClick={() => void audition(sample.sha, 0, sample.frames)}
                     >
                       {heardText(says?.heard ?? null)}

@@ -1,0 +1,99 @@
+import { createStore } from "zustand/vanilla";
+import type { SampleFacts } from "../../core/analysis";
+import { type Instrument, listNotes } from "../../core/instrument";
+import type { Finding } from "../../core/mapping";
+import { audioWorker } from "../workers/audio-worker";
+import { documentWorker } from "../workers/document-worker";
+import { session } from "./session";
+
+interface MapCheck {
+  /** What was found; null before anything was looked at. */
+  readonly findings: readonly Finding[] | null;
+  /** Samples whose audio was listened to, and how many there are. */
+  readonly heard: number;
+  readonly wanted: number;
+}
+
+/** Milliseconds after the last edit until the map is judged anew. */
+const AFTER = 60;
+/** Samples that are listened to at a time. */
+const TOGETHER = 16;
+
+/** Judges the map as it is edited, in a worker, as long as somebody looks. */
+class Checking {
+  readonly store = createStore<MapCheck>(() => ({ findings: null, heard: 0, wanted: 0 }));
+  private readonly facts = new Map<string, SampleFacts>();
+  private readonly asked = new Set<string>();
+  private lookers = 0;
+  private judged: Instrument["layers"] | null = null;
+  private judgedFacts = 0;
+  private due: ReturnType<typeof setTimeout> | null = null;
+  private busy = false;
+  private listening = false;
+
+  /** Judges from now on, until the function that it returns is called. `audio`: the samples themselves are listened to as well. */
+  look(audio: boolean): () => void {
+    this.lookers++;
+    const stop = session.store.subscribe(() => this.soon(AFTER));
+    this.soon(0);
+    if (audio) void this.listen();
+    return () => {
+      stop();
+      this.lookers--;
+    };
+  }
+
+  private soon(wait: number): void {
+    // While one edit follows the other nothing is judged: what is cloned for the worker would hold up a drag of thousands.
+    if (this.due !== null) clearTimeout(this.due);
+    this.due = setTimeout(() => {
+      this.due = null;
+      void this.judge();
+    }, wait);
+  }
+
+  private async judge(): Promise<void> {
+    const { instrument } = session;
+    if (this.busy || !instrument || this.lookers === 0) return;
+    if (instrument.layers === this.judged && this.judgedFacts === this.facts.size) return;
+    this.busy = true;
+    this.judged = instrument.layers;
+    this.judgedFacts = this.facts.size;
+    try {
+      // What the check doesn't look at stays here.
+      const lean: Instrument = { ...instrument, takes: [], shots: [] };
+      const findings = await documentWorker().checkMap(lean, this.facts);
+      this.store.setState({ findings });
+    } finally {
+      this.busy = false;
+    }
+    // It may have gone on meanwhile.
+    if (session.instrument?.layers !== this.judged || this.facts.size !== this.judgedFacts) this.soon(AFTER);
+  }
+
+  /** Listens to the samples of the instrument, a few at a time, each once. */
+  private async listen(): Promise<void> {
+    if (this.listening) return;
+    this.listening = true;
+    try {
+      for (;;) {
+        const notes = session.instrument ? listNotes(session.instrument) : [];
+        const left = notes.filter((s) => !this.asked.has(s.sha)).slice(0, TOGETHER);
+        const known = notes.filter((s) => this.facts.has(s.sha)).length;
+        this.store.setState({ heard: known, wanted: notes.length });
+        if (left.length === 0 || this.lookers === 0) return;
+        for (const { sha } of left) this.asked.add(sha);
+        const found = await audioWorker().sampleFacts(left.map((s) => s.sha));
+        left.forEach(({ sha }, i) => {
+          const facts = found[i];
+          if (facts) this.facts.set(sha, facts);
+        });
+        this.soon(0);
+      }
+    } finally {
+      this.listening = false;
+    }
+  }
+}
+
+export const mapCheck = new Checking();

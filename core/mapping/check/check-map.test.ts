@@ -1,0 +1,192 @@
+import { describe, expect, test } from "@jest/globals";
+import type { SampleFacts } from "../../analysis";
+import {
+  addSamples,
+  changeZones,
+  type Edit,
+  type Instrument,
+  listZones,
+  newInstrument,
+  newLoop,
+  newSample,
+  newZone,
+  placeZones,
+  type Sample,
+  setParam,
+  together,
+  type Zone,
+} from "../../instrument";
+import { checkMap } from "./check-map";
+import type { FindingKind } from "./finding";
+import { repairs } from "./repair";
+
+const ROOTS = [48, 51, 54, 57, 60];
+const idOf = (root: number, layer: number, repeat: number): string => `z${root}-${layer}-${repeat}`;
+const shaOf = (root: number, layer: number, repeat: number): string =>
+  (root * 100 + layer * 10 + repeat).toString(16).padStart(64, "0");
+
+/** Five roots, two strengths, three repeats: nothing to complain of. */
+function clean(): Instrument {
+  const samples: Sample[] = [];
+  const zones: Zone[] = [];
+  for (const root of ROOTS)
+    for (const layer of [0, 1])
+      for (const repeat of [1, 2, 3]) {
+        const sha = shaOf(root, layer, repeat);
+        samples.push(
+          newSample({
+            sha,
+            name: sha.slice(-4),
+            frames: 44100,
+            pitch: root + 0.1,
+            confidence: 0.9,
+            peak: -6,
+            loudness: -30 + layer * 12 + repeat * 0.3,
+          }),
+        );
+        zones.push(
+          newZone({
+            id: idOf(root, layer, repeat),
+            sample: sha,
+            end: 44100,
+            root,
+            tune: -10,
+            repeat,
+            keyLow: root - 1,
+            keyHigh: root + 1,
+            velLow: layer === 0 ? 1 : 65,
+            velHigh: layer === 0 ? 64 : 127,
+          }),
+        );
+      }
+  return together("", [addSamples(samples), placeZones("main", "main", zones, true)]).apply(
+    newInstrument("i", "Tubes"),
+  );
+}
+
+const zone = (change: (z: Zone) => Partial<Zone>, ...ids: string[]): Edit =>
+  changeZones(new Set(ids), "", (z) => ({ ...z, ...change(z) }));
+const all = listZones(clean()).map((z) => z.id);
+const sample = (change: Partial<Sample>, sha: string): Edit => ({
+  name: "",
+  apply: (doc) => ({ ...doc, samples: doc.samples.map((s) => (s.sha === sha ? { ...s, ...change } : s)) }),
+});
+const note = (root: number): string[] => [1, 2, 3].flatMap((r) => [idOf(root, 0, r), idOf(root, 1, r)]);
+const FACTS = new Map<string, SampleFacts>([[shaOf(51, 1, 2), { head: 0.2, offset: 0.05 }]]);
+
+const BROKEN: readonly (readonly [FindingKind, string, Edit, boolean])[] = [
+  ["silent", "A#3", zone(() => ({ keyHigh: 57 }), ...note(57)), true],
+  ["velocity-gap", "60–64", zone(() => ({ velHigh: 59 }), ...[1, 2, 3].map((r) => idOf(54, 0, r))), true],
+  ["velocity-gap", "G3 · 55", zone(() => ({ keyHigh: 54 }), ...[1, 2, 3].map((r) => idOf(54, 1, r))), true],
+  ["together", "sound together", zone(() => ({ repeat: 2 }), idOf(54, 0, 1)), true],
+  ["tuning", "D#3", zone(() => ({ root: 50, tune: 0 }), ...note(51)), true],
+  ["tuning", "off", zone(() => ({ tune: 25 }), idOf(51, 0, 1)), true],
+  ["level", "louder", zone(() => ({ gain: 9 }), ...note(54)), true],
+  ["softer", "softer", zone((z) => ({ gain: z.velLow === 1 ? 8 : -8 }), ...note(54)), true],
+  ["repeat-level", "softer", zone(() => ({ gain: -8 }), idOf(57, 1, 2)), true],
+  ["repeat-tuning", "siblings", sample({ pitch: 57.5 }, shaOf(57, 1, 2)), true],
+  ["no-loop", "no loop", zone(() => ({ loop: newLoop({ start: 100, end: 9000 }) }), ...all.slice(0, 29)), false],
+  ["clipped", "clip", sample({ peak: 0 }, shaOf(48, 1, 1)), false],
+  ["mixed-ends", "let go", zone(() => ({ oneShot: true }), idOf(60, 0, 1)), true],
+  [
+    "switch-sounds",
+    "switches",
+    {
+      name: "",
+      apply: (doc) =>
+        together("", [
+          setParam(doc, "layers/main/groups/main/switch", "latched"),
+          setParam(doc, "layers/main/groups/main/switchKey", 50),
+        ]).apply(doc),
+    },
+    false,
+  ],
+  ["never", "0 %", { name: "", apply: (doc) => setParam(doc, "layers/main/groups/main/chance", 0).apply(doc) }, false],
+];
+
+describe("the map is checked", () => {
+  test("a clean one has nothing to complain of, nor has an empty one", () => {
+    expect(checkMap(clean())).toEqual([]);
+    expect(checkMap(newInstrument("i", "Empty"))).toEqual([]);
+  });
+
+  test.each(BROKEN)("%s (%s)", (kind, text, edit, mended) => {
+    const doc = edit.apply(clean());
+    const found = checkMap(doc).filter((f) => f.kind === kind);
+    expect(found.length).toBeGreaterThan(0);
+    expect(found.some((f) => f.text.includes(text))).toBe(true);
+    for (const { zones, keys, way, repair } of found) {
+      expect(zones.every((id) => all.includes(id))).toBe(true);
+      expect(keys[0]).toBeLessThanOrEqual(keys[1]);
+      expect(way !== "").toBe(repair !== null);
+    }
+    const repair = repairs(found);
+    expect(repair !== null).toBe(mended || kind === "switch-sounds");
+    if (repair && mended) expect(checkMap(repair.apply(doc)).filter((f) => f.kind === kind)).toEqual([]);
+  });
+
+  test("what only the audio tells: silence before the sound, which is skipped, and a wave off the middle line", () => {
+    const found = checkMap(clean(), FACTS);
+    expect(found.map((f) => f.kind)).toEqual(["silence-first", "offset"]);
+    const after = repairs(found)?.apply(clean());
+    expect(after && checkMap(after, FACTS).map((f) => f.kind)).toEqual(["offset"]);
+  });
+
+  test("microphones, other groups and crossfades may sound together", () => {
+    const mic = zone((z) => ({ mic: z.repeat === 1 ? "a" : "b", repeat: 1 }), idOf(48, 0, 1), idOf(48, 0, 2));
+    expect(checkMap(mic.apply(clean())).filter((f) => f.kind === "together")).toEqual([]);
+    const fade = zone(
+      (z) => (z.velLow === 1 ? { velHigh: 70, velFadeHigh: 10 } : { velLow: 60, velFadeLow: 10 }),
+      ...note(48),
+    );
+    expect(checkMap(fade.apply(clean())).filter((f) => f.kind === "together")).toEqual([]);
+  });
+
+  test("everything at once is put right in one edit, until what is left has no repair", () => {
+    let doc = BROKEN.filter(([, , , mended]) => mended).reduce((now, [, , edit]) => edit.apply(now), clean());
+    const before = checkMap(doc, FACTS).length;
+    for (let round = 0; round < 6; round++) doc = repairs(checkMap(doc, FACTS))?.apply(doc) ?? doc;
+    const left = checkMap(doc, FACTS);
+    expect(left.length).toBeLessThan(before);
+    expect(left.filter((f) => f.repair !== null)).toEqual([]);
+  });
+});
+
+test("5,000 zones are judged in time that grows no faster than their number", () => {
+  const many = (count: number): Instrument => {
+    const samples = Array.from({ length: count }, (_, i) =>
+      newSample({
+        sha: i.toString(16).padStart(64, "0"),
+        name: `s${i}`,
+        frames: 1000,
+        pitch: i % 128,
+        confidence: 0.9,
+        loudness: -20,
+      }),
+    );
+    const zones = samples.map((s, i) =>
+      newZone({
+        id: `z${i}`,
+        sample: s.sha,
+        end: 1000,
+        root: i % 128,
+        keyLow: i % 128,
+        keyHigh: i % 128,
+        velLow: 1 + (Math.floor(i / 128) % 20) * 6,
+        velHigh: 6 + (Math.floor(i / 128) % 20) * 6,
+        repeat: 1 + Math.floor(i / 2560),
+      }),
+    );
+    return together("", [addSamples(samples), placeZones("main", "main", zones, true)]).apply(
+      newInstrument("i", "Many"),
+    );
+  };
+  const time = (doc: Instrument): number => {
+    const began = performance.now();
+    checkMap(doc);
+    return performance.now() - began;
+  };
+  const [few, lots] = [many(500), many(5000)];
+  time(few);
+  expect(Math.min(time(lots), time(lots))).toBeLessThan(30 * Math.max(1, Math.min(time(few), time(few), time(few))));
+});
