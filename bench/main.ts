@@ -1,6 +1,7 @@
 import { allocation } from "./allocation";
 import { capture } from "./capture";
 import { cells } from "./cells";
+import { check } from "./check";
 import { convolver } from "./convolver";
 import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
@@ -12,6 +13,7 @@ import { load } from "./load";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { placing } from "./placing";
+import { sorting } from "./sorting";
 import { watchStolen } from "./stolen";
 import { swap } from "./swap";
 import { units } from "./units";
@@ -22,7 +24,9 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   units,
   cells,
   convolver,
+  check,
   placing,
+  sorting,
   swap,
   live,
   interpolation,

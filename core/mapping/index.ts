@@ -39,7 +39,7 @@ export {
 } from "./reading";
 export { type Captured, type FollowState, ShotFollower } from "./shot-follower";
 export { makeShots, nameOfStrength, nextShot, noteRange, readPlan, type ShotPlan, type TypedPlan } from "./shots";
-export { clusterLevels, overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";
+export { overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";
 export {
   isWanted,
   type Matrix,

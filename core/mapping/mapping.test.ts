@@ -2,8 +2,9 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { seededRandom } from "../audio";
 import { newSample, newSlice, type Sample, type Slice } from "../instrument";
+import { layersOfNotes } from "./layers";
 import { placeSamples } from "./place";
-import { clusterLevels, overallDetune, sortSounds } from "./sort";
+import { overallDetune, sortSounds } from "./sort";
 import { spreadRoots } from "./spread";
 import { mergeSlices, sliceId } from "./take";
 
@@ -54,11 +55,41 @@ describe("sorting", () => {
   });
 
   test("levels part where they leave a gap", () => {
-    expect(clusterLevels([-30, -12, -29, -11.5, -30.5, -12.4])).toEqual([
-      [0, 2, 4],
-      [1, 3, 5],
+    expect(layersOfNotes([[-30, -12, -29, -11.5, -30.5, -12.4], [-20, -20.8, -19.5], []])).toEqual([
+      [
+        [0, 2, 4],
+        [1, 3, 5],
+      ],
+      [[0, 1, 2]],
+      [],
     ]);
-    expect(clusterLevels([-20, -20.8, -19.5])).toEqual([[0, 1, 2]]);
+    expect(layersOfNotes([])).toEqual([]);
+  });
+
+  test("strengths are found although the soft ones of one note are louder than the hard ones of another, and one is missing", () => {
+    const random = seededRandom(3);
+    const notes = Array.from({ length: 12 }, (_, n) =>
+      [0, 1, 2].flatMap((layer) => [0, 1].map(() => -40 + (n % 5) * 6 + layer * 6 + (random() - 0.5) * 2.5)),
+    );
+    notes[4]?.splice(5, 1);
+    const found = layersOfNotes(notes);
+    found.forEach((layers, n) => {
+      expect(layers).toEqual(
+        n === 4
+          ? [[0, 1], [2, 3], [4]]
+          : [
+              [0, 1],
+              [2, 3],
+              [4, 5],
+            ],
+      );
+    });
+  });
+
+  test("thousands of sounds on one note are parted in time", () => {
+    const random = seededRandom(4);
+    const levels = Array.from({ length: 5000 }, (_, i) => (i % 2) * 12 + random());
+    expect(layersOfNotes([levels])[0]?.map((l) => l.length)).toEqual([2500, 2500]);
   });
 
   test("8 notes × 2 strengths × 3 repeats come out as such, whatever the order and a detuning", () => {

@@ -1,4 +1,5 @@
 import type { Cents, Decibels } from "../audio";
+import { layersOfNotes } from "./layers";
 
 /** One sound that wants a place: its pitch as a MIDI note with fraction (null: none), and its loudness. */
 export interface Placeable {
@@ -29,9 +30,6 @@ export interface Sorting {
   readonly bounds: ReadonlyMap<number, readonly number[]>;
 }
 
-/** Level difference that parts two velocity layers, at the least. */
-const LEAST_STEP: Decibels = 3.5;
-
 /** How far all pitches together are off equal temperament: the circular mean of their distances to the nearest note, in cents. */
 export function overallDetune(pitches: readonly number[]): Cents {
   let x = 0;
@@ -45,35 +43,24 @@ export function overallDetune(pitches: readonly number[]): Cents {
   return (Math.atan2(y, x) / (2 * Math.PI)) * 100;
 }
 
-/** Parts levels into clusters where they leave gaps: the indices of each cluster, softest first, in their given order inside. */
-export function clusterLevels(levels: readonly Decibels[]): number[][] {
-  const order = levels.map((_, i) => i).sort((a, b) => (levels[a] ?? 0) - (levels[b] ?? 0));
-  const gaps = order.slice(1).map((i, k) => (levels[i] ?? 0) - (levels[order[k] ?? 0] ?? 0));
-  const sortedGaps = [...gaps].sort((a, b) => a - b);
-  const usual = sortedGaps[Math.floor(sortedGaps.length / 2)] ?? 0;
-  const least = Math.max(LEAST_STEP, gaps.length > 2 ? Math.min(usual * 2, 9) : 0);
-  const clusters: number[][] = [[]];
-  order.forEach((index, k) => {
-    if (k > 0 && (gaps[k - 1] ?? 0) >= least) clusters.push([]);
-    clusters.at(-1)?.push(index);
-  });
-  return clusters.map((c) => c.sort((a, b) => a - b));
-}
-
 /** Velocity at a level below the loudest layer's, on the usual 40 dB law: velocity 127 is 0 dB, 12 dB less is half. */
 const velocityAt = (below: Decibels): number => Math.round(127 * 10 ** (below / 40));
 
-/** The members of one note by strength: as their owner said where he said it of all, else by the gaps between their levels. */
-function clustersOf(members: readonly Placeable[]): number[][] {
-  const strengths = members.map((m) => m.strength ?? null);
-  if (strengths.some((s) => s === null)) return clusterLevels(members.map((m) => m.loudness));
-  const rising = [...new Set(strengths)].sort((a, b) => (a ?? 0) - (b ?? 0));
-  return rising.map((s) => strengths.flatMap((x, i) => (x === s ? [i] : [])));
+/** The members of each note by strength: as their owner said where he said it of all of a note, else by their levels, all such notes together. */
+function clustersOf(notes: readonly (readonly Placeable[])[]): number[][][] {
+  const isTold = (members: readonly Placeable[]) => members.every((m) => (m.strength ?? null) !== null);
+  const heard = layersOfNotes(notes.filter((m) => !isTold(m)).map((members) => members.map((m) => m.loudness)));
+  let next = 0;
+  return notes.map((members) => {
+    if (!isTold(members)) return heard[next++] ?? [];
+    const rising = [...new Set(members.map((m) => m.strength ?? 0))].sort((a, b) => a - b);
+    return rising.map((s) => members.flatMap((m, i) => (m.strength === s ? [i] : [])));
+  });
 }
 
 /**
  * Sorts sounds into notes, velocity layers and round robins: the nearest note once the common detuning is taken off, layers
- * where the levels of one note leave a gap, and the rest as repeats in the given order. Sounds without note and pitch are left out.
+ * as the levels of all notes together tell them, and the rest as repeats in the given order. Sounds without note and pitch are left out.
  */
 export function sortSounds(sounds: readonly Placeable[]): Sorting {
   const detune = overallDetune(sounds.flatMap((s) => s.pitch ?? []));
@@ -88,8 +75,10 @@ export function sortSounds(sounds: readonly Placeable[]): Sorting {
   const sorted: Sorted[] = [];
   const layersOf = new Map<number, number>();
   const steps = new Map<number, number[][]>();
-  for (const [note, members] of [...byNote].sort(([a], [b]) => a - b)) {
-    const clusters = clustersOf(members);
+  const rising = [...byNote].sort(([a], [b]) => a - b);
+  const clustered = clustersOf(rising.map(([, members]) => members));
+  for (const [n, [note, members]] of rising.entries()) {
+    const clusters = clustered[n] ?? [];
     layersOf.set(note, clusters.length);
     const means = clusters.map((c) => c.reduce((sum, i) => sum + (members[i]?.loudness ?? 0), 0) / c.length);
     const top = means.at(-1) ?? 0;

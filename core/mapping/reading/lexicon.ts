@@ -48,7 +48,7 @@ const MICROPHONES: readonly (readonly [string, string])[] = [
   ["far", "far distant fern loin lejos lontano"],
   ["overhead", "overhead overheads oh"],
   ["direct", "di direct pickup piezo line"],
-  ["contact", "contact kontakt"],
+  ["contact", "contact"],
   ["left", "left links gauche izquierda"],
   ["right", "right rechts droite derecha"],
   ["front", "front vorn"],
