@@ -33,6 +33,8 @@ export interface Proposal {
   readonly evidence: Evidence;
   /** Samples of which the sound is believed although the reading says otherwise. */
   readonly heard: ReadonlySet<string>;
+  /** Octaves by which all is moved. */
+  readonly octaves: number;
   readonly into: PlaceInto;
   readonly spread: SpreadOptions;
   readonly placement: Placement;
@@ -79,7 +81,18 @@ class Proposing {
       // What is all mapped already is sorted anew; others don't touch what is there.
       const own = new Set(samples.map((s) => s.sha));
       const into: PlaceInto = listZones(instrument).every((z) => own.has(z.sample ?? "")) ? "replace" : "layer";
-      this.show({ of: instrument.id, samples, sounds, readings, shown, evidence, heard: new Set(), into, spread });
+      this.show({
+        of: instrument.id,
+        samples,
+        sounds,
+        readings,
+        shown,
+        evidence,
+        heard: new Set(),
+        octaves: 0,
+        into,
+        spread,
+      });
       const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
       const low = Math.min(...keys);
       if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
@@ -101,7 +114,7 @@ class Proposing {
   }
 
   private placed(
-    { samples, evidence, heard, spread }: Omit<Proposal, "placement" | "preview">,
+    { samples, evidence, heard, spread, octaves }: Omit<Proposal, "placement" | "preview">,
     instrument: Instrument,
   ): Placement {
     const taken = new Set(listZones(instrument).map((z) => z.id));
@@ -109,7 +122,8 @@ class Proposing {
       const says = evidence.weighed[i];
       if (!says) throw new RangeError("there is evidence for every sample");
       const believed = heard.has(sample.sha) && says.heard !== null;
-      const note = believed ? Math.round(says.heard ?? 0) : says.note;
+      const told = believed ? Math.round(says.heard ?? 0) : (says.note ?? says.heard);
+      const note = told === null ? null : Math.max(0, Math.min(127, Math.round(told) + 12 * octaves));
       const repeat = says.repeat ?? sample.repeat;
       return {
         sample,
@@ -170,6 +184,17 @@ class Proposing {
     if (sound) heard.add(sha);
     else heard.delete(sha);
     this.change({ heard });
+  }
+
+  /** Moves all that is proposed by whole octaves. */
+  setOctaves(octaves: number): void {
+    const { proposal } = this.store.getState();
+    if (!proposal) return;
+    // The limits go along, so that nothing falls out of them.
+    const by = 12 * (octaves - proposal.octaves);
+    const { low, high } = proposal.spread;
+    const within = (key: number): number => Math.max(0, Math.min(127, key + by));
+    this.change({ octaves, spread: { ...proposal.spread, low: within(low), high: within(high) } });
   }
 
   setInto(into: PlaceInto): void {

@@ -10,6 +10,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
+import { ReachRows } from "./ReachRows";
 import { SPREADS } from "./spreads";
 
 /** Spreads the roots over the keys between the limits. */
@@ -38,10 +39,12 @@ function SpreadForm() {
   const [mode, setMode] = useState<SpreadMode>("nearest");
   const [low, setLow] = useState(() => zones.reduce((least, z) => Math.min(least, z.keyLow), 127));
   const [high, setHigh] = useState(() => zones.reduce((most, z) => Math.max(most, z.keyHigh), 0));
+  const [most, setMost] = useState(127);
+  const [outer, setOuter] = useState(true);
   const spread = () => {
     const ranges = spreadRoots(
       zones.map((z) => z.root),
-      { mode, low: Math.min(low, high), high: Math.max(low, high) },
+      { mode, low: Math.min(low, high), high: Math.max(low, high), most, outer },
     );
     const inside = zones.filter((z) => ranges.has(z.root));
     session.commit(
@@ -81,6 +84,7 @@ function SpreadForm() {
       </Row>
       {key("Lowest key", low, setLow)}
       {key("Highest key", high, setHigh)}
+      <ReachRows most={most} outer={outer} onMost={setMost} onOuter={setOuter} />
       <p className="my-2 text-ink-soft text-s">
         {mode === "none"
           ? "Only the roots sound; the keys between them stay silent."

@@ -42,6 +42,15 @@ describe("evidence is weighed", () => {
     expect(second?.doubt).toContain("as its file says too");
   });
 
+  test("a set that is tuned alike is measured against its own tuning", () => {
+    for (const off of [0.48, -0.48])
+      for (const [n, w] of weigh(
+        NOTES.map((note, i) => sound(`x${i}`, note + off + (i % 2 ? 0.04 : -0.04))),
+        null,
+      ).entries())
+        expect(w).toMatchObject({ note: NOTES[n], from: "sound", doubt: "" });
+  });
+
   test("roots that are the same in all files say nothing", () => {
     for (const [n, w] of weighed(set(() => ({ root: 60 }))).entries())
       expect(w).toMatchObject({ note: NOTES[n], written: null, doubt: "" });

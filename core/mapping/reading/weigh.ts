@@ -1,5 +1,6 @@
 import { nameOfNote } from "../../audio";
 import { plural } from "../../params";
+import { overallDetune } from "../sort";
 import { applyReading } from "./apply-reading";
 import type { NamedSound, NameReading, Reading } from "./reading";
 
@@ -104,10 +105,12 @@ export function weigh(sounds: readonly EvidentSound[], reading: Reading | null):
     sounds,
     names.map((n) => n.note),
   );
+  // What is tuned alike is measured against its own tuning.
+  const detune = overallDetune(sounds.flatMap((s) => s.pitch ?? [])) / 100;
   return sounds.map((sound, n) => {
     const name = names[n] ?? SAYS_NOTHING;
     const written = means ? sound.root : null;
-    const verdict = judge(name.note, sound.pitch, written, trusted, hasNotes);
+    const verdict = judge(name.note, sound.pitch === null ? null : sound.pitch - detune, written, trusted, hasNotes);
     const doubt =
       withoutOctave && name.note !== null && sound.pitch === null && verdict.doubt === ""
         ? "its name has no octave, and its pitch isn’t clear"

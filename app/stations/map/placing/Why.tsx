@@ -5,7 +5,9 @@ import { audition } from "../../../state/audio-queries";
 import { type Proposal, proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
 import { Choice } from "../../../widgets/Choice";
+import { Row } from "../../../widgets/ParamControl";
 import { Well } from "../../../widgets/Well";
+import { ReachRows } from "../ReachRows";
 import { SPREADS } from "../spreads";
 import { reasonsOf } from "./why";
 
@@ -14,7 +16,7 @@ const SHOWN = 40;
 
 /** Why the zones would be as they are; each doubt has its own way out. */
 export function Why({ proposal }: { proposal: Proposal }) {
-  const { placement, spread, evidence, samples, heard } = proposal;
+  const { placement, spread, evidence, samples, heard, octaves } = proposal;
   const index = new Map(samples.map((s, i) => [s.sha, i]));
   const believed = samples.filter((s) => heard.has(s.sha));
   return (
@@ -44,6 +46,26 @@ export function Why({ proposal }: { proposal: Proposal }) {
           <Limit label="Highest key" value={spread.high} set={(high) => proposing.setSpread({ high })} />
         </dd>
       </dl>
+      <ReachRows
+        most={spread.most ?? 127}
+        outer={spread.outer ?? true}
+        onMost={(most) => proposing.setSpread({ most })}
+        onOuter={(outer) => proposing.setSpread({ outer })}
+      />
+      <Row label="Octaves" help="Moves all that is proposed by whole octaves, where the set means another middle C">
+        <Well
+          label="Octaves by which all is moved"
+          text={octaves > 0 ? `+${octaves}` : String(octaves).replace("-", "−")}
+          width={52}
+          onType={(text) => {
+            const parsed = Number(text.trim().replace("−", "-"));
+            if (!Number.isInteger(parsed) || text.trim() === "" || Math.abs(parsed) > 5) return false;
+            proposing.setOctaves(parsed);
+            return true;
+          }}
+          onStep={(steps) => proposing.setOctaves(Math.max(-5, Math.min(5, octaves + Math.sign(steps))))}
+        />
+      </Row>
       {placement.doubts.slice(0, SHOWN).map(({ sample, doubt }) => {
         const says = evidence.weighed[index.get(sample.sha) ?? -1];
         return (
