@@ -68,6 +68,10 @@ const zonesOf = async (page: Page): Promise<readonly StoredZone[]> => {
 async function fresh(page: Page): Promise<void> {
   await page.getByRole("link", { name: "Library" }).click();
   await page.getByRole("button", { name: "New instrument" }).first().click();
+  await page
+    .getByRole("navigation", { name: "Stations" })
+    .locator('[aria-current="page"]', { hasText: "Take" })
+    .waitFor();
   await station(page, "Map");
 }
 

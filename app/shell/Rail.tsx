@@ -1,4 +1,6 @@
 import { NavLink } from "react-router";
+import { useStore } from "zustand";
+import { proposing } from "../state/proposing";
 import { useInstrumentParts } from "../state/use-session";
 import { cx } from "../widgets/class-names";
 import { type Progress, STATIONS } from "./stations";
@@ -19,6 +21,7 @@ export function Rail() {
       return `${progress}\n${text}`;
     }),
   );
+  const waiting = useStore(proposing.store, (s) => s.proposal?.placement.zones.length ?? 0);
   return (
     <nav
       aria-label="Stations"
@@ -52,7 +55,7 @@ export function Rail() {
                 >
                   <b className="block font-semibold text-[14px] leading-tight">{station.label}</b>
                   <span className={cx("num block truncate text-s", isActive ? "opacity-80" : "text-ink-soft")}>
-                    {text}
+                    {station.id === "map" && waiting > 0 ? `${waiting} to place` : text}
                   </span>
                 </span>
               </>

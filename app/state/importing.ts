@@ -20,6 +20,8 @@ import { withProgress } from "./with-progress";
 /** Names that are told one by one; of more only their number. */
 const TOLD = 3;
 
+const SOUND_NAME = /\.(wave?|aif[fc]?|flac|mp3|og[ga]|opus|m4a)$/i;
+
 /** The order in which people read names: takes 2 and 10 in this order. */
 const ORDER = new Intl.Collator("en", { numeric: true });
 
@@ -61,7 +63,8 @@ export async function openDropped(
   navigate: (to: string) => void,
   at: DropPlace | null = null,
 ): Promise<void> {
-  const packages = await Promise.all(files.map(isPackage));
+  // Asking thousands of sounds for their first bytes would take its time.
+  const packages = await Promise.all(files.map((f) => !SOUND_NAME.test(f.name) && isPackage(f)));
   const sounds = files.filter((_, i) => !packages[i]).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
   if (sounds.length > 0) await importSounds(sounds, navigate, at);
   const others = files.filter((_, i) => packages[i]);
@@ -74,6 +77,10 @@ async function importSounds(
   navigate: (to: string) => void,
   at: DropPlace | null,
 ): Promise<void> {
+  if (session.store.getState().reading) {
+    tell("doubt", "Another tab has this instrument open: take it over in the bar at the top to bring samples in here.");
+    return;
+  }
   const brought: Brought = { samples: [], takes: [], doubles: [], unreadable: [], warnings: [] };
   const known = new Set(session.instrument?.samples.map((s) => s.sha));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));

@@ -217,6 +217,8 @@ class Proposing {
     const gone = into === "replace" ? listZones(instrument).length : 0;
     session.keepBefore("placing");
     session.commit(placementEdit(instrument, placement, into, nameOf(samples), freshId));
+    // Refused, as in a tab that only reads: what was proposed stays.
+    if (session.instrument === instrument) return;
     this.drop();
     const { zones, doubts, leftOut, layered, kit, roots } = placement;
     const facts = [
@@ -238,10 +240,21 @@ class Proposing {
     showEngine();
   }
 
+  /** Lets the keys sound what is proposed, as long as it is in sight. */
+  hear(): () => void {
+    this.hearing = true;
+    showEngine();
+    return () => {
+      this.hearing = false;
+      showEngine();
+    };
+  }
+  private hearing = false;
+
   /** What is to be heard of an instrument while something is proposed for it. */
   heard(instrument: Instrument): Instrument {
     const { proposal } = this.store.getState();
-    if (!proposal || proposal.of !== instrument.id) return instrument;
+    if (!this.hearing || !proposal || proposal.of !== instrument.id) return instrument;
     return proposal.preview;
   }
 }

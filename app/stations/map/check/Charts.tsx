@@ -92,7 +92,7 @@ const Dot = ({ cx, cy }: { cx?: number; cy?: number }) => (
 export default function Charts() {
   const layers = useInstrument((i) => i.layers);
   const samples = useInstrument((i) => i.samples);
-  const points = useMemo(() => chartPoints(layers)(samples), [layers, samples]);
+  const points = useMemo(() => chartPoints(layers, samples), [layers, samples]);
   const tuned = points.filter((p) => p.cents !== null);
   if (points.length === 0) return null;
   const worst = tuned.reduce((most, p) => Math.max(most, Math.abs(p.cents ?? 0)), 0);

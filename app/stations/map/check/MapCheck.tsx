@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect } from "react";
+import { lazy, memo, Suspense, useEffect } from "react";
 import { useStore } from "zustand";
 import { FINDING_KINDS, FINDING_TITLES, type Finding, repairs } from "../../../../core/mapping";
 import { plural } from "../../../../core/params";
@@ -9,7 +9,8 @@ import { session } from "../../../state/session";
 import { setView, useView } from "../../../state/view";
 import { Button } from "../../../widgets/Button";
 
-const Charts = lazy(() => import("./Charts"));
+/** Hundreds of marks: drawn anew only when the map is another. */
+const Charts = memo(lazy(() => import("./Charts")));
 
 /** Findings of one kind that are shown one by one. */
 const SHOWN = 25;

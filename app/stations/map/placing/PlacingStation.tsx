@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import type { PlaceInto } from "../../../../core/mapping";
 import { plural } from "../../../../core/params";
 import { Station } from "../../../shell/Station";
@@ -35,6 +36,7 @@ const PLACING_COMMANDS: readonly Command[] = [
 export function PlacingStation({ proposal }: { proposal: Proposal }) {
   const { placement, into } = proposal;
   useCommands("Placing", PLACING_COMMANDS);
+  useEffect(() => proposing.hear(), []);
   const doubts = placement.doubts.length;
   return (
     <Station
