@@ -44,14 +44,22 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
   await page.getByTestId("trace").getByText(/rate/).waitFor();
   await shot("map");
+  if (!dark) {
+    await page.getByRole("button", { name: "Place 48 samples" }).click();
+    await page.getByText("48 to be placed").waitFor();
+    await page.getByRole("button", { name: "spokes: means nothing" }).first().waitFor();
+    await shot("map-placing");
+    await page.getByRole("button", { name: "Not now" }).click();
+    await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
+  }
   await page.getByRole("button", { name: /repeat 2$/ }).click();
   await station(page, "Cut");
   await page.getByRole("row").nth(4).click();
   for (let i = 0; i < 25; i++) await page.keyboard.press("ArrowDown");
   await page.locator('[aria-rowindex="30"]').dblclick();
   await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
-  await shot("cut");
   if (!dark) {
+    await shot("cut");
     await page.getByRole("tab", { name: "Matrix" }).click();
     await page.getByRole("grid").waitFor();
     await shot("cut-matrix");
