@@ -193,6 +193,19 @@ describe("from a take to a rendered song", () => {
     }
   });
 
+  test("map reads names by a pattern, and says what is wrong with one", async () => {
+    const by = async (pattern: string) =>
+      vise("map", at("spokes"), "--out", at("pattern.vise"), "--pattern", pattern, "--json");
+    const { zones, pattern } = JSON.parse((await by("{strength}/* {note}")).out) as {
+      zones: { root: number }[];
+      pattern: string;
+    };
+    expect([...new Set(zones.map((z) => z.root))]).toEqual([49, 51, 54, 56, 59]);
+    expect(pattern).toBe("{strength}/Speiche {note}");
+    expect((await by("{loud}")).err).toContain("{loud} means nothing");
+    expect((await by("zzz{note}")).err).toContain("no name is made so");
+  });
+
   test("check says what is doubtful about a map, and nothing of a good one", async () => {
     const { out } = await vise("check", at("spokes.vise"), "--json");
     const { findings, zones } = JSON.parse(out) as {

@@ -4,7 +4,17 @@ import { SURE } from "../core/analysis";
 import { nameOfNote, parseNote } from "../core/audio";
 import { type FileSample, FormatError, readSound, sampleOfFile, soundKindOf, writePackage } from "../core/formats";
 import { addSamples, newInstrument, together } from "../core/instrument";
-import { type EvidentSound, placementEdit, placeSounds, readNames, type SpreadMode, weigh } from "../core/mapping";
+import {
+  type EvidentSound,
+  patternOf,
+  placementEdit,
+  placeSounds,
+  type Reading,
+  readByPattern,
+  readNames,
+  type SpreadMode,
+  weigh,
+} from "../core/mapping";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile } from "./files";
 
@@ -76,13 +86,21 @@ const evidenceOf = ({ made: { sample } }: Opened): EvidentSound => ({
   root: sample.file?.root == null ? null : Math.round(sample.file.root),
 });
 
+/** How the names are read: by a pattern, or as they seem to be made; null where they say nothing. */
+function readingOf(pattern: string | null, sounds: readonly EvidentSound[]): Reading | null {
+  if (pattern === null) return readNames(sounds)[0] ?? null;
+  const read = readByPattern(pattern, sounds);
+  if (typeof read === "string") throw new UsageError(`--pattern ${pattern}: ${read}`);
+  return read;
+}
+
 /** `vise map FILES… --out X.vise`: reads names, measures samples, places them on the keys and writes a package. */
 export async function map(args: readonly string[]): Promise<{ json: unknown; text: string }> {
-  const { files, text } = readArguments(args, ["out", "name", "spread", "low", "high"]);
+  const { files, text } = readArguments(args, ["out", "name", "spread", "low", "high", "pattern"]);
   const out = text("out");
   if (files.length === 0 || !out)
     throw new UsageError(
-      "map takes samples or folders of them and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY]",
+      "map takes samples or folders of them and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY] [--pattern PATTERN]",
     );
   const mode = (text("spread") ?? "nearest") as SpreadMode;
   if (!MODES.includes(mode)) throw new UsageError(`--spread is one of ${MODES.join(", ")}, not “${mode}”`);
@@ -94,8 +112,8 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     throw new UsageError(firstOut ? `${firstOut.file}: ${firstOut.reason}` : "there are no files");
 
   const sounds = opened.map(evidenceOf);
-  const [reading] = readNames(sounds);
-  const weighed = weigh(sounds, reading ?? null);
+  const reading = readingOf(text("pattern"), sounds);
+  const weighed = weigh(sounds, reading);
   const placement = placeSounds(
     opened.map(({ made }, i) => ({ sample: made.sample, says: weighed[i] as (typeof weighed)[number] })),
     { mode, low, high },
@@ -138,6 +156,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     json: {
       zones,
       leftOut,
+      pattern: reading ? patternOf(reading, sounds) : null,
       agreement: reading?.agreement ?? null,
       octaveShift: reading?.shift ?? 0,
       detuneCents: Math.round(placement.detune * 10) / 10,

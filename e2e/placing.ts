@@ -124,6 +124,17 @@ export const placing: readonly Scenario[] = [
       await page.getByRole("button", { name: "p: means nothing" }).first().click();
       await page.getByRole("dialog").getByRole("button", { name: "velocity layer" }).click();
       await page.getByRole("button", { name: "p: velocity layer" }).first().waitFor();
+      // The same by a pattern, which is saved; one that can't be read is told and changes nothing.
+      const pattern = page.getByRole("textbox", { name: "Pattern of the names" });
+      assert.equal(await pattern.inputValue(), "old tube - take{repeat} - {strength} - {note}");
+      await pattern.fill("{nonsense}");
+      await page.keyboard.press("Enter");
+      await page.getByRole("alert").getByText("means nothing", { exact: false }).waitFor();
+      await pattern.fill("*take{repeat} - {strength} - {note}");
+      await page.keyboard.press("Enter");
+      await page.getByText("54 to be placed · 1 doubt").waitFor();
+      await page.getByRole("button", { name: "Save the pattern" }).click();
+      await page.getByRole("button", { name: "Saved 1" }).waitFor();
       await page.getByRole("button", { name: "Place 54 samples" }).click();
       await notice(page, "54 samples placed").waitFor();
       const zones = await zonesOf(page);

@@ -178,6 +178,18 @@ class Proposing {
     this.change({ readings, shown: 0, evidence: fixed.evidence });
   }
 
+  /** Reads the names by a pattern; a sentence that says what is wrong with it where it can't be read. */
+  async readBy(pattern: string): Promise<string | null> {
+    const { proposal } = this.store.getState();
+    if (!proposal) return null;
+    const turn = ++this.turn;
+    const read = await audioWorker().byPattern(pattern, proposal.sounds);
+    if (typeof read === "string") return read;
+    if (turn !== this.turn) return null;
+    this.change({ readings: [read.reading, ...proposal.readings].slice(0, 4), shown: 0, evidence: read.evidence });
+    return null;
+  }
+
   /** Believes what is heard of a sample, or what its name says. */
   believe(sha: string, sound: boolean): void {
     const heard = new Set(this.store.getState().proposal?.heard);

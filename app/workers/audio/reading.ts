@@ -3,8 +3,10 @@ import {
   applyReading,
   type EvidentSound,
   fixRole,
+  patternOf,
   type Reading,
   type Role,
+  readByPattern,
   readNames,
   type Weighed,
   weigh,
@@ -14,11 +16,14 @@ import {
 export interface Evidence {
   readonly weighed: readonly Weighed[];
   readonly pieces: AppliedReading["pieces"];
+  /** The pattern by which most names are made. */
+  readonly pattern: string;
 }
 
 const evidenceOf = (reading: Reading | null, sounds: readonly EvidentSound[]): Evidence => ({
   weighed: weigh(sounds, reading),
   pieces: reading ? applyReading(reading, sounds).pieces : sounds.map(() => []),
+  pattern: reading ? patternOf(reading, sounds) : "",
 });
 
 /** Reads the names of samples. */
@@ -28,6 +33,12 @@ export const reading = {
 
   /** What names say in one reading, weighed against all else; null: they say nothing. */
   evidence: evidenceOf,
+
+  /** What names say that are made by a pattern; a sentence where it can't be read, or none is. */
+  byPattern(text: string, sounds: readonly EvidentSound[]): { reading: Reading; evidence: Evidence } | string {
+    const read = readByPattern(text, sounds);
+    return typeof read === "string" ? read : { reading: read, evidence: evidenceOf(read, sounds) };
+  },
 
   /** The same with one piece of a name taken for something else; null where it can't be that. */
   fixRole(

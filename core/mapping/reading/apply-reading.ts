@@ -1,7 +1,7 @@
 import { type Column, columnOf } from "./columns";
 import { nearestOf } from "./judge";
 import type { Role } from "./meanings";
-import { piecesOf } from "./pieces";
+import { takeApart } from "./pieces";
 import type { NamedSound, NameReading, Reading, ReadPiece } from "./reading";
 
 /** Names taken apart as a reading does it. */
@@ -12,7 +12,10 @@ export interface AppliedReading {
 
 /** Reads all names of a set in one way. */
 export function applyReading(reading: Reading, sounds: readonly NamedSound[]): AppliedReading {
-  const names = sounds.map((s) => piecesOf(s.path, reading.options));
+  const names = takeApart(
+    sounds.map((s) => s.path),
+    reading.options,
+  );
   const columns = Object.values(reading.columns).map((c) => columnOf(names, c.role, c.manner, c.selector, c.german));
   const of = (role: Role): Column | null => columns.find((c) => c.role === role) ?? null;
   const [note, strength, repeat, microphone, trigger, group] = (
@@ -48,7 +51,7 @@ export function applyReading(reading: Reading, sounds: readonly NamedSound[]): A
       group: (group?.meanings[n]?.value as string | undefined) ?? null,
     };
   });
-  const pieces = names.map((all, n) =>
+  const pieces = names.map(({ pieces: all }, n) =>
     all.map((piece, i): ReadPiece => {
       const column = columns.find((c) => {
         const at = c.at[n] as number;

@@ -1,11 +1,13 @@
 import { MANNERS, type Manner, type Meaning, meaningAt, type Role } from "./meanings";
-import type { Piece } from "./pieces";
+import { matchPattern, type NamePattern } from "./pattern";
+import type { Piece, TakenName } from "./pieces";
 
-/** Which piece of a name is meant: by its place in a part of the path, by the word before it, or as the first or last of its kind. */
+/** Which piece of a name is meant: by its place in a part of the path, by the word before it, as the first or last of its kind, or where a pattern says. */
 export type Selector =
   | { readonly by: "left" | "right"; readonly part: number; readonly place: number }
   | { readonly by: "label"; readonly part: number; readonly word: string }
-  | { readonly by: "first" | "last"; readonly part: number | null };
+  | { readonly by: "first" | "last"; readonly part: number | null }
+  | { readonly by: "pattern"; readonly pattern: NamePattern };
 
 /** The same piece of every name, taken in one way. */
 export interface Column {
@@ -28,7 +30,7 @@ const MOST_PARTS = 5;
 
 /** Index of the selected piece; −1 where a name has none, or one that says nothing. */
 function select(
-  pieces: readonly Piece[],
+  { path, pieces }: TakenName,
   selector: Selector,
   role: Role,
   manner: Manner,
@@ -55,6 +57,10 @@ function select(
       }
       return null;
     }
+    case "pattern": {
+      const at = matchPattern(selector.pattern, path, pieces)?.get(role);
+      return at === undefined ? null : meant(at);
+    }
     default: {
       const forward = selector.by === "first";
       for (let k = 0; k < pieces.length; k++) {
@@ -70,7 +76,7 @@ function select(
 
 /** Takes the pieces of names in one way. */
 export function columnOf(
-  names: readonly (readonly Piece[])[],
+  names: readonly TakenName[],
   role: Role,
   manner: Manner,
   selector: Selector,
@@ -80,8 +86,8 @@ export function columnOf(
   const values = new Set<number | string>();
   let covered = 0;
   let likely = 0;
-  const meanings = names.map((pieces, n) => {
-    const found = select(pieces, selector, role, manner, german);
+  const meanings = names.map((name, n) => {
+    const found = select(name, selector, role, manner, german);
     if (!found) return null;
     at[n] = found.at;
     covered++;
@@ -98,10 +104,10 @@ export function columnOf(
 }
 
 /** All ways in which a piece can be chosen in some names. */
-export function selectorsFor(names: readonly (readonly Piece[])[]): Selector[] {
+export function selectorsFor(names: readonly TakenName[]): Selector[] {
   const places = new Map<number, number>();
   const labels = new Map<string, Selector>();
-  for (const pieces of names) {
+  for (const { pieces } of names) {
     const counts = new Map<number, number>();
     for (const { part, kind, word } of pieces) {
       if (part >= MOST_PARTS) continue;
@@ -131,7 +137,7 @@ const LEAST: Readonly<Record<Role, number>> = {
 };
 
 /** All columns that may say something of a role, each way of taking the same pieces once. */
-export function columnsFor(names: readonly (readonly Piece[])[], role: Role, german: boolean): Column[] {
+export function columnsFor(names: readonly TakenName[], role: Role, german: boolean): Column[] {
   const selectors = selectorsFor(names);
   const known = new Set<string>();
   return MANNERS[role].flatMap((manner) =>

@@ -1,9 +1,9 @@
 import { type Column, columnOf, selectorsFor } from "./columns";
-import { byEar, judge, noteChoice, type Sounds } from "./judge";
 import { MANNERS, type Role } from "./meanings";
-import { piecesOf } from "./pieces";
+import { takeApart } from "./pieces";
 import { overlaps } from "./read-names";
 import type { NamedSound, Reading } from "./reading";
+import { readingOf } from "./reading-of";
 
 /**
  * A reading in which one piece of one name is taken for something else, and so are the same pieces of all other names; `role` null: it means nothing.
@@ -17,7 +17,10 @@ export function fixRole(
   role: Role | null,
 ): Reading | null {
   const { options } = reading;
-  const names = sounds.map((s) => piecesOf(s.path, options));
+  const names = takeApart(
+    sounds.map((s) => s.path),
+    options,
+  );
   const before = Object.values(reading.columns).map((c) => columnOf(names, c.role, c.manner, c.selector, c.german));
   const holds = (c: Column): boolean => {
     const at = c.at[name] as number;
@@ -34,28 +37,5 @@ export function fixRole(
     if (!best) return null;
     columns = [...columns.filter((c) => !overlaps(c, best)), best];
   }
-  const of = (wanted: Role): Column | null => columns.find((c) => c.role === wanted) ?? null;
-  const heard: Sounds = { pitches: sounds.map((s) => s.pitch), loudness: sounds.map((s) => s.loudness) };
-  const told = of("note");
-  const note = told ? noteChoice(told, heard) : byEar(heard);
-  const [strength, repeat, group, microphone, trigger] = (
-    ["strength", "repeat", "group", "microphone", "trigger"] as const
-  ).map(of);
-  const parts = {
-    strength: strength ?? null,
-    repeat: repeat ?? null,
-    group: group ?? null,
-    microphone: microphone ?? null,
-    trigger: trigger ?? null,
-  };
-  const { score, levels, falling } = judge(note, parts, heard);
-  return {
-    columns: Object.fromEntries(columns.map((c) => [c.role, c])),
-    options,
-    shift: note.shift,
-    agreement: note.agreement,
-    levels,
-    falling,
-    score,
-  };
+  return readingOf(columns, options, sounds);
 }

@@ -156,6 +156,16 @@ function piecesOfPart(text: string, offset: number, part: number, options: Piece
 /** The longest part of a name that is looked at: what is behind it says nothing. */
 const MOST = 300;
 
+/** A path with its pieces. */
+export interface TakenName {
+  readonly path: string;
+  readonly pieces: readonly Piece[];
+}
+
+/** Takes paths apart. */
+export const takeApart = (paths: readonly string[], options: PieceOptions): TakenName[] =>
+  paths.map((path) => ({ path, pieces: piecesOf(path, options) }));
+
 /** The pieces of a path, the folders' first; `/` parts folders. */
 export function piecesOf(path: string, options: PieceOptions): Piece[] {
   const parts = path.split("/");

@@ -1,7 +1,7 @@
 import { type Column, columnsFor } from "./columns";
 import { byEar, judge, noteChoice, type Parts, type Scored, type Sounds } from "./judge";
 import type { Role } from "./meanings";
-import { type Piece, type PieceOptions, piecesOf } from "./pieces";
+import { type PieceOptions, type TakenName, takeApart } from "./pieces";
 import type { NamedSound, Reading } from "./reading";
 
 /** Names that are looked at to find how a set is to be read. */
@@ -25,7 +25,7 @@ const apart = (column: Column, others: readonly (Column | null)[]): boolean =>
   others.every((other) => other === null || !overlaps(column, other));
 
 /** Microphones and triggers are known by their words alone. */
-function sideColumns(names: readonly (readonly Piece[])[]): Pick<Parts, "microphone" | "trigger"> {
+function sideColumns(names: readonly TakenName[]): Pick<Parts, "microphone" | "trigger"> {
   const [trigger] = best(
     columnsFor(names, "trigger", false).filter(
       (c) => c.meanings.some((m) => m?.value === "release") && c.meanings.some((m) => m?.value !== "release"),
@@ -40,14 +40,14 @@ function sideColumns(names: readonly (readonly Piece[])[]): Pick<Parts, "microph
 }
 
 function readAs(
-  names: readonly (readonly Piece[])[],
+  names: readonly TakenName[],
   sounds: Sounds,
   options: PieceOptions,
 ): (Scored & { options: PieceOptions })[] {
   const sides = sideColumns(names);
   const others = [sides.microphone, sides.trigger];
   const free = (column: Column): boolean => apart(column, others);
-  const germanHints = names.some((pieces) =>
+  const germanHints = names.some(({ pieces }) =>
     pieces.some(
       ({ note }) => note && (note.letter === "h" || note.accidental === "is" || /^e?s$/.test(note.accidental)),
     ),
@@ -116,8 +116,11 @@ export function readNames(sounds: readonly NamedSound[]): Reading[] {
   const heard: Sounds = { pitches: seen.map((s) => s.pitch), loudness: seen.map((s) => s.loudness) };
   const known = new Set<string>();
   const readings = OPTIONS.flatMap((options) => {
-    const names = seen.map((s) => piecesOf(s.path, options));
-    const mark = JSON.stringify(names);
+    const names = takeApart(
+      seen.map((s) => s.path),
+      options,
+    );
+    const mark = JSON.stringify(names.map((n) => n.pieces));
     if (known.has(mark)) return [];
     known.add(mark);
     return readAs(names, heard, options);

@@ -7,6 +7,7 @@ import { type Proposal, proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
 import { cx } from "../../../widgets/class-names";
 import { NamePieces } from "./NamePieces";
+import { PatternRow } from "./PatternRow";
 import { ROLE_LOOKS } from "./role-looks";
 
 /** Names that are shown; what all have in common is seen in so many. */
@@ -42,6 +43,7 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
           </Button>
         )}
       </div>
+      <PatternRow pattern={evidence.pattern} />
       {reading && <Legend proposal={proposal} />}
       <div className="min-h-0 flex-1 overflow-auto">
         <table className="w-full border-collapse text-s">
