@@ -70,7 +70,10 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
 
 function layersText(reading: Proposal["readings"][number] | null, layered: boolean): string {
   const strength = reading?.columns.strength;
-  if (!strength) return layered ? "by gaps between the levels of one note" : "one: the levels of a note leave no gap";
+  if (!strength)
+    return layered
+      ? "by the levels of all notes together, as no name tells them"
+      : "one: the levels of a note leave no gap";
   const values = new Map<number | string, { text: string; value: number }>();
   for (const m of strength.meanings) if (m) values.set(m.value, { text: String(m.value), value: Number(m.value) });
   const levels = reading?.levels ?? null;
