@@ -1,0 +1,168 @@
+import { beforeEach, describe, expect, jest, test } from "@jest/globals";
+import { addSamples, History, type Instrument, newInstrument, newSample, type Sample } from "../../core/instrument";
+
+class Cancelled extends Error {}
+const shaOf = (text: string): string => Buffer.from(text).toString("hex").padEnd(64, "0").slice(0, 64);
+
+/** What the worker makes of a file: its first word says what it is to be. */
+const openSound = jest.fn(async (file: File, path: string) => {
+  const text = await file.text();
+  if (text.startsWith("broken")) return { ok: false, code: "truncated", message: "it ends too early", salvage: false };
+  if (text.startsWith("foreign"))
+    return { ok: false, code: "not-this-format", message: "it is no WAV", salvage: false };
+  if (text.startsWith("crash")) throw new Error("the worker could not go on");
+  if (text.startsWith("cancel")) throw new Cancelled("cancelled");
+  const facts = { rate: 44100, channels: 1, frames: 10, markers: [], warnings: [] };
+  if (text.startsWith("long")) return { ok: true, kind: "recording", opened: { ok: true, sha: shaOf(text), ...facts } };
+  const name = path.replace(/^.*\//, "").replace(/\.\w+$/, "");
+  const sample = newSample({ sha: shaOf(text), name, frames: 10, file: { path, root: null, loop: null } });
+  return { ok: true, kind: "sample", sample, sounds: 1, warnings: text.startsWith("odd") ? ["its end is odd"] : [] };
+});
+const storeSample = jest.fn(async (channels: Float32Array[], rate: number, path: string) => ({
+  ok: true,
+  kind: "sample",
+  sample: newSample({ sha: "e".repeat(64), name: path, frames: channels[0]?.length ?? 0, rate }),
+  sounds: 1,
+  warnings: [],
+}));
+const store = jest.fn(async () => ({
+  ok: true,
+  sha: "d".repeat(64),
+  rate: 48000,
+  channels: 2,
+  frames: 20,
+  markers: [],
+  warnings: [],
+}));
+const told: string[] = [];
+const proposed: (readonly Sample[])[] = [];
+const laid: { readonly samples: readonly Sample[]; readonly key: number; readonly step: unknown }[] = [];
+const opened: string[][] = [];
+let history: History = History.of(newInstrument("t", "Test"));
+let reading = false;
+
+jest.unstable_mockModule("../workers/audio-worker", () => ({ Cancelled }));
+jest.unstable_mockModule("./with-progress", () => ({
+  withProgress: (_label: string, run: (worker: unknown, progress: () => void) => unknown) =>
+    run({ openSound, storeSample, store }, () => {}),
+}));
+jest.unstable_mockModule("./notices", () => ({
+  tell: (kind: string, text: string) => told.push(`${kind}: ${text}`),
+}));
+jest.unstable_mockModule("./session", () => ({
+  session: {
+    store: { getState: () => ({ reading }) },
+    get instrument(): Instrument {
+      return history.present;
+    },
+    keepBefore: () => {},
+    commit: (edit: Parameters<History["commit"]>[0]) => {
+      history = history.commit(edit);
+    },
+  },
+}));
+jest.unstable_mockModule("./proposing", () => ({
+  proposing: { propose: async (samples: readonly Sample[]) => proposed.push(samples) },
+}));
+jest.unstable_mockModule("./laying", () => ({
+  layFrom: (samples: readonly Sample[], key: number, step: unknown) => laid.push({ samples, key, step }),
+}));
+jest.unstable_mockModule("./files", () => ({
+  isPackage: async (file: File) => (await file.text()).startsWith("PK"),
+  openFiles: async (files: readonly File[]) => opened.push(files.map((f) => f.name)),
+}));
+jest.unstable_mockModule("./storage-space", () => ({ warnOfSpace: async () => {} }));
+jest.unstable_mockModule("./decode-by-browser", () => ({
+  lengthByBrowser: async (file: Blob) => {
+    const text = await file.text();
+    return text.includes("opera") ? 3 * 3600 : text.includes("song") ? 200 : 2;
+  },
+  decodeByBrowser: async (file: Blob) =>
+    /music|song/.test(await file.text()) ? { rate: 48000, channels: [new Float32Array(20)] } : null,
+}));
+const { openDropped } = await import("./importing");
+
+const file = (name: string, text: string) => new File([text], name, { lastModified: 1e12 });
+const samples = (): string[] => history.present.samples.map((s) => s.name);
+const went: string[] = [];
+const drop = (files: readonly File[], at?: Parameters<typeof openDropped>[2]) =>
+  openDropped(files, (to) => went.push(to), at);
+
+beforeEach(() => {
+  history = History.of(newInstrument("t", "Test"));
+  reading = false;
+  for (const list of [told, proposed, laid, opened, went]) list.length = 0;
+});
+
+describe("what is dropped comes in as what it is", () => {
+  test("samples in the order of their names as one step, proposed to be placed; the bad ones are told by name and stop no other", async () => {
+    await drop([file("s10.wav", "x10"), file("bad.wav", "broken"), file("s2.wav", "x2"), file("cover.jpg", "foreign")]);
+    expect(samples()).toEqual(["s2", "s10"]);
+    expect(history.undo().present.samples).toEqual([]);
+    expect(proposed.map((p) => p.map((s) => s.name))).toEqual([["s2", "s10"]]);
+    expect(went).toEqual(["/map"]);
+    expect(told).toEqual([
+      "good: 2 samples of 4 files.",
+      "doubt: 2 files were not opened: bad.wav (it ends too early), cover.jpg (it is no WAV).",
+    ]);
+  });
+
+  test("recordings among them become takes; alone they lead to Take", async () => {
+    await drop([file("a.wav", "aa"), file("session.wav", "long one")]);
+    expect(samples()).toEqual(["a"]);
+    expect(history.present.takes).toMatchObject([{ name: "session", source: "session.wav", origin: "imported" }]);
+    expect(told[0]).toContain("1 sample and 1 recording as a take");
+    await drop([file("session 2.wav", "long two")]);
+    expect(went).toEqual(["/map", "/take"]);
+    expect(proposed).toHaveLength(1);
+  });
+
+  test("what is here already comes in once, within a drop and after it", async () => {
+    history = history.commit(addSamples([newSample({ sha: shaOf("same"), name: "first", frames: 10 })]));
+    await drop([file("b.wav", "same"), file("c.wav", "new"), file("d.wav", "new")]);
+    expect(samples()).toEqual(["first", "c"]);
+    expect(told).toContain("doubt: 2 files hold a sound that is here already: b.wav, d.wav.");
+  });
+
+  test("packages are opened as such, beside the sounds", async () => {
+    await drop([file("harp.vise", "PK.."), file("a.wav", "aa")]);
+    expect(opened).toEqual([["harp.vise"]]);
+    expect(samples()).toEqual(["a"]);
+  });
+
+  test("what the core doesn't read is given to the browser; a long song is a recording, an opera is refused by its length", async () => {
+    await drop([file("a.mp3", "foreign music"), file("b.mp3", "foreign song"), file("c.mp3", "foreign opera")]);
+    expect(samples()).toEqual(["a.mp3"]);
+    expect(history.present.takes).toMatchObject([{ name: "b", rate: 48000, channels: 2 }]);
+    expect(told.at(-1)).toContain("c.mp3 (it is 3 h 0 min long");
+  });
+
+  test("a worker that fails on one file doesn't stop the rest; cancelling keeps what came until then", async () => {
+    await drop([file("a.wav", "crash"), file("b.wav", "bb"), file("c.wav", "cancel"), file("d.wav", "dd")]);
+    expect(samples()).toEqual(["b"]);
+    expect(told[0]).toBe("good: 1 sample of 4 files, before it was stopped.");
+    expect(told.at(-1)).toContain("a.wav (the worker could not go on)");
+  });
+
+  test("dropped on a key they are laid from there, not proposed", async () => {
+    await drop([file("a.wav", "aa"), file("b.wav", "bb")], { key: 60, step: "white" });
+    expect(laid.map((l) => [l.samples.length, l.key, l.step])).toEqual([[2, 60, "white"]]);
+    expect(proposed).toEqual([]);
+  });
+
+  test("where another tab writes nothing is brought in, and that is said", async () => {
+    reading = true;
+    await drop([file("a.wav", "aa")]);
+    expect(samples()).toEqual([]);
+    expect(told[0]).toContain("Another tab");
+  });
+
+  test("nothing that can be read changes nothing; warnings are told with their file", async () => {
+    await drop([file("a.txt", "foreign words")]);
+    expect(history.present.samples).toEqual([]);
+    expect(went).toEqual([]);
+    expect(told).toEqual(["error: 1 file was not opened: a.txt (it is no WAV)."]);
+    await drop([file("b.wav", "odd end")]);
+    expect(told).toContain("doubt: b.wav: its end is odd");
+  });
+});
