@@ -24,6 +24,17 @@ const best = (columns: readonly Column[], most: number): Column[] =>
 const apart = (column: Column, others: readonly (Column | null)[]): boolean =>
   others.every((other) => other === null || !overlaps(column, other));
 
+/** Most groups into which words part a set. */
+const MOST_GROUPS = 12;
+
+/** Whether words part a set into a few groups of several sounds each; words that differ from name to name are but names. */
+function isParting({ distinct, meanings }: Column): boolean {
+  if (distinct < 2 || distinct > MOST_GROUPS) return false;
+  const counts = new Map<unknown, number>();
+  for (const m of meanings) counts.set(m?.value, (counts.get(m?.value) ?? 0) + 1);
+  return [...counts.values()].every((count) => count > 1) && meanings.length >= 3 * distinct;
+}
+
 /** Microphones and triggers are known by their words alone. */
 function sideColumns(names: readonly TakenName[]): Pick<Parts, "microphone" | "trigger"> {
   const [trigger] = best(
@@ -64,7 +75,7 @@ function readAs(
     );
   const strengths: (Column | null)[] = [null, ...varied("strength", 12)];
   const repeats: (Column | null)[] = [null, ...varied("repeat", 12)];
-  const groups = varied("group", 12).filter((c) => c.distinct > 1 && c.distinct <= 24);
+  const groups = varied("group", 12).filter(isParting);
   const found: Scored[] = [];
   for (const note of [...notes, byEar(sounds)])
     for (const strength of strengths) {

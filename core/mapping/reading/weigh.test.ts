@@ -109,6 +109,29 @@ describe("a reading is corrected", () => {
   });
 });
 
+describe("words part a set", () => {
+  const grid = (words: readonly string[], of: (word: string, note: number, i: number) => string) =>
+    words.flatMap((word, w) => NOTES.map((note, i) => sound(of(word, note, w * NOTES.length + i), note)));
+
+  test("into groups where they stand for several sounds each, as names or as folders", () => {
+    for (const of of [
+      (word: string, note: number) => `bell ${word} ${nameOfNote(note)}`,
+      (word: string, note: number) => `${word}/${nameOfNote(note)}`,
+    ]) {
+      const sounds = grid(["struck", "bowed"], of);
+      const read = weigh(sounds, readNames(sounds)[0] ?? null);
+      expect(new Set(read.map((w) => w.group))).toEqual(new Set(["struck", "bowed"]));
+      expect(read.map((w) => w.note)).toEqual([...NOTES, ...NOTES]);
+    }
+  });
+
+  test("names of which each is another one part nothing", () => {
+    const words = ["amber", "birch", "cedar", "dogwood", "elder", "hazel", "juniper", "larch"];
+    const sounds = NOTES.flatMap((note, i) => [sound(`${words[i]}`, note), sound(`${words[7 - i]}wood`, note)]);
+    for (const w of weigh(sounds, readNames(sounds)[0] ?? null)) expect(w.group).toBeNull();
+  });
+});
+
 describe("odd names", () => {
   const odd = [
     "",
