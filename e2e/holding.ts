@@ -193,6 +193,40 @@ export const holding: readonly Scenario[] = [
     },
   },
   {
+    name: "a version and the present are compared by one key, as loud as each other",
+    alone: true,
+    run: async (world) => {
+      const { page, complaints } = await arrive(world);
+      await openHarp(page);
+      await page.getByRole("button", { name: "Versions" }).click();
+      await page.getByRole("textbox", { name: "Name of the version" }).fill("loud");
+      await page.getByRole("button", { name: "Keep", exact: true }).click();
+      await page.getByRole("list", { name: "Kept versions" }).getByText("loud").waitFor();
+      await page.keyboard.press("Escape");
+      await page.getByTestId("zone-field").focus();
+      await page.keyboard.press("Control+a");
+      await page.getByRole("textbox", { name: "Zone level", exact: true }).fill("-9 dB");
+      await page.keyboard.press("Enter");
+      await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      await page.getByRole("button", { name: "Versions" }).click();
+      await page.getByRole("list", { name: "Kept versions" }).getByText("loud").click();
+      await page.getByText("play both to match their levels").waitFor();
+      await page.getByRole("heading", { name: "Keys × velocity" }).click();
+      const trim = page.getByText(/^trim [−-](8|9)\.\d dB$/);
+      for (let side = 0; side < 12 && (await trim.count()) === 0; side++) {
+        for (const key of ["d", "f", "d"]) {
+          await page.keyboard.down(key);
+          await trim.waitFor({ timeout: 700 }).catch(() => {});
+          await page.keyboard.up(key);
+        }
+        await page.keyboard.press("v");
+      }
+      await trim.waitFor();
+      await page.getByRole("button", { name: "Leave it" }).click();
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
     name: "with the server out of reach every station opens and the player is exported",
     run: async (world) => {
       const { page, context } = await arrive(world);

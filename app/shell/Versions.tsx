@@ -2,10 +2,12 @@ import { History as Clock, Trash2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useRef, useState } from "react";
 import { useStore } from "zustand";
+import { formatNumber } from "../../core/params";
 import { tell } from "../state/notices";
 import { session } from "../state/session";
+import { trimOf } from "../state/trim-of";
 import { useInstrument } from "../state/use-session";
-import { compareVersion, goBackTo, leaveVersion, lookAt, useVersions } from "../state/versions";
+import { compareVersion, goBackTo, leaveVersion, lookAt, useVersions, versionMatch } from "../state/versions";
 import type { Version } from "../storage/library";
 import { Button } from "../widgets/Button";
 import { cx } from "../widgets/class-names";
@@ -141,6 +143,7 @@ export function LookingBar() {
   if (looking)
     return (
       <Bar text={`You look at and hear the version “${looking.name}”. Nothing can be changed meanwhile.`}>
+        <Trim />
         <Button keys="V" hint="Hear the present state instead, and back" onClick={compareVersion}>
           Hear the present
         </Button>
@@ -153,6 +156,7 @@ export function LookingBar() {
   if (last)
     return (
       <Bar text={`You hear the present state; “${last.name}” is at hand for comparing.`}>
+        <Trim />
         <Button keys="V" hint="Hear that version instead, and back" onClick={compareVersion}>
           Hear that version
         </Button>
@@ -160,6 +164,18 @@ export function LookingBar() {
       </Bar>
     );
   return null;
+}
+
+/** By how much the version is made louder, so that both are as loud as each other. */
+function Trim() {
+  const { trim, sides } = useStore(versionMatch.store);
+  return (
+    <span className="num text-ink-soft text-s">
+      {trimOf(sides) === null
+        ? "play both to match their levels"
+        : `trim ${trim >= 0 ? "+" : ""}${formatNumber("decibels", trim)}`}
+    </span>
+  );
 }
 
 const Bar = ({ text, children }: { text: string; children: React.ReactNode }) => (

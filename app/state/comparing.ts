@@ -1,9 +1,8 @@
 import { createStore } from "zustand/vanilla";
 import { findUnit, type Instrument, setParam, together, unitsOf } from "../../core/instrument";
 import { hearAs, showEngine } from "./engine";
-import { measuring } from "./measuring";
+import { LevelMatch } from "./level-match";
 import { session } from "./session";
-import { type Side, trimOf } from "./trim-of";
 import { setView } from "./view";
 
 interface Comparison {
@@ -11,19 +10,7 @@ interface Comparison {
   readonly address: string | null;
   /** Whether the sound is heard without it now. */
   readonly without: boolean;
-  readonly sides: { readonly with: Side; readonly without: Side };
-  /** Decibels by which the sound without the unit is made louder, so that both are as loud as each other. */
-  readonly trim: number;
 }
-
-const NONE: Side = { power: 0, looks: 0 };
-const FRESH = { sides: { with: NONE, without: NONE }, trim: 0 };
-/** Looks after a change that are still of the sound before: the loudness is that of the last 400 ms. */
-const STALE = 8;
-/** Looks over which the mean is taken at the most: three seconds. */
-const MOST_LOOKS = 50;
-/** Softest loudness that counts. */
-const SOFTEST = -60;
 
 /** An instrument with a unit, or all of a list, switched off. */
 function withoutUnits(instrument: Instrument, address: string): Instrument {
@@ -36,11 +23,10 @@ function withoutUnits(instrument: Instrument, address: string): Instrument {
 
 /** Compares the sound with a unit and without it, as loud as each other; nothing of it is in the document. */
 class Comparing {
-  readonly store = createStore<Comparison>(() => ({ address: null, without: false, ...FRESH }));
-  private stale = 0;
+  readonly store = createStore<Comparison>(() => ({ address: null, without: false }));
+  readonly match = new LevelMatch(() => this.store.getState().without);
   /** The instrument that is compared, by its id. */
   private of = "";
-  private stop: (() => void) | null = null;
 
   /** Changes between the sound with a unit, or all of a list, and without; what was compared before no longer is. */
   toggle(address: string): void {
@@ -48,56 +34,32 @@ class Comparing {
     setView({ measured: null });
     const { address: before, without } = this.store.getState();
     const id = session.instrument?.id ?? "";
-    if (before === address && this.of === id) this.set({ without: !without });
-    else {
+    if (before === address && this.of === id) {
+      this.match.turn();
+      this.store.setState({ without: !without });
+    } else {
       this.of = id;
-      this.set({ address, without: true, ...FRESH });
+      this.match.begin();
+      this.store.setState({ address, without: true });
     }
-    this.stop ??= measuring.show(({ measured }) => this.take(measured.loudness));
+    showEngine();
   }
 
   /** Ends comparing: the sound is as the document says. */
   end(): void {
-    this.stop?.();
-    this.stop = null;
-    if (this.store.getState().address !== null) this.set({ address: null, without: false, ...FRESH });
+    this.match.end();
+    if (this.store.getState().address === null) return;
+    this.store.setState({ address: null, without: false });
+    showEngine();
   }
 
   /** What is to be heard of an instrument. */
   heard(instrument: Instrument): Instrument {
-    const { address, without, trim } = this.store.getState();
+    const { address, without } = this.store.getState();
     // Another instrument may have something at the same address.
     if (address === null || !without || instrument.id !== this.of) return instrument;
     const bare = withoutUnits(instrument, address);
-    if (bare === instrument) return instrument;
-    return setParam(bare, "play/level", Number(bare.play.params.level) + trim).apply(bare);
-  }
-
-  private set(change: Partial<Comparison>): void {
-    this.stale = STALE;
-    this.store.setState(change);
-    showEngine();
-  }
-
-  private take(loudness: number): void {
-    if (this.stale > 0) {
-      this.stale--;
-      return;
-    }
-    if (loudness < SOFTEST) return;
-    const { without, sides, trim } = this.store.getState();
-    const side = without ? "without" : "with";
-    const { power, looks } = sides[side];
-    // What the trim has added isn't the unit's doing.
-    const now = 10 ** ((loudness - (without ? trim : 0)) / 10);
-    const share = 1 / Math.min(MOST_LOOKS, looks + 1);
-    const next = { ...sides, [side]: { power: power + share * (now - power), looks: looks + 1 } };
-    this.store.setState({ sides: next });
-    const wanted = trimOf(next);
-    // In small steps it would be sent again and again.
-    if (wanted === null || Math.abs(wanted - trim) < 0.2) return;
-    this.store.setState({ trim: wanted });
-    if (without) showEngine();
+    return bare === instrument ? instrument : this.match.trimmed(bare);
   }
 }
 

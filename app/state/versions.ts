@@ -2,6 +2,8 @@ import { create } from "zustand";
 import type { Instrument } from "../../core/instrument";
 import { listVersions, removeVersion, type Version } from "../storage/library";
 import { documentWorker } from "../workers/document-worker";
+import { hearAs } from "./engine";
+import { LevelMatch } from "./level-match";
 import { type SessionState, session } from "./session";
 import { clearSelection } from "./view";
 
@@ -23,12 +25,17 @@ export const useVersions = create<VersionsView>((set) => ({
   remove: async (id, version) => set({ versions: await session.alone(() => removeVersion(id, version)) }),
 }));
 
+/** Makes a version as loud as the present state, so that the ear compares the rest. */
+export const versionMatch = new LevelMatch(() => session.store.getState().looking !== null);
+hearAs((instrument) => (session.store.getState().looking ? versionMatch.trimmed(instrument) : instrument));
+
 /** Shows a version in place of the present state, and lets it be heard. */
 export async function lookAt(id: string, version: Version): Promise<void> {
   const instrument: Instrument = await documentWorker().loadVersion(id, version);
   if (session.instrument?.id !== id) return;
   const last = { name: version.name, instrument };
   useVersions.setState({ last });
+  versionMatch.begin();
   clearSelection();
   session.look(last);
 }
@@ -36,12 +43,20 @@ export async function lookAt(id: string, version: Version): Promise<void> {
 /** Changes between the version that was looked at and the present state. */
 export function compareVersion(): void {
   const { last } = useVersions.getState();
-  if (last && session.instrument?.id !== last.instrument.id) useVersions.setState({ last: null });
-  else if (last) session.look(session.store.getState().looking ? null : last);
+  if (last && session.instrument?.id !== last.instrument.id) forget();
+  else if (last) {
+    versionMatch.turn();
+    session.look(session.store.getState().looking ? null : last);
+  }
+}
+
+function forget(): void {
+  useVersions.setState({ last: null });
+  versionMatch.end();
 }
 
 export function leaveVersion(): void {
-  useVersions.setState({ last: null });
+  forget();
   session.look(null);
 }
 

@@ -10,7 +10,8 @@ import { cx } from "../widgets/class-names";
 /** Lets the sound be heard without all units of a row, as loud as with them, and back. */
 export function CompareRow({ list, where }: { list: string; where: string }) {
   const on = useStore(comparing.store, (s) => s.address === list);
-  const { without, trim, sides } = useStore(comparing.store);
+  const { without } = useStore(comparing.store);
+  const { trim, sides } = useStore(comparing.match.store);
   const label = `Compare with and without the units of ${where}`;
   return (
     <button
@@ -34,7 +35,8 @@ export function CompareRow({ list, where }: { list: string; where: string }) {
 
 /** Lets the sound be heard without a unit, as loud as with it, and back; the trim is measured while it sounds. */
 export function CompareButton({ address }: { address: string }) {
-  const { address: compared, without, trim, sides } = useStore(comparing.store);
+  const { address: compared, without } = useStore(comparing.store);
+  const { trim, sides } = useStore(comparing.match.store);
   const on = compared === address;
   // Whoever opens another unit, or leaves, no longer compares this one.
   useEffect(() => () => comparing.end(), []);
