@@ -193,6 +193,25 @@ describe("from a take to a rendered song", () => {
     }
   });
 
+  test("map tells what is odd about a file, and takes what is there of it", async () => {
+    mkdirSync(at("odd"));
+    const tone = Float32Array.from({ length: RATE }, (_, i) => 0.4 * Math.sin((2 * Math.PI * hertzOf(69) * i) / RATE));
+    const whole = writeWav({ rate: RATE, channels: [tone] }, 16);
+    writeFileSync(at("odd/torn A4.wav"), whole.subarray(0, 40000));
+    writeFileSync(at("odd/empty.wav"), writeWav({ rate: RATE, channels: [new Float32Array(0)] }, 16));
+    const { code, out } = await vise("map", at("odd"), "--out", at("odd.vise"), "--json");
+    const found = JSON.parse(out) as Record<"zones" | "leftOut" | "warnings", { file: string }[]>;
+    expect(code).toBe(0);
+    for (const [list, file] of [
+      ["zones", "torn A4.wav"],
+      ["warnings", "torn A4.wav"],
+      ["leftOut", "empty.wav"],
+    ] as const)
+      expect(found[list].map((f) => f.file)).toEqual([at(`odd/${file}`)]);
+    // What was written is whole.
+    expect((await vise("check", at("odd.vise"))).out).not.toContain("problem");
+  });
+
   test("map reads names by a pattern, and says what is wrong with one", async () => {
     const by = async (pattern: string) =>
       vise("map", at("spokes"), "--out", at("pattern.vise"), "--pattern", pattern, "--json");

@@ -1,11 +1,11 @@
 import { readdir, stat, writeFile } from "node:fs/promises";
 import { basename, join } from "node:path";
-import { SURE } from "../core/analysis";
 import { nameOfNote, parseNote } from "../core/audio";
 import { type FileSample, FormatError, readSound, sampleOfFile, soundKindOf, writePackage } from "../core/formats";
 import { addSamples, newInstrument, together } from "../core/instrument";
 import {
   type EvidentSound,
+  evidenceOf,
   patternOf,
   placementEdit,
   placeSounds,
@@ -51,6 +51,8 @@ interface Opened {
   /** The path that was given, or what lies in the folder that was. */
   readonly file: string;
   readonly made: FileSample;
+  /** What was odd about it and how it was read. */
+  readonly warnings: readonly string[];
 }
 
 /** Opens what can be opened; what can't is told with its reason. A file with the content of another comes in once. */
@@ -68,7 +70,7 @@ async function openAll(
       const whole = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
       const made = sampleOfFile(audio, info, file.replaceAll("\\", "/"), whole ? bytes : null);
       const same = known.get(made.sample.sha);
-      if (same === undefined) opened.push({ file, made });
+      if (same === undefined) opened.push({ file, made, warnings: info.warnings });
       else leftOut.push({ file, reason: `it holds the same sound as ${same}` });
       known.set(made.sample.sha, same ?? file);
     } catch (error) {
@@ -78,13 +80,6 @@ async function openAll(
   }
   return { opened, leftOut };
 }
-
-const evidenceOf = ({ made: { sample } }: Opened): EvidentSound => ({
-  path: sample.file?.path ?? sample.name,
-  pitch: sample.confidence >= SURE ? sample.pitch : null,
-  loudness: sample.loudness,
-  root: sample.file?.root == null ? null : Math.round(sample.file.root),
-});
 
 /** How the names are read: by a pattern, or as they seem to be made; null where they say nothing. */
 function readingOf(pattern: string | null, sounds: readonly EvidentSound[]): Reading | null {
@@ -111,7 +106,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
   if (opened.length === 0)
     throw new UsageError(firstOut ? `${firstOut.file}: ${firstOut.reason}` : "there are no files");
 
-  const sounds = opened.map(evidenceOf);
+  const sounds = opened.map((o) => evidenceOf(o.made.sample));
   const reading = readingOf(text("pattern"), sounds);
   const weighed = weigh(sounds, reading);
   const placement = placeSounds(
@@ -132,6 +127,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     writePackage(instrument, (sha) => wavs.get(sha) ?? null),
   );
   const fileOf = new Map(opened.map((o) => [o.made.sample.sha, o.file]));
+  const warnings = opened.flatMap((o) => o.warnings.map((text) => ({ file: o.file, text })));
   const doubtOf = new Map(placement.doubts.map((d) => [d.zone, d.doubt]));
   const zones = placement.groups.flatMap((group) =>
     group.zones.map((z) => ({
@@ -156,6 +152,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     json: {
       zones,
       leftOut,
+      warnings,
       pattern: reading ? patternOf(reading, sounds) : null,
       agreement: reading?.agreement ?? null,
       octaveShift: reading?.shift ?? 0,
@@ -168,6 +165,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
         (z) =>
           `${z.file}  ${nameOfNote(z.keyLow)}–${nameOfNote(z.keyHigh)} root ${nameOfNote(z.root)}  velocity ${z.velLow}–${z.velHigh}  repeat ${z.repeat}${z.doubts.length > 0 ? `  doubt: ${z.doubts.join("; ")}` : ""}`,
       ),
+      ...warnings.map((w) => `odd: ${w.file}: ${w.text}`),
       ...leftOut.map((l) => `left out: ${l.file} (${l.reason})`),
       `${zones.length} zones written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with doubts` : ""}`,
     ].join("\n"),

@@ -4,6 +4,7 @@ import { type Instrument, listNotes } from "../../core/instrument";
 import type { Finding } from "../../core/mapping";
 import { audioWorker } from "../workers/audio-worker";
 import { documentWorker } from "../workers/document-worker";
+import { tell } from "./notices";
 import { session } from "./session";
 
 interface MapCheck {
@@ -25,7 +26,7 @@ class Checking {
   private readonly facts = new Map<string, SampleFacts>();
   private readonly asked = new Set<string>();
   private lookers = 0;
-  private judged: Instrument["layers"] | null = null;
+  private judged: Pick<Instrument, "layers" | "samples"> | null = null;
   private judgedFacts = 0;
   private due: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
@@ -55,20 +56,27 @@ class Checking {
   private async judge(): Promise<void> {
     const { instrument } = session;
     if (this.busy || !instrument || this.lookers === 0) return;
-    if (instrument.layers === this.judged && this.judgedFacts === this.facts.size) return;
+    if (!this.isStale(instrument)) return;
     this.busy = true;
-    this.judged = instrument.layers;
+    this.judged = instrument;
     this.judgedFacts = this.facts.size;
     try {
       // What the check doesn't look at stays here.
       const lean: Instrument = { ...instrument, takes: [], shots: [] };
       const findings = await documentWorker().checkMap(lean, this.facts);
       this.store.setState({ findings });
+    } catch (error) {
+      tell("error", `The map could not be checked: ${error instanceof Error ? error.message : String(error)}.`);
     } finally {
       this.busy = false;
     }
     // It may have gone on meanwhile.
-    if (session.instrument?.layers !== this.judged || this.facts.size !== this.judgedFacts) this.soon(AFTER);
+    if (session.instrument && this.isStale(session.instrument)) this.soon(AFTER);
+  }
+
+  /** Whether what was judged last isn't what there is now. */
+  private isStale({ layers, samples }: Instrument): boolean {
+    return layers !== this.judged?.layers || samples !== this.judged.samples || this.facts.size !== this.judgedFacts;
   }
 
   /** Listens to the samples of the instrument, a few at a time, each once. */

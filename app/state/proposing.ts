@@ -1,8 +1,8 @@
 import { createStore } from "zustand/vanilla";
-import { SURE } from "../../core/analysis";
 import { type Instrument, listZones, type Sample } from "../../core/instrument";
 import {
   type EvidentSound,
+  evidenceOf,
   type PlaceInto,
   type Placement,
   placementEdit,
@@ -42,22 +42,12 @@ export interface Proposal {
   readonly preview: Instrument;
 }
 
-const soundOf = (s: Sample): EvidentSound => ({
-  path: s.file?.path ?? s.name,
-  pitch: s.confidence >= SURE ? s.pitch : null,
-  loudness: s.loudness,
-  root: s.file?.root == null ? null : Math.round(s.file.root),
-});
-
 /** The keys that are filled unless somebody says otherwise: four octaves, and wherever else there are roots. */
 const USUAL = { low: 36, high: 84 };
 
 /** Proposes how samples are placed: seen on the field and heard on the keys before anything happens. */
 class Proposing {
-  readonly store = createStore<{ readonly proposal: Proposal | null; readonly busy: boolean }>(() => ({
-    proposal: null,
-    busy: false,
-  }));
+  readonly store = createStore<{ readonly proposal: Proposal | null }>(() => ({ proposal: null }));
   private turn = 0;
 
   /** Proposes to place samples, as their names, files and sounds say. */
@@ -65,9 +55,8 @@ class Proposing {
     const { instrument } = session;
     if (!instrument || samples.length === 0) return;
     const turn = ++this.turn;
-    this.store.setState({ busy: true });
     try {
-      const sounds = samples.map(soundOf);
+      const sounds = samples.map(evidenceOf);
       const readings = await audioWorker().readNames(sounds);
       const shown = readings.length > 0 ? 0 : -1;
       const evidence = await audioWorker().evidence(readings[shown] ?? null, sounds);
@@ -96,8 +85,8 @@ class Proposing {
       const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
       const low = Math.min(...keys);
       if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
-    } finally {
-      if (turn === this.turn) this.store.setState({ busy: false });
+    } catch (error) {
+      tell("error", `The names could not be read: ${error instanceof Error ? error.message : String(error)}.`);
     }
   }
 
@@ -248,7 +237,7 @@ class Proposing {
   drop(): void {
     this.turn++;
     if (this.store.getState().proposal === null) return;
-    this.store.setState({ proposal: null, busy: false });
+    this.store.setState({ proposal: null });
     showEngine();
   }
 

@@ -26,6 +26,7 @@ export {
   type AppliedReading,
   applyReading,
   type EvidentSound,
+  evidenceOf,
   fixRole,
   type NamedSound,
   type NameReading,

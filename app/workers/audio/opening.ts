@@ -21,6 +21,17 @@ import { hold, keep } from "./held-audio";
 /** Sounds up to so many frames are given to the page whole. */
 const WHOLE_FRAMES = 44100 * 60;
 
+/** The sound of a stored file; null where it is gone or can't be read: one bad file of many stops none of the others. */
+async function storedSound(sha: string): Promise<Audio | null> {
+  const bytes = await audioBytes(sha);
+  try {
+    return bytes && readSound(bytes, { salvage: true }).audio;
+  } catch (error) {
+    if (error instanceof FormatError) return null;
+    throw error;
+  }
+}
+
 function thumbnailOf(mono: Float32Array, columns: number): Float32Array {
   const peaks = new Float32Array(columns);
   for (let c = 0; c < columns; c++) {
@@ -107,12 +118,12 @@ export const opening = {
     return transfer({ peaks, samples }, [...(samples ? [samples.buffer] : []), ...peaks.levels.map((l) => l.buffer)]);
   },
 
-  /** Small waveforms of stored files: the peaks of so many equal stretches each, 0 to 1; null where a file is gone. */
+  /** Small waveforms of stored files: the peaks of so many equal stretches each, 0 to 1; null where a file is gone or damaged. */
   async thumbnails(shas: readonly string[], columns: number): Promise<(Float32Array | null)[]> {
     const all: (Float32Array | null)[] = [];
     for (const sha of shas) {
-      const bytes = await audioBytes(sha);
-      all.push(bytes && thumbnailOf(monoOf(readSound(bytes, { salvage: true }).audio), columns));
+      const audio = await storedSound(sha);
+      all.push(audio && thumbnailOf(monoOf(audio), columns));
     }
     return all;
   },
@@ -121,8 +132,8 @@ export const opening = {
   async sampleFacts(shas: readonly string[]): Promise<(SampleFacts | null)[]> {
     const all: (SampleFacts | null)[] = [];
     for (const sha of shas) {
-      const bytes = await audioBytes(sha);
-      all.push(bytes && factsOfSample(readSound(bytes, { salvage: true }).audio));
+      const audio = await storedSound(sha);
+      all.push(audio && factsOfSample(audio));
     }
     return all;
   },

@@ -1,3 +1,4 @@
+import { SURE } from "../../analysis";
 import { type Cents, nameOfNote } from "../../audio";
 import type { Group, Instrument, Layer, Sample, Zone } from "../../instrument";
 import type { Finding } from "./finding";
@@ -9,9 +10,6 @@ export interface Placed {
   readonly layer: Layer;
   readonly group: Group;
 }
-
-/** A pitch is believed from here on. */
-const SURE = 0.6;
 
 /** Keys by name, one with its number. */
 export const keyText = (low: number, high: number): string =>

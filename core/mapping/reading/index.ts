@@ -1,4 +1,5 @@
 export { type AppliedReading, applyReading } from "./apply-reading";
+export { evidenceOf } from "./evidence";
 export { fixRole } from "./fix-role";
 export { type Manner, ROLES, type Role } from "./meanings";
 export { type NamePattern, parsePattern } from "./pattern";

@@ -3,15 +3,9 @@ import { type Column, columnOf } from "./columns";
 import { noteChoice, type Sounds } from "./judge";
 import { MANNERS, type Role } from "./meanings";
 import { parsePattern } from "./pattern";
-import { type PieceOptions, takeApart } from "./pieces";
+import { PIECE_OPTIONS, takeApart } from "./pieces";
 import type { NamedSound, Reading } from "./reading";
 import { readingOf } from "./reading-of";
-
-const OPTIONS: readonly PieceOptions[] = [
-  { below: false, forte: false },
-  { below: true, forte: false },
-  { below: false, forte: true },
-];
 
 /** The reading of names that are made by a pattern; a sentence that says what is wrong with it where it can't be read, or none is made so. */
 export function readByPattern(text: string, sounds: readonly NamedSound[]): Reading | string {
@@ -21,7 +15,7 @@ export function readByPattern(text: string, sounds: readonly NamedSound[]): Read
   const paths = sounds.map((s) => s.path);
   const heard: Sounds = { pitches: sounds.map((s) => s.pitch), loudness: sounds.map((s) => s.loudness) };
   let best: Reading | null = null;
-  for (const options of OPTIONS) {
+  for (const options of PIECE_OPTIONS) {
     const names = takeApart(paths, options);
     const columns: Column[] = [];
     for (const role of roles) {

@@ -8,6 +8,13 @@ export interface WrittenNote {
   readonly octave: number | null;
 }
 
+/** The ways in which a set may be written, the most usual first. */
+export const PIECE_OPTIONS: readonly PieceOptions[] = [
+  { below: false, forte: false },
+  { below: true, forte: false },
+  { below: false, forte: true },
+];
+
 /** A piece of a name that may mean something: a word, a number, a note. */
 export interface Piece {
   readonly kind: "word" | "number" | "note";

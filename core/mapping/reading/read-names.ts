@@ -1,7 +1,7 @@
 import { type Column, columnsFor } from "./columns";
 import { byEar, judge, noteChoice, type Parts, type Scored, type Sounds } from "./judge";
 import type { Role } from "./meanings";
-import { type PieceOptions, type TakenName, takeApart } from "./pieces";
+import { PIECE_OPTIONS, type PieceOptions, type TakenName, takeApart } from "./pieces";
 import type { NamedSound, Reading } from "./reading";
 
 /** Names that are looked at to find how a set is to be read. */
@@ -101,12 +101,6 @@ function readAs(
     .map((s) => ({ ...s, options }));
 }
 
-const OPTIONS: readonly PieceOptions[] = [
-  { below: false, forte: false },
-  { below: true, forte: false },
-  { below: false, forte: true },
-];
-
 /** At most so many of a row, evenly over it. */
 function thinned<T>(all: readonly T[], most: number): T[] {
   if (all.length <= most) return [...all];
@@ -126,7 +120,7 @@ export function readNames(sounds: readonly NamedSound[]): Reading[] {
   const seen = thinned(sounds, SEEN);
   const heard: Sounds = { pitches: seen.map((s) => s.pitch), loudness: seen.map((s) => s.loudness) };
   const known = new Set<string>();
-  const readings = OPTIONS.flatMap((options) => {
+  const readings = PIECE_OPTIONS.flatMap((options) => {
     const names = takeApart(
       seen.map((s) => s.path),
       options,

@@ -1,11 +1,13 @@
 import { lazy, memo, Suspense, useEffect } from "react";
 import { useStore } from "zustand";
+import { listZones } from "../../../../core/instrument";
 import { FINDING_KINDS, FINDING_TITLES, type Finding, repairs } from "../../../../core/mapping";
 import { plural } from "../../../../core/params";
 import { engine } from "../../../state/engine";
 import { settleAxis } from "../../../state/key-axis";
 import { mapCheck } from "../../../state/map-check";
 import { session } from "../../../state/session";
+import { useInstrument } from "../../../state/use-session";
 import { setView, useView } from "../../../state/view";
 import { Button } from "../../../widgets/Button";
 
@@ -39,6 +41,8 @@ function repair(findings: readonly Finding[]): void {
 export function MapCheck() {
   const { findings, heard, wanted } = useStore(mapCheck.store);
   useEffect(() => mapCheck.look(true), []);
+  const mapped = useInstrument((i) => listZones(i).length > 0);
+  if (!mapped) return <p className="p-4 text-ink-soft">Nothing is mapped yet.</p>;
   if (!findings) return <p className="p-4 text-ink-soft">The map is being looked at …</p>;
   const mendable = findings.filter((f) => f.repair !== null);
   return (

@@ -1,3 +1,4 @@
+import { SURE } from "../../../../core/analysis";
 import type { Instrument, Sample, Zone } from "../../../../core/instrument";
 
 /** How far what stands on a root at a strength is off it at the worst, and how loud it is in the mean. */
@@ -10,7 +11,7 @@ export interface ChartPoint {
 }
 
 const centsOf = (zone: Zone, sample: Sample): number | null =>
-  sample.pitch === null || sample.confidence < 0.6 || zone.track < 0.5
+  sample.pitch === null || sample.confidence < SURE || zone.track < 0.5
     ? null
     : Math.max(-100, Math.min(100, (sample.pitch - zone.root) * 100 + zone.tune));
 
