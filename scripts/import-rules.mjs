@@ -12,7 +12,7 @@ const CORE = {
   analysis: ["audio"],
   mapping: ["params", "audio", "units", "instrument", "analysis"],
   engine: ["params", "audio", "dsp", "units", "instrument"],
-  formats: ["params", "audio", "units", "instrument", "mapping", "analysis"],
+  formats: ["params", "audio", "dsp", "units", "instrument", "mapping", "analysis"],
   rules: ["audio", "engine"],
 };
 /** Folders of app from the ground up: each may import what stands before it. */

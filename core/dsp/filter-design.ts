@@ -10,6 +10,10 @@ const LIFT = 10 ** (12 / 20);
 /** Damping for a resonance of 0 to 1: from 1.6 (broad) to 0.02 (nearly ringing), with equal factors. */
 export const dampingOf = (resonance: number): number => 1.6 * 0.0125 ** Math.min(1, Math.max(0, resonance));
 
+/** The resonance that has a damping; the inverse of dampingOf, kept between 0 and 1. */
+export const resonanceOf = (damping: number): number =>
+  Math.min(1, Math.max(0, Math.log(damping / 1.6) / Math.log(0.0125)));
+
 /** Feedback of the ladder for a resonance of 0 to 1; at 4 it rings by itself. */
 export const feedbackOf = (resonance: number): number => 4.2 * Math.min(1, Math.max(0, resonance));
 

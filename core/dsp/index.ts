@@ -23,6 +23,7 @@ export {
   feedbackOf,
   filterResponse,
   ladderWeights,
+  resonanceOf,
   type SectionDesign,
 } from "./filter-design";
 export { type CellKernel, compileKernels, type Kernels, kindOf, startKernels } from "./kernels/kernels";

@@ -26,6 +26,18 @@ export {
 } from "./package";
 export { type FileSample, isRecording, sampleOfFile } from "./sample-of-file";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
+export {
+  folderOf,
+  insidePath,
+  instrumentOfSfz,
+  type OpenedSfz,
+  programOf,
+  readSfzText,
+  type SfzLoss,
+  type SfzProgram,
+  type WrittenSfz,
+  writeSfz,
+} from "./sfz";
 export { factsOfSlice, namesOfSlices, proposeNames } from "./slice-names";
 export { readSound, type SoundFile, type SoundInfo, type SoundKind, soundKindOf } from "./sound-file";
 export { type NoiseMemory, soundOfSlice } from "./treat-slice";

@@ -125,6 +125,7 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   rules: { on: false, script: "", seed: 1 },
   play: newUnit("play", "play"),
   tuning: null,
+  kept: "",
 });
 
 /** A zone that plays the whole of a sample, from the fields that differ. */
@@ -150,6 +151,7 @@ export function newZone(given: Partial<Zone> & Pick<Zone, "id" | "sample" | "end
     releaseLoop: null,
     repeat: 1,
     mic: null,
+    kept: "",
     ...given,
   };
 }

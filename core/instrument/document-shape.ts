@@ -6,6 +6,9 @@ import { choice, flag, frames, id, list, maybe, named, number, object, sha, text
 /** Most units in a layer's inserts or in a send. */
 const MOST_IN_CHAIN = 16;
 
+/** Longest text of settings without a counterpart that a zone keeps; the whole keeps fifty times as much. */
+export const MOST_KEPT = 4000;
+
 /** Most zones that an instrument may have, all layers together. */
 export const MOST_ZONES = 20000;
 
@@ -157,6 +160,7 @@ const zone = object(
     releaseLoop: loop(),
     repeat: whole(1, 1000, 1),
     mic: maybe(id),
+    kept: text(MOST_KEPT, "settings of an open format without a counterpart here, one to a line"),
   },
   (z: Zone) =>
     z.keyHigh >= z.keyLow && z.velHigh >= z.velLow
@@ -243,5 +247,6 @@ export const documentShape = object({
   }),
   rules: object({ on: flag, script: text(200000), seed: whole(0, 2 ** 32 - 1, 1) }),
   play: unit("play"),
+  kept: text(50 * MOST_KEPT),
   tuning: maybe(object({ name: text(), keys: list("keys", maybe(number(-200, 400)), 128, { least: 128 }) })),
 });

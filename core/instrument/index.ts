@@ -14,6 +14,7 @@ export {
   newLoop,
   newRoute,
   newSample,
+  newSends,
   newSlice,
   newTake,
   newUnit,
@@ -22,7 +23,7 @@ export {
   SENDS,
   usualCurve,
 } from "./defaults";
-export { curveShape, documentShape, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
+export { curveShape, documentShape, MOST_KEPT, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export { History } from "./history";

@@ -1,7 +1,7 @@
 import type { TableRow, UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 7;
+export const DOCUMENT_VERSION = 8;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -212,6 +212,8 @@ export interface Zone {
   readonly repeat: number;
   /** The microphone (an id of the instrument's mics) that recorded it; null for none. */
   readonly mic: string | null;
+  /** What a file in an open format said of it that has no counterpart here, one setting to a line: written again when it is exported. */
+  readonly kept: string;
 }
 
 export interface Group {
@@ -320,4 +322,6 @@ export interface Instrument {
   readonly play: Unit;
   /** null: equal temperament. */
   readonly tuning: Tuning | null;
+  /** What a file in an open format said of the whole that has no counterpart here, as text. */
+  readonly kept: string;
 }

@@ -82,6 +82,16 @@ function toVersion7(raw: unknown): unknown {
   return { ...doc, version: 7, samples: listOf(doc.samples).map((s) => ({ file: null, ...s })) };
 }
 
+/** Version 8: zones and the whole keep what an open format said that has no counterpart. */
+function toVersion8(raw: unknown): unknown {
+  const doc = raw as Json;
+  const layers = listOf(doc.layers).map((layer) => ({
+    ...layer,
+    groups: listOf(layer.groups).map((g) => ({ ...g, zones: listOf(g.zones).map((z) => ({ kept: "", ...z })) })),
+  }));
+  return { ...doc, version: 8, kept: "", layers };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -90,6 +100,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   4: toVersion5,
   5: toVersion6,
   6: toVersion7,
+  7: toVersion8,
 };
 
 /**
