@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, describe, expect, test } from "@jest/globals";
 import { type Audio, seededRandom } from "../core/audio";
-import { readSound, writeFlac, writeWav } from "../core/formats";
+import { type Broadcast, readSound, type SoundExtras, writeAiff, writeFlac, writeWav } from "../core/formats";
 
 // Files that other programs wrote, and ours as other programs read them: sox and flac, from Debian's packages.
 const folder = mkdtempSync(join(tmpdir(), "vise-foreign-"));
@@ -78,20 +78,68 @@ describe("written so that others read the same", () => {
     },
   );
 
-  test("a WAV with every extra is one that sox reads without a word", () => {
+  const broadcast = bext("The long tube, struck softly", "Workshop", "2026-11-20");
+  const extras: SoundExtras = {
+    sampler: { root: 61, fine: 12, loop: { start: 100, end: 2000, mode: "alternating" } },
+    instrument: { root: 61, fine: -12, gain: 2, keyLow: 50, keyHigh: 70, velLow: 1, velHigh: 90 },
+    broadcast,
+    markers: [{ at: 5, length: 0, name: "odd" }],
+  };
+
+  /** Frames as sox reads them, of the first channel. */
+  const bySox = (file: string): Float32Array => {
+    const raw = execFileSync("sox", [at(file), "-t", "f32", "-"], { maxBuffer: 1e8 });
+    const both = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
+    return both.filter((_, i) => i % 2 === 0);
+  };
+
+  test.each([
+    ["extras.wav", (audio: Audio) => writeWav(audio, 24, extras)],
+    ["extras.aiff", (audio: Audio) => writeAiff(audio, 24, extras)],
+    ["extras.flac", (audio: Audio) => writeFlac(audio, 24, 1, extras)],
+  ] as const)("%s with every extra is read by sox to the last bit, and by us with all that it says", (file, write) => {
     const audio = music(24);
-    const extras = {
-      sampler: { root: 61, fine: 12, loop: { start: 100, end: 2000 } },
-      instrument: { root: 61, fine: 3, gain: 0, keyLow: 50, keyHigh: 70, velLow: 1, velHigh: 127 },
-      markers: [{ at: 5, length: 100, name: "odd" }],
-    };
-    writeFileSync(at("extras.wav"), writeWav(audio, 24, extras));
-    const raw = execFileSync("sox", [at("extras.wav"), "-t", "f32", "-"], { maxBuffer: 1e8 });
-    const read = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
-    expect(read.length).toBe(60000);
-    let most = 0;
-    for (let i = 0; i < 30000; i++)
-      most = Math.max(most, Math.abs((read[2 * i] as number) - (audio.channels[0]?.[i] as number)));
-    expect(most).toBe(0);
+    writeFileSync(at(file), write(audio));
+    expect(bySox(file)).toEqual(audio.channels[0]);
+    const { info } = readSound(readFileSync(at(file)));
+    expect(info).toMatchObject({
+      root: { note: 61, cents: expect.closeTo(12, 1) },
+      loop: { start: 100, end: 2000, mode: "alternating" },
+      range: { keyLow: 50, keyHigh: 70, velLow: 1, velHigh: 90 },
+      text: "The long tube, struck softly",
+      warnings: [],
+    });
+    expect(info.markers).toContainEqual({ at: 5, length: 0, name: "odd" });
+    if (!file.endsWith("aiff")) expect(info.extras.broadcast).toEqual(broadcast);
+  });
+
+  test("what FLAC keeps of a WAV file comes back byte for byte by flac's own hand, and the other way round", () => {
+    const wav = writeWav(music(24), 24, extras);
+    writeFileSync(at("ours.flac"), writeFlac(music(24), 24, 1, extras));
+    execFileSync("flac", [
+      "--decode",
+      "--silent",
+      "--force",
+      "--keep-foreign-metadata",
+      "-o",
+      at("back.wav"),
+      at("ours.flac"),
+    ]);
+    expect(readSound(readFileSync(at("back.wav"))).info).toMatchObject({ ...readSound(wav).info });
+    writeFileSync(at("theirs.wav"), wav);
+    execFileSync("flac", ["--silent", "--force", "--keep-foreign-metadata", "-o", at("theirs.flac"), at("theirs.wav")]);
+    expect(readSound(readFileSync(at("theirs.flac"))).info.extras).toEqual(readSound(wav).info.extras);
   });
 });
+
+/** A `bext` chunk as a recorder writes it. */
+function bext(description: string, originator: string, date: string): Broadcast {
+  const bytes = new Uint8Array(602 + 40);
+  const put = (text: string, at: number) => bytes.set(Buffer.from(text, "latin1"), at);
+  put(description, 0);
+  put(originator, 256);
+  put(date, 320);
+  put("12:30:00", 330);
+  put("A=PCM,F=44100,W=24,M=stereo\r\n", 602);
+  return { description, originator, date, bytes };
+}

@@ -1,5 +1,6 @@
 import { UsageError } from "./arguments";
 import { check } from "./check";
+import { convert } from "./convert";
 import { cut } from "./cut";
 import { impulse } from "./impulse";
 import { inspect } from "./inspect";
@@ -7,7 +8,7 @@ import { map } from "./map";
 import { pitch } from "./pitch";
 import { render } from "./render";
 
-const COMMANDS = { cut, pitch, impulse, map, check, render, inspect } as const;
+const COMMANDS = { cut, pitch, impulse, map, check, convert, render, inspect } as const;
 const HELP = `vise <command> [--json]
 
   cut TAKES… --out DIR               find the sounds of takes, write each as a named file
@@ -15,6 +16,7 @@ const HELP = `vise <command> [--json]
   impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
   map FILES… --out X.vise            read names, place samples on the keys, write a package; folders too
   check X.vise                       say what is doubtful about a map
+  convert A B                        write WAV, AIFF or FLAC as one another, .sfz as .vise and back
   render X.vise SONG.mid OUT.wav     play a song through a package
   inspect FILE                       say what a file is`;
 

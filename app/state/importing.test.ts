@@ -15,7 +15,7 @@ const openSound = jest.fn(async (file: File, path: string) => {
   const facts = { rate: 44100, channels: 1, frames: 10, markers: [], warnings: [] };
   if (text.startsWith("long")) return { ok: true, kind: "recording", opened: { ok: true, sha: shaOf(text), ...facts } };
   const name = path.replace(/^.*\//, "").replace(/\.\w+$/, "");
-  const sample = newSample({ sha: shaOf(text), name, frames: 10, file: { path, root: null, loop: null } });
+  const sample = newSample({ sha: shaOf(text), name, frames: 10, file: { path, root: null, loop: null, range: null, text: "" } });
   return { ok: true, kind: "sample", sample, sounds: 1, warnings: text.startsWith("odd") ? ["its end is odd"] : [] };
 });
 const storeSample = jest.fn(async (channels: Float32Array[], rate: number, path: string) => ({

@@ -1,7 +1,13 @@
 import type { Audio } from "../audio";
+import type { LoopMode } from "../instrument";
 import { ByteReader } from "./byte-reader";
 import { FormatError } from "./format-error";
-import type { SoundFile, SoundInfo } from "./sound-file";
+import type { WavInstrument, WavSampler } from "./riff-chunks";
+import { type SoundFile, soundInfo } from "./sound-info";
+import { textOf } from "./text-of";
+
+/** Chunks that hold words about the sound. */
+const WORDS: ReadonlySet<string> = new Set(["NAME", "AUTH", "(c) ", "ANNO"]);
 
 interface Common {
   channels: number;
@@ -55,11 +61,46 @@ function readMarkers(reader: ByteReader): Map<number, { at: number; name: string
     const id = reader.u16();
     const at = reader.u32();
     const length = reader.u8();
-    const name = reader.text(Math.min(length, reader.left));
+    const name = textOf(reader.part(Math.min(length, reader.left)));
     if (length % 2 === 0 && reader.left > 0) reader.skip(1);
     marks.set(id, { at, name });
   }
   return marks;
+}
+
+/** What the INST chunk says: base note, detuning, ranges, gain, and its sustain loop by the ids of two markers. */
+interface Instrument {
+  readonly about: WavInstrument;
+  readonly mode: LoopMode | null;
+  readonly from: number;
+  readonly to: number;
+}
+
+function readInstrument(reader: ByteReader): Instrument {
+  const signed = () => (reader.u8() << 24) >> 24;
+  const root = reader.u8() & 127;
+  const fine = signed();
+  const key = () => reader.u8() & 127;
+  const [keyLow, keyHigh, velLow, velHigh] = [key(), key(), key(), key()];
+  const gain = reader.left >= 2 ? (reader.u16() << 16) >> 16 : 0;
+  const [mode, from, to] = reader.left >= 6 ? [reader.u16(), reader.u16(), reader.u16()] : [0, 0, 0];
+  return {
+    about: { root, fine, gain, keyLow, keyHigh, velLow, velHigh },
+    mode: mode === 1 ? "forward" : mode === 2 ? "alternating" : null,
+    from,
+    to,
+  };
+}
+
+type Marks = ReadonlyMap<number, { readonly at: number; readonly name: string }>;
+
+/** The base note as root: the file says by how much it is to be moved when played, so the sound itself is as far off the other way. */
+function samplerOf({ about, mode, from, to }: Instrument, marks: Marks, frames: number): WavSampler {
+  const pitch = about.root - about.fine / 100;
+  const root = Math.max(0, Math.min(127, Math.floor(pitch)));
+  const [start, end] = [marks.get(from)?.at, marks.get(to)?.at];
+  const loops = mode !== null && start !== undefined && end !== undefined && start < end && end <= frames;
+  return { root, fine: Math.max(0, (pitch - root) * 100), loop: loops ? { start, end, mode } : null };
 }
 
 function decode(bytes: Uint8Array, { channels, frames, bits, rate, encoding }: Common): Audio {
@@ -112,7 +153,8 @@ export function readAiff(bytes: Uint8Array, options: { salvage?: boolean } = {})
   let common: Common | null = null;
   let sound: Uint8Array | null = null;
   let marks = new Map<number, { at: number; name: string }>();
-  let root: SoundInfo["root"] = null;
+  let instrument: Instrument | null = null;
+  const words: string[] = [];
   while (reader.left >= 8) {
     const at = reader.offset;
     const tag = reader.tag();
@@ -135,10 +177,13 @@ export function readAiff(bytes: Uint8Array, options: { salvage?: boolean } = {})
     } else if (tag === "MARK" && there >= 2) {
       marks = readMarkers(new ByteReader(bytes.subarray(body, body + there), false));
     } else if (tag === "INST" && there >= 8) {
-      const note = reader.u8() & 127;
-      const cents = (reader.u8() << 24) >> 24;
-      root = { note, cents };
-    }
+      instrument = readInstrument(new ByteReader(bytes.subarray(body, body + there), false));
+    } else if (WORDS.has(tag))
+      words.push(
+        textOf(bytes.subarray(body, body + there))
+          .replaceAll("\0", "")
+          .trim(),
+      );
     const next = body + length + (length & 1);
     if (next >= bytes.length) break;
     reader.offset = next;
@@ -153,8 +198,15 @@ export function readAiff(bytes: Uint8Array, options: { salvage?: boolean } = {})
     .filter((m) => m.at < frames)
     .sort((a, b) => a.at - b.at)
     .map((m) => ({ at: m.at, length: 0, name: m.name }));
+  const { rate, bits, encoding } = common;
+  const float = encoding === "float32" || encoding === "float64";
+  const sampler = instrument && samplerOf(instrument, marks, frames);
   return {
     audio,
-    info: { frames, rate: common.rate, channels: audio.channels.length, markers, root, loop: null, warnings },
+    info: soundInfo(
+      { frames, rate, channels: audio.channels.length, bits, float, warnings },
+      { sampler, instrument: instrument?.about ?? null, broadcast: null, markers },
+      { text: words.filter((w) => w !== "").join("\n") },
+    ),
   };
 }

@@ -1,6 +1,9 @@
+import { strFromU8 } from "fflate";
 import { BitReader } from "./bit-reader";
+import { ByteReader } from "./byte-reader";
 import { FormatError } from "./format-error";
-import type { SoundFile } from "./sound-file";
+import { RiffExtrasReader } from "./riff-chunks";
+import { type SoundFile, soundInfo } from "./sound-info";
 
 interface Stream {
   rate: number;
@@ -140,6 +143,33 @@ function readFrame(bits: BitReader, stream: Stream, planes: readonly Float64Arra
   return { size, depth };
 }
 
+/** A block of another program's: chunks of the RIFF file from which it was made are kept so by custom ("riff"). */
+function readForeign(block: Uint8Array, extras: RiffExtrasReader, at: number): void {
+  if (block.length < 12 || strFromU8(block.subarray(0, 4), true) !== "riff") return;
+  const reader = new ByteReader(block.subarray(4));
+  const tag = reader.tag();
+  const length = Math.min(reader.u32(), reader.left);
+  if (tag !== "RIFF" && tag !== "data" && tag !== "fmt ") extras.take(tag, reader.part(length), at);
+}
+
+/** Description and date of the comments (Xiph.Org, "Ogg Vorbis comment field specification"). */
+function readComments(block: Uint8Array): { text: string; date: string } {
+  const reader = new ByteReader(block);
+  const found = new Map<string, string>();
+  try {
+    reader.skip(reader.u32());
+    for (let n = Math.min(reader.u32(), 1000); n > 0; n--) {
+      const comment = strFromU8(reader.part(reader.u32()));
+      const cut = comment.indexOf("=");
+      if (cut > 0) found.set(comment.slice(0, cut).toUpperCase(), comment.slice(cut + 1));
+    }
+  } catch (error) {
+    if (!(error instanceof FormatError)) throw error;
+  }
+  const date = /^\d{4}-\d\d-\d\d/.exec(found.get("DATE") ?? "")?.[0] ?? "";
+  return { text: found.get("DESCRIPTION") ?? found.get("COMMENT") ?? "", date };
+}
+
 const tooLarge = (at: number) =>
   new FormatError(
     "too-large",
@@ -155,6 +185,9 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
   const bits = new BitReader(bytes);
   if (bytes.length < 42 || bits.unsigned(32) !== 0x664c6143)
     throw new FormatError("not-this-format", 0, "it isn't a FLAC file: it doesn't begin with fLaC");
+  const warnings: string[] = [];
+  const extras = new RiffExtrasReader(warnings);
+  let words: { readonly text: string; readonly date: string } = { text: "", date: "" };
   let stream: Stream | null = null;
   let at = 4;
   for (let last = false; !last; ) {
@@ -163,6 +196,8 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
     const type = head.unsigned(7);
     const length = head.unsigned(24);
     if (type === 0 && length >= 34) stream = readStreamInfo(head);
+    else if (type === 2) readForeign(bytes.subarray(at + 4, at + 4 + length), extras, at);
+    else if (type === 4) words = readComments(bytes.subarray(at + 4, at + 4 + length));
     at += 4 + length;
     if (at > bytes.length)
       throw new FormatError(
@@ -175,7 +210,6 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
   if (stream.rate < 1000 || stream.rate > 768000)
     throw new FormatError("unsupported", 4, `its sample rate of ${stream.rate} Hz is out of reach`);
   if (stream.frames > MOST_FRAMES) throw tooLarge(at);
-  const warnings: string[] = [];
   if (stream.channels > 2) warnings.push(`It has ${stream.channels} channels; the first two are used.`);
   const used = Math.min(2, stream.channels);
   const planes = Array.from({ length: stream.channels }, () => new Float64Array(65536));
@@ -219,6 +253,10 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
   });
   return {
     audio: { rate: stream.rate, channels },
-    info: { frames: total, rate: stream.rate, channels: used, markers: [], root: null, loop: null, warnings },
+    info: soundInfo(
+      { frames: total, rate: stream.rate, channels: used, bits: stream.bits, float: false, warnings },
+      extras.extras(total),
+      words,
+    ),
   };
 }

@@ -1,8 +1,11 @@
 import { md5 } from "@noble/hashes/legacy.js";
+import { strToU8 } from "fflate";
 import { type Audio, framesOf } from "../audio";
 import { BitWriter } from "./bit-writer";
 import { planSubframe, type Subframe } from "./flac-subframe";
 import { quantiseChannels } from "./quantise";
+import { extraChunks, type SoundExtras } from "./riff-write";
+import { wavHead } from "./wav-write";
 
 const BLOCK = 4096;
 
@@ -67,18 +70,76 @@ function writeNumber(out: BitWriter, n: number): void {
   for (let k = more - 1; k >= 0; k--) out.write(0x80 | (Math.floor(n / 64 ** k) & 63), 8);
 }
 
+/** The blocks of what a file says beside its audio: the chunks of a WAV file, as other programs keep them, and its description. */
+function extraBlocks(
+  rate: number,
+  channels: number,
+  depth: 16 | 24,
+  frames: number,
+  extras: SoundExtras,
+): Uint8Array[] {
+  const chunks = extraChunks(rate, extras);
+  if (chunks.length === 0) return [];
+  const bytes = (frames * channels * depth) / 8;
+  const [riff, format, data] = foreignHeads(rate, channels, depth, frames, chunks);
+  const foreign = [riff, format, ...chunks, data].map((c) => block(2, [strToU8("riff"), c]));
+  const words = strToU8(`DESCRIPTION=${extras.broadcast?.description ?? ""}`);
+  const vendor = strToU8("Vise");
+  const number = (n: number): Uint8Array => Uint8Array.of(n & 255, (n >> 8) & 255, (n >> 16) & 255, (n >> 24) & 255);
+  const comment = extras.broadcast?.description
+    ? [block(4, [number(vendor.length), vendor, number(1), number(words.length), words])]
+    : [];
+  return bytes > 0xffff0000 ? comment : [...foreign, ...comment];
+}
+
+/** A block of metadata of a type; whether it is the last is written by who puts it in. */
+function block(type: number, parts: readonly Uint8Array[]): Uint8Array {
+  const length = parts.reduce((sum, p) => sum + p.length, 0);
+  const out = new Uint8Array(4 + length);
+  out.set([type, (length >> 16) & 255, (length >> 8) & 255, length & 255]);
+  let at = 4;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
+/** Heads of the WAV file that a FLAC file stands for: of the whole, its format, and of its audio. */
+function foreignHeads(
+  rate: number,
+  channels: number,
+  depth: 16 | 24,
+  frames: number,
+  chunks: readonly Uint8Array[],
+): [Uint8Array, Uint8Array, Uint8Array] {
+  const whole = wavHead(rate, channels, depth, frames);
+  const riff = whole.slice(0, 12);
+  const format = whole.slice(12, whole.length - 8);
+  const data = whole.slice(whole.length - 8);
+  const size = new DataView(whole.buffer).getUint32(4, true) + chunks.reduce((sum, c) => sum + c.length, 0);
+  new DataView(riff.buffer).setUint32(4, size, true);
+  return [riff, format, data];
+}
+
 /**
  * A FLAC file (RFC 9639) of the audio in 16 or 24 bits, compressed without loss by linear prediction and Rice codes; 16 bits are
- * dithered as in WAV files. `seed` makes the dither repeatable.
+ * dithered as in WAV files. `seed` makes the dither repeatable. Root, loop, markers and broadcast data are kept as the chunks of a WAV file.
  */
-export function writeFlac(audio: Audio, depth: 16 | 24 = 24, seed = 1): Uint8Array<ArrayBuffer> {
+export function writeFlac(
+  audio: Audio,
+  depth: 16 | 24 = 24,
+  seed = 1,
+  extras: SoundExtras = {},
+): Uint8Array<ArrayBuffer> {
   const frames = framesOf(audio);
   const planes = quantiseChannels(audio, depth, seed);
   const channels = planes.length;
   if (frames === 0 || channels === 0) throw new RangeError("a FLAC file holds at least one frame of one channel");
   const out = new BitWriter();
+  const blocks = extraBlocks(audio.rate, channels, depth, frames, extras);
   out.write(0x664c6143, 32);
-  out.write(0x80, 8);
+  out.write(blocks.length > 0 ? 0 : 0x80, 8);
   out.write(34, 24);
   out.write(Math.min(BLOCK, Math.max(16, frames)), 16);
   out.write(Math.min(BLOCK, Math.max(16, frames)), 16);
@@ -91,6 +152,12 @@ export function writeFlac(audio: Audio, depth: 16 | 24 = 24, seed = 1): Uint8Arr
   for (let i = 0, at = 0; i < frames; i++)
     for (const plane of planes) for (let b = 0; b < depth; b += 8) raw[at++] = ((plane[i] as number) >> b) & 255;
   for (const byte of md5(raw)) out.write(byte, 8);
+  blocks.forEach((bytes, i) => {
+    const last = i === blocks.length - 1 ? 0x80 : 0;
+    bytes.forEach((byte, k) => {
+      out.write(k === 0 ? byte | last : byte, 8);
+    });
+  });
   for (let number = 0, from = 0; from < frames; number++, from += BLOCK) {
     const size = Math.min(BLOCK, frames - from);
     const [channelsMeant, ...subframes] = planFrame(planes, from, from + size, depth);

@@ -1,4 +1,5 @@
 export { readAiff } from "./aiff-read";
+export { writeAiff } from "./aiff-write";
 export { readFlac } from "./flac-read";
 export { writeFlac } from "./flac-write";
 export { type FormatCode, FormatError } from "./format-error";
@@ -24,6 +25,8 @@ export {
   sampleProblem,
   writePackage,
 } from "./package";
+export type { Broadcast, FileLoop, RiffExtras, WavInstrument, WavSampler } from "./riff-chunks";
+export type { SoundExtras } from "./riff-write";
 export { type FileSample, isRecording, sampleOfFile } from "./sample-of-file";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
 export {
@@ -39,7 +42,9 @@ export {
   writeSfz,
 } from "./sfz";
 export { factsOfSlice, namesOfSlices, proposeNames } from "./slice-names";
-export { readSound, type SoundFile, type SoundInfo, type SoundKind, soundKindOf } from "./sound-file";
+export { readSound, type SoundKind, soundKindOf } from "./sound-file";
+export { nothingSaid, type SoundFile, type SoundInfo } from "./sound-info";
+export { textOf } from "./text-of";
 export { type NoiseMemory, soundOfSlice } from "./treat-slice";
 export {
   decodeWav,
@@ -47,7 +52,5 @@ export {
   readWavInfo,
   type WavFile,
   type WavInfo,
-  type WavInstrument,
-  type WavSampler,
 } from "./wav-read";
 export { type WavDepth, type WavExtras, wavData, wavHead, writeWav } from "./wav-write";

@@ -2,8 +2,8 @@ import { loudnessOf } from "../analysis";
 import { type Audio, framesOf, peakOf } from "../audio";
 import type { Sample, Slice, Take } from "../instrument";
 import { sha256Of } from "./hash";
+import type { WavSampler } from "./riff-chunks";
 import { type NoiseMemory, soundOfSlice } from "./treat-slice";
-import type { WavSampler } from "./wav-read";
 import { type WavDepth, writeWav } from "./wav-write";
 
 /** A sample ready to be stored: its entry in the document and its WAV file. */

@@ -3,6 +3,7 @@ import { hertzOf } from "../audio";
 import { sha256Of } from "./hash";
 import { isRecording, sampleOfFile } from "./sample-of-file";
 import { readSound } from "./sound-file";
+import { nothingSaid } from "./sound-info";
 import { writeWav } from "./wav-write";
 
 const RATE = 44100;
@@ -12,12 +13,12 @@ const struck = (count: number, note: number): Float32Array =>
     const t = (i % RATE) / RATE;
     return 0.4 * Math.exp(-8 * t) * Math.sin(2 * Math.PI * hertzOf(note) * t);
   });
-const NOTHING = { root: null, loop: null };
+const NOTHING = nothingSaid;
 
 describe("a file is taken as a finished sample", () => {
   test("with its name, folders, pitch, level, and what the file says of root and loop", () => {
     const bytes = writeWav({ rate: RATE, channels: [struck(1, 57)] }, 24, {
-      sampler: { root: 57, fine: 12, loop: { start: 1000, end: 30000 } },
+      sampler: { root: 57, fine: 12, loop: { start: 1000, end: 30000, mode: "forward" } },
     });
     const { audio, info } = readSound(bytes);
     const { sample, bytes: stored, sounds } = sampleOfFile(audio, info, "Tubes/soft/A3 1.wav", bytes);
@@ -27,7 +28,7 @@ describe("a file is taken as a finished sample", () => {
       name: "A3 1",
       frames: RATE,
       from: null,
-      file: { path: "Tubes/soft/A3 1", loop: { start: 1000, end: 30000 } },
+      file: { path: "Tubes/soft/A3 1", loop: { start: 1000, end: 30000, mode: "forward" } },
     });
     expect(sample.file?.root).toBeCloseTo(57.12, 2);
     expect(Math.abs((sample.pitch ?? 0) - 57)).toBeLessThan(0.05);

@@ -3,7 +3,7 @@ import { type Audio, framesOf, monoOf } from "../audio";
 import { newSample, type Sample, SEARCH } from "../instrument";
 import { withoutExtension } from "../mapping";
 import { sha256Of } from "./hash";
-import type { SoundInfo } from "./sound-file";
+import type { SoundInfo } from "./sound-info";
 import { writeWav } from "./wav-write";
 
 /** A file taken as a finished sample. */
@@ -34,7 +34,7 @@ function named(path: string): { name: string; path: string } {
 /** Measures a file as one finished sample. `bytes` of the file where it is a WAV, null where it came as anything else; `path` with its folders. */
 export function sampleOfFile(
   audio: Audio,
-  info: Pick<SoundInfo, "root" | "loop">,
+  info: Pick<SoundInfo, "root" | "loop" | "range" | "text">,
   path: string,
   bytes: Uint8Array<ArrayBuffer> | null,
 ): FileSample {
@@ -56,7 +56,13 @@ export function sampleOfFile(
       confidence: measured?.confidence ?? 0,
       peak: measured?.peak ?? -120,
       loudness: measured?.loudness ?? -120,
-      file: { path: inside, root: info.root ? info.root.note + info.root.cents / 100 : null, loop: info.loop },
+      file: {
+        path: inside,
+        root: info.root ? info.root.note + info.root.cents / 100 : null,
+        loop: info.loop,
+        range: info.range,
+        text: info.text.slice(0, 2000),
+      },
     }),
     bytes: stored,
     sounds: found.length,

@@ -1,30 +1,18 @@
-import type { Audio, Hertz } from "../audio";
-import type { Marker } from "../instrument";
 import { readAiff } from "./aiff-read";
 import { readFlac } from "./flac-read";
 import { FormatError } from "./format-error";
+import type { RiffExtras } from "./riff-chunks";
+import { type SoundFile, soundInfo } from "./sound-info";
 import { readWav } from "./wav-read";
 
-/** What any sound file says of itself. */
-export interface SoundInfo {
-  readonly frames: number;
-  readonly rate: Hertz;
-  readonly channels: number;
-  readonly markers: readonly Marker[];
-  /** The root note that is written inside, with cents above it; null where none is. */
-  readonly root: { readonly note: number; readonly cents: number } | null;
-  /** The first forward loop that is written inside, in frames `[start, end)`; null where there is none. */
-  readonly loop: { readonly start: number; readonly end: number } | null;
-  /** Sentences about what was odd and how it was read. */
-  readonly warnings: readonly string[];
-}
-
-export interface SoundFile {
-  readonly audio: Audio;
-  readonly info: SoundInfo;
-}
-
 export type SoundKind = "wav" | "aiff" | "flac";
+
+const extrasOf = ({ sampler, instrument, broadcast, markers }: RiffExtras): RiffExtras => ({
+  sampler,
+  instrument,
+  broadcast,
+  markers,
+});
 
 /** Which kind of sound file it is by its first bytes; null for none that the core reads. */
 export function soundKindOf(head: Uint8Array): SoundKind | null {
@@ -43,19 +31,11 @@ export function readSound(bytes: Uint8Array, options: { salvage?: boolean } = {}
       return readFlac(bytes, options);
     case "wav": {
       const { audio, info } = readWav(bytes, options);
-      const root = info.sampler ? { note: info.sampler.root, cents: info.sampler.fine } : null;
-      const from = root ?? (info.instrument ? { note: info.instrument.root, cents: -info.instrument.fine } : null);
+      const { frames, rate, bits, encoding, warnings } = info;
+      const channels = audio.channels.length;
       return {
         audio,
-        info: {
-          frames: info.frames,
-          rate: info.rate,
-          channels: audio.channels.length,
-          markers: info.markers,
-          root: from,
-          loop: info.sampler?.loop ?? null,
-          warnings: info.warnings,
-        },
+        info: soundInfo({ frames, rate, channels, bits, float: encoding === "float", warnings }, extrasOf(info)),
       };
     }
     default:

@@ -1,30 +1,10 @@
-import { strFromU8 } from "fflate";
 import type { Audio, Hertz } from "../audio";
-import type { Marker } from "../instrument";
 import { ByteReader } from "./byte-reader";
 import { FormatError } from "./format-error";
-
-/** The `smpl` chunk as far as a player needs it: root note with fraction, and forward loop `[start, end)` in frames. */
-export interface WavSampler {
-  readonly root: number;
-  /** Cents above the root, 0 to 100. */
-  readonly fine: number;
-  readonly loop: { readonly start: number; readonly end: number } | null;
-}
-
-/** The `inst` chunk: where its maker wanted the sound on a keyboard; cents, decibels, MIDI notes and velocities. */
-export interface WavInstrument {
-  readonly root: number;
-  readonly fine: number;
-  readonly gain: number;
-  readonly keyLow: number;
-  readonly keyHigh: number;
-  readonly velLow: number;
-  readonly velHigh: number;
-}
+import { type RiffExtras, RiffExtrasReader } from "./riff-chunks";
 
 /** What the header says, with where the audio bytes lie. */
-export interface WavInfo {
+export interface WavInfo extends RiffExtras {
   readonly encoding: "integer" | "float";
   readonly bits: 8 | 16 | 24 | 32 | 64;
   readonly rate: Hertz;
@@ -32,10 +12,6 @@ export interface WavInfo {
   readonly fileChannels: number;
   readonly frames: number;
   readonly dataOffset: number;
-  readonly sampler: WavSampler | null;
-  readonly instrument: WavInstrument | null;
-  /** Its `cue ` points, with the names and lengths of its `LIST adtl`. */
-  readonly markers: readonly Marker[];
   /** Sentences about what was odd and how it was read. */
   readonly warnings: readonly string[];
 }
@@ -50,6 +26,13 @@ interface Format {
   bits: WavInfo["bits"];
   rate: number;
   channels: number;
+}
+
+/** Bytes of audio by the `ds64` chunk: after the length of the whole, 64 bits. */
+function readLength(reader: ByteReader): number {
+  reader.skip(8);
+  const low = reader.u32();
+  return low + reader.u32() * 2 ** 32;
 }
 
 const EXTENSIBLE = 0xfffe;
@@ -78,73 +61,6 @@ function readFormat(reader: ByteReader, length: number): Format {
   return { encoding: tag === 1 ? "integer" : "float", bits: bits as WavInfo["bits"], rate, channels };
 }
 
-function readSampler(reader: ByteReader): WavSampler {
-  reader.skip(12);
-  const root = Math.min(127, reader.u32());
-  const fine = (reader.u32() / 2 ** 32) * 100;
-  reader.skip(8);
-  const loops = reader.u32();
-  reader.skip(4);
-  if (loops === 0) return { root, fine, loop: null };
-  reader.skip(8);
-  const start = reader.u32();
-  const end = reader.u32() + 1;
-  return { root, fine, loop: end > start ? { start, end } : null };
-}
-
-function readInstrument(reader: ByteReader): WavInstrument {
-  const signed = () => (reader.u8() << 24) >> 24;
-  const root = reader.u8() & 127;
-  const fine = signed();
-  const gain = signed();
-  const key = () => reader.u8() & 127;
-  return { root, fine, gain, keyLow: key(), keyHigh: key(), velLow: key(), velHigh: key() };
-}
-
-interface Cues {
-  readonly points: Map<number, number>;
-  readonly names: Map<number, string>;
-  readonly lengths: Map<number, number>;
-}
-
-const MOST_MARKERS = 20000;
-
-function readCues(reader: ByteReader, { points }: Cues): void {
-  const count = Math.min(reader.u32(), MOST_MARKERS);
-  for (let i = 0; i < count; i++) {
-    const id = reader.u32();
-    reader.skip(16);
-    points.set(id, reader.u32());
-  }
-}
-
-function readLabels(bytes: Uint8Array, { names, lengths }: Cues): void {
-  const reader = new ByteReader(bytes);
-  if (bytes.length < 4 || reader.tag() !== "adtl") return;
-  while (reader.left >= 12 && names.size + lengths.size < 2 * MOST_MARKERS) {
-    const tag = reader.tag();
-    const length = reader.u32();
-    const body = reader.offset;
-    if (length < 4 || length > reader.left) return;
-    const id = reader.u32();
-    if (tag === "labl") {
-      const text = reader.part(length - 4);
-      const end = text.indexOf(0);
-      names.set(id, strFromU8(text.subarray(0, end < 0 ? text.length : end)).slice(0, 200));
-    } else if (tag === "ltxt" && length >= 8) lengths.set(id, reader.u32());
-    const next = body + length + (length & 1);
-    if (next > bytes.length) return;
-    reader.offset = next;
-  }
-}
-
-function markersOf({ points, names, lengths }: Cues, frames: number): Marker[] {
-  return [...points]
-    .filter(([, at]) => at < frames)
-    .map(([id, at]) => ({ at, length: Math.min(lengths.get(id) ?? 0, frames - at), name: names.get(id) ?? "" }))
-    .sort((a, b) => a.at - b.at);
-}
-
 /**
  * Reads the header of a RIFF/WAVE file (IBM & Microsoft, 1991; WAVE_FORMAT_EXTENSIBLE, 2001), skipping unknown chunks.
  * `size` is the length of the whole file where `bytes` is but its head. A header that promises more than there is
@@ -165,10 +81,10 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
   if (reader.tag() !== "WAVE") throw new FormatError("not-this-format", 8, "it is a RIFF file, but not a WAVE one");
   let format: Format | null = null;
   let data: { offset: number; length: number } | null = null;
-  let sampler: WavSampler | null = null;
-  let instrument: WavInstrument | null = null;
-  const cues: Cues = { points: new Map(), names: new Map(), lengths: new Map() };
   const warnings: string[] = [];
+  const extras = new RiffExtrasReader(warnings);
+  /** What the `ds64` chunk of a file beyond 4 GB says of its audio, in bytes (EBU Tech 3306). */
+  let long: number | null = null;
   while (reader.left >= 8) {
     const at = reader.offset;
     const tag = reader.tag();
@@ -176,7 +92,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     const body = reader.offset;
     const available = size - body;
     if (tag === "data") {
-      const streamed = length === 0xffffffff;
+      const streamed = length === 0xffffffff && long === null;
+      if (length === 0xffffffff && long !== null) length = long;
       if (length > available) {
         if (!options.salvage && !streamed) {
           throw new FormatError(
@@ -195,10 +112,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
       warnings.push(`The chunk “${tag}” at byte ${at} runs past the end and was left out.`);
       break;
     } else if (tag === "fmt ") format = readFormat(reader, length);
-    else if (tag === "smpl" && length >= 36) sampler = tryRead(() => readSampler(reader), warnings, tag, at);
-    else if (tag === "inst" && length >= 7) instrument = tryRead(() => readInstrument(reader), warnings, tag, at);
-    else if (tag === "cue " && length >= 4) tryRead(() => readCues(reader, cues), warnings, tag, at);
-    else if (tag === "LIST") readLabels(bytes.subarray(body, body + length), cues);
+    else if (tag === "ds64" && length >= 28) long = readLength(reader);
+    else extras.take(tag, bytes.subarray(body, body + length), at);
     const next = body + length + (length & 1);
     if (next >= bytes.length) break;
     reader.offset = next;
@@ -215,21 +130,9 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     fileChannels: format.channels,
     frames,
     dataOffset: data.offset,
-    sampler,
-    instrument,
-    markers: markersOf(cues, frames),
+    ...extras.extras(frames),
     warnings,
   };
-}
-
-function tryRead<T>(read: () => T, warnings: string[], tag: string, at: number): T | null {
-  try {
-    return read();
-  } catch (error) {
-    if (!(error instanceof FormatError)) throw error;
-    warnings.push(`The chunk “${tag}” at byte ${at} is damaged and was left out.`);
-    return null;
-  }
 }
 
 /** Decodes the frames `[from, to)` of the audio bytes that `info` describes; not-a-number samples become 0. */

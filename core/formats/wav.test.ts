@@ -75,8 +75,9 @@ describe("writing and reading", () => {
         fc.double({ min: 0, max: 99.9, noNaN: true }),
         fc.nat(400),
         fc.integer({ min: 1, max: 300 }),
-        (root, fine, start, length) => {
-          const sampler = { root, fine, loop: { start, end: start + length } };
+        fc.constantFrom("forward" as const, "alternating" as const, "backward" as const),
+        (root, fine, start, length, mode) => {
+          const sampler = { root, fine, loop: { start, end: start + length, mode } };
           const back = readWav(writeWav(ramp(800), 24, { sampler })).info.sampler;
           expect(back).toEqual({ root, fine: expect.closeTo(fine, 5), loop: sampler.loop });
         },
@@ -87,6 +88,41 @@ describe("writing and reading", () => {
   test("integers clip at full scale instead of wrapping round", () => {
     const back = readWav(writeWav({ rate: 8000, channels: [Float32Array.of(2, -2)] }, 16)).audio.channels[0];
     expect(Array.from(back ?? [])).toEqual([32767 / 32768, -1]);
+  });
+});
+
+describe("files beyond 4 GB", () => {
+  const rf64 = (dataBytes: number) => {
+    const ds64 = new Uint8Array(28);
+    const view = new DataView(ds64.buffer);
+    view.setUint32(8, dataBytes, true);
+    view.setUint32(16, dataBytes / 2, true);
+    const samples = Uint8Array.of(0, 1, 0, 2, 0, 3, 0, 4);
+    const bytes = riff(["ds64", ds64], ["fmt ", fmt(1, 1, 8000, 16)], ["data", samples], ["cue ", cues(2)]);
+    bytes.set([0x52, 0x46, 0x36, 0x34]);
+    // The length of the audio stands in ds64 alone.
+    const at = 12 + 8 + 28 + 8 + 16 + 4;
+    bytes.set([255, 255, 255, 255], at);
+    return bytes;
+  };
+  const cues = (at: number) => {
+    const chunk = new Uint8Array(28);
+    const view = new DataView(chunk.buffer);
+    view.setUint32(0, 1, true);
+    view.setUint32(24, at, true);
+    return chunk;
+  };
+
+  test("say in ds64 how long they are; what comes after is no audio", () => {
+    const { audio, info } = readWav(rf64(8));
+    expect(audio.channels[0]).toEqual(Float32Array.of(256, 512, 768, 1024).map((x) => x / 32768));
+    expect(info.markers).toEqual([{ at: 2, length: 0, name: "" }]);
+  });
+
+  test("that promise more than there is are refused, or saved", () => {
+    expect(() => readWav(rf64(2 ** 31))).toThrow(/promises 2147483648 bytes/);
+    const saved = readWav(rf64(2 ** 31), { salvage: true });
+    expect(saved.info.warnings[0]).toMatch(/cut off/);
   });
 });
 
@@ -155,7 +191,9 @@ describe("bad input", () => {
   });
 
   test("random damage never hangs and throws nothing but FormatError", () => {
-    const whole = writeWav(ramp(200, 2), 24, { sampler: { root: 60, fine: 0, loop: { start: 10, end: 90 } } });
+    const whole = writeWav(ramp(200, 2), 24, {
+      sampler: { root: 60, fine: 0, loop: { start: 10, end: 90, mode: "forward" } },
+    });
     fc.assert(
       fc.property(
         fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { maxLength: 30 }),

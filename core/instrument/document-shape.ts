@@ -100,6 +100,9 @@ const shot = object({
   state: choice("open", "done", "skipped"),
 });
 
+const key = (otherwise: number) => whole(0, 127, otherwise);
+const loopMode = () => choice("forward", "backward", "alternating");
+
 const sample = object({
   sha,
   name: text(),
@@ -114,7 +117,17 @@ const sample = object({
   repeat: repeat(),
   use: choice("note", "impulse"),
   from: maybe(object({ take: id, slice: id })),
-  file: maybe(object({ path: text(1000), root: level(), loop: maybe(object({ start: frames(), end: frames() })) })),
+  file: maybe(
+    object({
+      path: text(1000),
+      root: level(),
+      loop: maybe(object({ start: frames(), end: frames(), mode: loopMode() })),
+      range: maybe(
+        object({ keyLow: key(0), keyHigh: key(127), velLow: whole(1, 127, 1), velHigh: whole(1, 127, 127) }),
+      ),
+      text: text(2000),
+    }),
+  ),
 });
 
 const loop = () =>
@@ -122,7 +135,7 @@ const loop = () =>
     object({
       start: frames(),
       end: frames(),
-      mode: choice("forward", "backward", "alternating"),
+      mode: loopMode(),
       fade: frames(0),
       law: choice("match", "gain", "power"),
       times: whole(0, 1000, 0, "how often it is played in all; 0 has no end"),
@@ -134,7 +147,6 @@ const loop = () =>
 export const tableShape = ({ row, most, columns }: TableSpec) =>
   list(`${row}s`, object(Object.fromEntries(columns.map((c) => [c.id, number(c.min, c.max, c.default)]))), most);
 
-const key = (otherwise: number) => whole(0, 127, otherwise);
 const zone = object(
   {
     id,

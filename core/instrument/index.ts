@@ -42,6 +42,7 @@ export {
   type Route,
   type Sample,
   type SampleFile,
+  type SampleRange,
   type Search,
   type Shot,
   type Slice,

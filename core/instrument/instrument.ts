@@ -152,11 +152,21 @@ export interface Sample {
   readonly file: SampleFile | null;
 }
 
-/** What the file of a sample says: where it lay (folders are parted by `/`), its root as a MIDI note with fraction, its loop in frames `[start, end)`. */
+/** What the file of a sample says: where it lay (folders are parted by `/`), its root as a MIDI note with fraction, its loop in frames `[start, end)`, for which keys and velocities it is meant, and what is written about it. */
 export interface SampleFile {
   readonly path: string;
   readonly root: number | null;
-  readonly loop: { readonly start: number; readonly end: number } | null;
+  readonly loop: { readonly start: number; readonly end: number; readonly mode: LoopMode } | null;
+  readonly range: SampleRange | null;
+  readonly text: string;
+}
+
+/** Keys and velocities, both ends included. */
+export interface SampleRange {
+  readonly keyLow: number;
+  readonly keyHigh: number;
+  readonly velLow: number;
+  readonly velHigh: number;
 }
 
 export type LoopMode = "forward" | "backward" | "alternating";

@@ -82,14 +82,21 @@ function toVersion7(raw: unknown): unknown {
   return { ...doc, version: 7, samples: listOf(doc.samples).map((s) => ({ file: null, ...s })) };
 }
 
-/** Version 8: zones and the whole keep what an open format said that has no counterpart. */
+/** Version 8: zones and the whole keep what an open format said that has no counterpart; samples know more of what their files said. */
 function toVersion8(raw: unknown): unknown {
   const doc = raw as Json;
+  const file = (given: unknown): unknown => {
+    if (typeof given !== "object" || given === null) return null;
+    const { loop, ...rest } = given as Json;
+    const whole = typeof loop === "object" && loop !== null ? { mode: "forward", ...loop } : null;
+    return { range: null, text: "", ...rest, loop: whole };
+  };
   const layers = listOf(doc.layers).map((layer) => ({
     ...layer,
     groups: listOf(layer.groups).map((g) => ({ ...g, zones: listOf(g.zones).map((z) => ({ kept: "", ...z })) })),
   }));
-  return { ...doc, version: 8, kept: "", layers };
+  const samples = listOf(doc.samples).map((s) => ({ ...s, file: file(s.file) }));
+  return { ...doc, version: 8, kept: "", layers, samples };
 }
 
 /** Steps from one version to the next, by the version they begin at. */

@@ -84,9 +84,15 @@ describe("sounds are placed by what the evidence says", () => {
 
   test("what has neither note nor pitch is left out with its reason; doubts name their zone; loops of files are used", () => {
     const { zones, leftOut, doubts } = place([
-      sound({ note: 60, doubt: "it is called so" }, { file: { path: "a", root: null, loop: { start: 10, end: 900 } } }),
+      sound(
+        { note: 60, doubt: "it is called so" },
+        { file: { path: "a", root: null, loop: { start: 10, end: 900, mode: "forward" }, range: null, text: "" } },
+      ),
       sound({}),
-      sound({ note: 62 }, { file: { path: "b", root: null, loop: { start: 10, end: 9000 } } }),
+      sound(
+        { note: 62 },
+        { file: { path: "b", root: null, loop: { start: 10, end: 9000, mode: "forward" }, range: null, text: "" } },
+      ),
     ]);
     expect(leftOut.map((l) => l.reason)).toEqual(["no clear pitch"]);
     expect(doubts.map((d) => [d.zone, d.doubt])).toEqual([["z0", "it is called so"]]);

@@ -1,4 +1,12 @@
-import { FormatError, isRecording, readSound, sampleOfFile, sha256Of, soundKindOf } from "../../../core/formats";
+import {
+  FormatError,
+  isRecording,
+  nothingSaid,
+  readSound,
+  sampleOfFile,
+  sha256Of,
+  soundKindOf,
+} from "../../../core/formats";
 import type { Sample } from "../../../core/instrument";
 import { storeAudio } from "../../storage/audio-files";
 import { type Opened, tooLong } from "../opened";
@@ -43,7 +51,7 @@ export const importing = {
 
   /** Takes what the browser has decoded as a sample. */
   async storeSample(channels: Float32Array[], rate: number, path: string): Promise<OpenedSound> {
-    const { sample, bytes, sounds } = sampleOfFile({ rate, channels }, { root: null, loop: null }, path, null);
+    const { sample, bytes, sounds } = sampleOfFile({ rate, channels }, nothingSaid, path, null);
     await storeAudio(sample.sha, bytes);
     return { ok: true, kind: "sample", sample, sounds, warnings: [] };
   },

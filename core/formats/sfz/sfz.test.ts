@@ -31,7 +31,7 @@ const sampleAt = (path: string, more: Partial<Sample> = {}): Sample =>
     name: path.replace(/^.*\//, "").replace(/\.wav$/, ""),
     frames: 48000,
     rate: 48000,
-    file: { path, root: null, loop: null },
+    file: { path, root: null, loop: null, range: null, text: "" },
     ...more,
   });
 
@@ -92,7 +92,13 @@ describe("regions", () => {
   });
 
   it("play the part and the loop that they say, or that their file says", () => {
-    const file = { path: "a.wav", root: 61.25, loop: { start: 100, end: 900 } };
+    const file = {
+      path: "a.wav",
+      root: 61.25,
+      loop: { start: 100, end: 900, mode: "forward" as const },
+      range: null,
+      text: "",
+    };
     expect(zoneOf("offset=10 end=999 direction=reverse")).toMatchObject({
       start: 10,
       end: 1000,
