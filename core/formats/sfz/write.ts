@@ -116,7 +116,9 @@ class SfzWriter {
 
   private control(): string {
     const settings: Settings = new Map([["default_path", FOLDER]]);
+    const { routes } = this.instrument;
     for (const macro of this.instrument.macros) {
+      if (!routes.some((r) => r.on && [r.source, r.scale].includes(`macros/${macro.id}`))) continue;
       const number = this.numbers.of(`macros/${macro.id}`);
       const value = n(macro.params.value) * 127;
       settings.set(`label_cc${number}`, macro.name.replaceAll("=", "-"));
