@@ -13,7 +13,6 @@ import {
   textOf,
 } from "../core/formats";
 import type { Sample } from "../core/instrument";
-import { withoutExtension } from "../core/mapping";
 import { UsageError } from "./arguments";
 import { bytesOfFile, reading } from "./files";
 
@@ -100,7 +99,9 @@ export async function openSfz(path: string, root: string | null): Promise<Opened
     program,
     (name) => samples.get(name) ?? null,
     "converted",
-    withoutExtension(basename(path)).slice(0, 200) || "unnamed",
+    basename(path)
+      .replace(/\.sfz$/i, "")
+      .slice(0, 200) || "unnamed",
   );
   return { ...opened, wavs, warnings };
 }

@@ -1,12 +1,10 @@
 import assert from "node:assert/strict";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Page } from "playwright-core";
-import { PitchFinder } from "../core/analysis";
 import { hertzOf, seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
-import { heard, listen, onsetOf, rateOf } from "./hearing";
-import { arrive, near, notice, openHarp, type Scenario, station, storedDocument, type World } from "./scenario";
+import { bringInFolder, freshMap, pitchOf, zonesOf } from "./mapped";
+import { arrive, near, notice, openHarp, type Scenario, type World } from "./scenario";
 
 const RATE = 44100;
 const NAMES = ["C", "Cs", "D", "Ds", "E", "F", "Fs", "G", "Gs", "A", "As", "B"];
@@ -41,56 +39,6 @@ function writeTubes(folder: string): void {
       }
 }
 
-/** Picks a folder, as its picker would. */
-async function bringInFolder(page: Page, folder: string): Promise<void> {
-  const [chooser] = await Promise.all([
-    page.waitForEvent("filechooser"),
-    page.getByRole("button", { name: "Bring in a folder" }).click(),
-  ]);
-  await chooser.setFiles(folder);
-}
-
-interface StoredZone {
-  readonly root: number;
-  readonly keyLow: number;
-  readonly keyHigh: number;
-  readonly velLow: number;
-  readonly velHigh: number;
-  readonly repeat: number;
-}
-
-const zonesOf = async (page: Page): Promise<readonly StoredZone[]> => {
-  const { layers } = (await storedDocument(page)) as unknown as { layers: { groups: { zones: StoredZone[] }[] }[] };
-  return layers.flatMap((l) => l.groups.flatMap((g) => g.zones));
-};
-
-/** A fresh instrument, without takes and samples. */
-async function fresh(page: Page): Promise<void> {
-  await page.getByRole("link", { name: "Library" }).click();
-  await page.getByRole("button", { name: "New instrument" }).first().click();
-  await page
-    .getByRole("navigation", { name: "Stations" })
-    .locator('[aria-current="page"]', { hasText: "Take" })
-    .waitFor();
-  await station(page, "Map");
-}
-
-async function pitchOf(page: Page, key: string): Promise<number> {
-  await listen(page, 0.4);
-  await heard(page);
-  await page.keyboard.down(key);
-  await listen(page, 0.7);
-  await page.keyboard.up(key);
-  const { samples } = await heard(page);
-  const from = onsetOf(samples);
-  assert.ok(from >= 0, `${key} makes a sound`);
-  const rate = await rateOf(page);
-  return (
-    new PitchFinder(rate, 32, 4200).find(samples, from, Math.min(samples.length, from + Math.round(rate * 0.5))).note ??
-    0
-  );
-}
-
 export const placing: readonly Scenario[] = [
   {
     name: "map: a folder of oddly named files is read, seen and heard, then placed in one step",
@@ -101,7 +49,7 @@ export const placing: readonly Scenario[] = [
       writeFileSync(join(folder, "notes on the tubes.txt"), "not a sound");
       writeFileSync(join(folder, "broken.wav"), "RIFF");
       const { page, complaints } = await arrive(world, "/", { audible: true });
-      await fresh(page);
+      await freshMap(page);
       await bringInFolder(page, folder);
       await notice(page, "54 samples of 56 files").waitFor({ timeout: 60000 });
       await notice(page, "2 files were not opened").waitFor();

@@ -11,6 +11,7 @@ import { engineFields } from "./engine-fields";
 import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
+import { openFormats } from "./open-formats";
 import { path } from "./path";
 import { placing } from "./placing";
 import { recording } from "./recording";
@@ -22,6 +23,7 @@ import { sounding } from "./sounding";
 const scenarios: readonly Scenario[] = [
   ...path,
   ...placing,
+  ...openFormats,
   ...rules,
   ...editing,
   ...cutting,

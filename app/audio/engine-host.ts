@@ -266,6 +266,11 @@ export class EngineHost {
     else if (this.waiting.length < 64) this.waiting.push(message);
   }
 
+  /** Loads what could not be read before. */
+  loadAgain(): void {
+    this.loading.again();
+  }
+
   /** Shows the engine an instrument: a new one, or the same after an edit. */
   show(instrument: Instrument): void {
     this.plans.show(instrument);

@@ -119,7 +119,12 @@ test("one sample that can't be read is told once and keeps no other waiting; one
   await settled(() => false);
   expect(s.samplesSent()).toEqual([BENCH_SHA(2)]);
   expect(s.told).toEqual(["The sample s0 can't be read: it is damaged."]);
-  expect(s.progress()).toEqual([1, 3]);
+  // What can't be read isn't on its way.
+  expect(s.progress()).toEqual([1, 1]);
+  s.loading.again();
+  await settled(() => s.told.length === 2);
+  expect(s.samplesSent().at(-1)).toEqual(BENCH_SHA(2));
+  expect(s.told).toHaveLength(2);
 });
 
 test("another way to hold samples sends them anew, and a new audio thread gets everything", async () => {

@@ -63,6 +63,13 @@ export class SampleLoading {
     void this.run();
   }
 
+  /** What could not be read is asked for again, such as a sample that was found; the audio thread gets everything anew. */
+  again(): void {
+    this.unread.clear();
+    this.forget();
+    if (this.instrument) this.show(this.instrument);
+  }
+
   /** Finds out which zones' paths are due. Of thousands that are as before only those are looked at that aren't. */
   private takeZones(zones: readonly Zone[]): void {
     const before = this.zones;
@@ -99,7 +106,8 @@ export class SampleLoading {
   }
 
   private tellProgress(): void {
-    this.to.progress(this.sent.size, this.wanted.length);
+    // What can't be read isn't on its way any more.
+    this.to.progress(this.sent.size, this.wanted.filter((w) => !this.unread.has(keyOf(w))).length);
   }
 
   private async run(): Promise<void> {
@@ -132,6 +140,7 @@ export class SampleLoading {
       this.to.told(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
     }
     this.unread.add(keyOf(wanted));
+    this.tellProgress();
   }
 
   private async loadSample(sha: string): Promise<boolean> {

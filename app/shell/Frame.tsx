@@ -13,6 +13,7 @@ import { Measures } from "./Measures";
 import { Notices } from "./Notices";
 import { Overlays } from "./Overlays";
 import { Rail } from "./Rail";
+import { ChoiceDialog, ReportDialog } from "./ReportDialog";
 import { TopBar } from "./TopBar";
 import { TracePanel } from "./TracePanel";
 import { LookingBar } from "./Versions";
@@ -67,10 +68,13 @@ export function Frame() {
       <Address />
       <Notices />
       <Overlays />
+      <ReportDialog />
+      <ChoiceDialog />
       {dropping && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-m border-2 border-cobalt border-dashed bg-tint-cobalt opacity-90">
           <p className="font-display text-xl">
-            Drop samples or folders of them to place them, recordings to cut them, a package to open it
+            Drop samples or folders of them to place them, recordings to cut them, a package or an SFZ file with its
+            samples to open it
           </p>
         </div>
       )}

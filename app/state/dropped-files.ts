@@ -6,6 +6,13 @@ const paths = new WeakMap<File, string>();
 /** Where a file that was dropped or picked lay: its name, after those of the folders that were dropped or picked. */
 export const pathOf = (file: File): string => paths.get(file) ?? (file.webkitRelativePath || file.name);
 
+/** A file that lies at a path. */
+export function fileAt(path: string, blob: Blob): File {
+  const file = new File([blob], path.slice(path.lastIndexOf("/") + 1));
+  paths.set(file, path);
+  return file;
+}
+
 async function filesOfEntry(entry: FileSystemEntry, into: File[]): Promise<void> {
   if (into.length >= MOST) return;
   if (entry.isFile) {

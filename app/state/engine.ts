@@ -3,6 +3,7 @@ import type { Instrument } from "../../core/instrument";
 import workletUrl from "../audio/engine.worklet.ts?worklet";
 import { EngineHost } from "../audio/engine-host";
 import { loaderWorker } from "../workers/loader-worker";
+import { foundAudio } from "./found-audio";
 import { tell } from "./notices";
 import { session } from "./session";
 
@@ -38,3 +39,4 @@ export const hearAs = (change: (instrument: Instrument) => Instrument): void => 
 };
 
 session.store.subscribe(showEngine);
+foundAudio.subscribe(() => engine.loadAgain());

@@ -16,6 +16,8 @@ const open = jest.fn(async (file: File, salvage: boolean) => {
     frames: 10,
     markers: [],
     warnings: [],
+    text: "",
+    date: "",
   };
 });
 const store = jest.fn(async () => ({
@@ -26,6 +28,8 @@ const store = jest.fn(async () => ({
   frames: 20,
   markers: [],
   warnings: [],
+  text: "",
+  date: "",
 }));
 const told: string[] = [];
 let history: History = History.of(newInstrument("t", "Test"));
@@ -129,6 +133,8 @@ describe("opening files", () => {
       frames: 5,
       markers: [],
       warnings: [],
+      text: "",
+      date: "",
     }));
     open.mockImplementationOnce(async () => {
       throw new Cancelled("cancelled");

@@ -111,14 +111,14 @@ async function openTakeFile(
     return "double";
   }
   for (const warning of opened.warnings) tell("doubt", `${file.name}: ${warning}`);
-  const { sha, rate, channels, frames, markers } = opened;
-  const date = new Date(file.lastModified || Date.now()).toISOString();
+  const { sha, rate, channels, frames, markers, text } = opened;
+  const date = opened.date || new Date(file.lastModified || Date.now()).toISOString();
   const base = withoutExtension(file.name);
   const name = there.some((t) => t.name === base) ? file.name : base;
   return newTake({
     id: freshId(),
     name,
-    ...{ sha, rate, channels, frames, markers, date, origin: "imported", source: file.name },
+    ...{ sha, rate, channels, frames, markers, date, origin: "imported", source: file.name, notes: text },
   });
 }
 

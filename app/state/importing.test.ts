@@ -1,5 +1,15 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
-import { addSamples, History, type Instrument, newInstrument, newSample, type Sample } from "../../core/instrument";
+import {
+  addSamples,
+  History,
+  type Instrument,
+  listZones,
+  newInstrument,
+  newSample,
+  newZone,
+  placeZones,
+  type Sample,
+} from "../../core/instrument";
 
 class Cancelled extends Error {}
 const shaOf = (text: string): string => Buffer.from(text).toString("hex").padEnd(64, "0").slice(0, 64);
@@ -12,10 +22,15 @@ const openSound = jest.fn(async (file: File, path: string) => {
     return { ok: false, code: "not-this-format", message: "it is no WAV", salvage: false };
   if (text.startsWith("crash")) throw new Error("the worker could not go on");
   if (text.startsWith("cancel")) throw new Cancelled("cancelled");
-  const facts = { rate: 44100, channels: 1, frames: 10, markers: [], warnings: [] };
+  const facts = { rate: 44100, channels: 1, frames: 10, markers: [], warnings: [], text: "", date: "" };
   if (text.startsWith("long")) return { ok: true, kind: "recording", opened: { ok: true, sha: shaOf(text), ...facts } };
   const name = path.replace(/^.*\//, "").replace(/\.\w+$/, "");
-  const sample = newSample({ sha: shaOf(text), name, frames: 10, file: { path, root: null, loop: null, range: null, text: "" } });
+  const sample = newSample({
+    sha: shaOf(text),
+    name,
+    frames: 10,
+    file: { path, root: null, loop: null, range: null, text: "" },
+  });
   return { ok: true, kind: "sample", sample, sounds: 1, warnings: text.startsWith("odd") ? ["its end is odd"] : [] };
 });
 const storeSample = jest.fn(async (channels: Float32Array[], rate: number, path: string) => ({
@@ -33,6 +48,8 @@ const store = jest.fn(async () => ({
   frames: 20,
   markers: [],
   warnings: [],
+  text: "",
+  date: "2026-11-20",
 }));
 const told: string[] = [];
 const proposed: (readonly Sample[])[] = [];
@@ -56,6 +73,7 @@ jest.unstable_mockModule("./session", () => ({
       return history.present;
     },
     keepBefore: () => {},
+    undoer: () => () => {},
     commit: (edit: Parameters<History["commit"]>[0]) => {
       history = history.commit(edit);
     },
@@ -64,6 +82,11 @@ jest.unstable_mockModule("./session", () => ({
 jest.unstable_mockModule("./proposing", () => ({
   proposing: { propose: async (samples: readonly Sample[]) => proposed.push(samples) },
 }));
+const sfz: string[][] = [];
+jest.unstable_mockModule("./open-sfz", () => ({
+  isSfz: (f: File) => f.name.endsWith(".sfz"),
+  openSfz: async (files: readonly File[]) => sfz.push(files.map((f) => f.name)),
+}));
 jest.unstable_mockModule("./laying", () => ({
   layFrom: (samples: readonly Sample[], key: number, step: unknown) => laid.push({ samples, key, step }),
 }));
@@ -71,6 +94,12 @@ jest.unstable_mockModule("./files", () => ({
   isPackage: async (file: File) => (await file.text()).startsWith("PK"),
   openFiles: async (files: readonly File[]) => opened.push(files.map((f) => f.name)),
 }));
+/** What is stored here; null: everything. */
+let stored: ReadonlySet<string> | null = null;
+jest.unstable_mockModule("../storage/audio-files", () => ({
+  storedAudio: async () => stored ?? new Set(history.present.samples.map((s) => s.sha)),
+}));
+jest.unstable_mockModule("./use-session", () => ({ useInstrument: () => [] }));
 jest.unstable_mockModule("./storage-space", () => ({ warnOfSpace: async () => {} }));
 jest.unstable_mockModule("./decode-by-browser", () => ({
   lengthByBrowser: async (file: Blob) => {
@@ -91,6 +120,7 @@ const drop = (files: readonly File[], at?: Parameters<typeof openDropped>[2]) =>
 beforeEach(() => {
   history = History.of(newInstrument("t", "Test"));
   reading = false;
+  stored = null;
   for (const list of [told, proposed, laid, opened, went]) list.length = 0;
 });
 
@@ -155,6 +185,28 @@ describe("what is dropped comes in as what it is", () => {
     await drop([file("a.wav", "aa")]);
     expect(samples()).toEqual([]);
     expect(told[0]).toContain("Another tab");
+  });
+
+  test("samples that were missing are found among them, by content and by name; the rest is proposed as ever", async () => {
+    const file1 = { path: "kit/soft/a3.wav", root: null, loop: null, range: null, text: "" };
+    const lost = [
+      newSample({ sha: shaOf("the very same"), name: "was called so", frames: 10, peak: -6 }),
+      newSample({ sha: "f".repeat(64), name: "a3", frames: 2, file: file1 }),
+    ];
+    const zone = newZone({ id: "z", sample: "f".repeat(64), end: 2 });
+    history = history.commit(addSamples(lost)).commit(placeZones("main", "main", [zone], true));
+    stored = new Set();
+    await drop([file("renamed.wav", "the very same"), file("A3.wav", "found"), file("new.wav", "new")]);
+    expect(samples().sort()).toEqual(["A3", "new", "renamed"]);
+    expect(listZones(history.present)[0]).toMatchObject({ sample: shaOf("found"), end: 10 });
+    expect(told).toContain("good: 2 missing samples were found.");
+    expect(proposed.map((p) => p.map((s) => s.name))).toEqual([["new"]]);
+  });
+
+  test("an SFZ file among them is an instrument, and the sounds are its own", async () => {
+    await drop([file("kit.sfz", "<region>"), file("a.wav", "aa")]);
+    expect(sfz).toEqual([["kit.sfz", "a.wav"]]);
+    expect(samples()).toEqual([]);
   });
 
   test("nothing that can be read changes nothing; warnings are told with their file", async () => {

@@ -1,17 +1,17 @@
-import { isRecording } from "../../core/formats";
 import { addSamples, addTake, type Edit, newTake, type Sample, type Take, together } from "../../core/instrument";
-import { type KeyStep, withoutExtension } from "../../core/mapping";
+import { type KeyStep, relink, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
-import { tooLong } from "../workers/opened";
-import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
-import { pathOf } from "./dropped-files";
+import { fileAt, pathOf } from "./dropped-files";
 import { isPackage, openFiles } from "./files";
 import { freshId } from "./ids";
 import { layFrom } from "./laying";
 import { tell } from "./notices";
+import { isSfz, openSfz } from "./open-sfz";
+import { openSound } from "./open-sound";
 import { proposing } from "./proposing";
+import { missingSamples, relinkTo, tellRelinked } from "./relinking";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
@@ -35,22 +35,6 @@ interface Brought {
   readonly warnings: string[];
 }
 
-async function openSound(worker: AudioCalls, file: File): Promise<OpenedSound> {
-  const path = pathOf(file);
-  const own = await worker.openSound(file, path);
-  if (own.ok || own.code !== "not-this-format") return own;
-  const seconds = await lengthByBrowser(file);
-  const long = seconds === null ? null : tooLong(seconds);
-  if (long && !long.ok) return long;
-  const decoded = await decodeByBrowser(file);
-  if (!decoded) return own;
-  // What is so long is a recording, whatever is in it.
-  if (seconds !== null && isRecording(seconds, 0)) {
-    return { ok: true, kind: "recording", opened: await worker.store(decoded.channels, decoded.rate, 32) };
-  }
-  return worker.storeSample(decoded.channels, decoded.rate, path);
-}
-
 /** The key on which files were dropped, from where they are laid one after the other. */
 interface DropPlace {
   readonly key: number;
@@ -63,12 +47,30 @@ export async function openDropped(
   navigate: (to: string) => void,
   at: DropPlace | null = null,
 ): Promise<void> {
+  if (files.some(isSfz)) {
+    await openSfz(files, navigate);
+    return;
+  }
   // Asking thousands of sounds for their first bytes would take its time.
   const packages = await Promise.all(files.map((f) => !SOUND_NAME.test(f.name) && isPackage(f)));
   const sounds = files.filter((_, i) => !packages[i]).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
   if (sounds.length > 0) await importSounds(sounds, navigate, at);
-  const others = files.filter((_, i) => packages[i]);
-  if (others.length > 0) await openFiles(others, navigate);
+  for (const zip of files.filter((_, i) => packages[i])) {
+    const inside = /\.zip$/i.test(zip.name) ? await unzipped(zip) : null;
+    if (inside && inside.length > 0) await openDropped(inside, navigate, at);
+    else await openFiles([zip], navigate);
+  }
+}
+
+/** The sounds and SFZ files in a zip; null where it is a package, or nothing that can be read. */
+async function unzipped(zip: File): Promise<readonly File[] | null> {
+  try {
+    const found = await withProgress(`Opening ${zip.name}`, (worker) => worker.filesOfZip(zip));
+    return found.ok ? (found.files?.map(({ path, blob }) => fileAt(path, blob)) ?? null) : null;
+  } catch (error) {
+    if (error instanceof Cancelled) return null;
+    throw error;
+  }
 }
 
 /** Brings sounds in: finished ones as samples, which are proposed to be placed, recordings as takes. One that can't be read doesn't stop the rest. */
@@ -82,7 +84,9 @@ async function importSounds(
     return;
   }
   const brought: Brought = { samples: [], takes: [], doubles: [], unreadable: [], warnings: [] };
-  const known = new Set(session.instrument?.samples.map((s) => s.sha));
+  const missing = new Set((session.instrument ? await missingSamples(session.instrument) : []).map((s) => s.sha));
+  // A sample whose sound is missing isn't here already.
+  const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
   let cancelled = false;
   try {
@@ -97,12 +101,13 @@ async function importSounds(
     cancelled = true;
   }
   report(files.length, brought, cancelled);
+  relinkBrought(brought, missing);
   commit(brought, navigate, at);
 }
 
 async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
   try {
-    return await openSound(worker, file);
+    return await openSound(worker, file, pathOf(file));
   } catch (error) {
     if (error instanceof Cancelled) throw error;
     const message = error instanceof Error ? error.message : String(error);
@@ -127,8 +132,8 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
     brought.warnings.push(...opened.warnings.map((w) => `${file.name}: ${w}`));
     return;
   }
-  const { rate, channels, frames, markers } = opened.opened;
-  const date = new Date(file.lastModified || Date.now()).toISOString();
+  const { rate, channels, frames, markers, text } = opened.opened;
+  const date = opened.opened.date || new Date(file.lastModified || Date.now()).toISOString();
   const name = withoutExtension(file.name).slice(0, 200) || "unnamed";
   brought.takes.push(
     newTake({
@@ -142,6 +147,7 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
       date,
       origin: "imported",
       source: file.name.slice(0, 200),
+      notes: text,
     }),
   );
 }
@@ -169,6 +175,17 @@ function report(count: number, { samples, takes, doubles, unreadable, warnings }
       samples.length + takes.length > 0 ? "doubt" : "error",
       `${plural(unreadable.length, "file was", "files were")} not opened: ${few(unreadable.map((u) => `${u.name} (${u.why})`))}.`,
     );
+}
+
+/** Puts what was brought in where it is a sample that was missing; the rest stays to be placed. */
+function relinkBrought(brought: Brought, gone: ReadonlySet<string>): void {
+  const missing = session.instrument?.samples.filter((s) => gone.has(s.sha)) ?? [];
+  const links = relink(missing, brought.samples).filter((l) => l.by !== "length");
+  if (links.length === 0) return;
+  relinkTo(links);
+  tellRelinked(links, missing.length);
+  const found = new Set(links.map((l) => l.found.sha));
+  brought.samples.splice(0, Number.POSITIVE_INFINITY, ...brought.samples.filter((s) => !found.has(s.sha)));
 }
 
 function commit({ samples, takes }: Brought, navigate: (to: string) => void, at: DropPlace | null): void {

@@ -28,3 +28,6 @@ export async function audioSizes(shas: Iterable<string>): Promise<Map<string, nu
   }
   return sizes;
 }
+
+/** The SHA-256 of every stored audio file. */
+export const storedAudio = async (): Promise<ReadonlySet<string>> => new Set(await blobs.keys());

@@ -11,6 +11,9 @@ export type Opened =
       readonly frames: number;
       readonly markers: readonly Marker[];
       readonly warnings: readonly string[];
+      /** What its maker wrote about it, and when it was recorded (`2026-11-25`); empty where its file says nothing. */
+      readonly text: string;
+      readonly date: string;
     }
   | { readonly ok: false; readonly code: FormatCode; readonly message: string; readonly salvage: boolean };
 

@@ -45,6 +45,19 @@ export async function packBlob(
   return zip.close();
 }
 
+/** A zip of files, each asked for when it is its turn, so that never more than one is in the memory. */
+export async function zipBlob(
+  files: readonly { readonly name: string; readonly blob: () => Promise<Blob> }[],
+  progress: Progress = () => {},
+): Promise<Blob> {
+  const zip = new ZipWriter(new BlobWriter("application/zip"), { lastModDate: PACKAGE_DATE, extendedTimestamp: false });
+  for (const [i, { name, blob }] of files.entries()) {
+    await zip.add(name, new BlobReader(await blob()), { level: name.endsWith(".wav") ? 0 : 6 });
+    progress((i + 1) / files.length);
+  }
+  return zip.close();
+}
+
 /** The bytes of a file in a package, no more of them than the package says. */
 async function bytesOf(entry: Entry | undefined): Promise<Uint8Array<ArrayBuffer> | null> {
   if (!entry || entry.directory) return null;
@@ -52,6 +65,33 @@ async function bytesOf(entry: Entry | undefined): Promise<Uint8Array<ArrayBuffer
   if (bytes.length !== entry.uncompressedSize)
     throw new FormatError("too-large", 0, `“${entry.filename}” isn't as long as the package says`);
   return bytes as Uint8Array<ArrayBuffer>;
+}
+
+/** Names of files in a zip that are of use where it is no package: sounds, and SFZ files with what they include. */
+const USEFUL = /\.(wave?|aif[fc]?|flac|mp3|og[ga]|opus|m4a|sfz|sfzh|txt|inc|h)$/i;
+
+/**
+ * The sounds and SFZ files of a zip that is no package, with their paths; null where it is a package. Throws FormatError for one that would be too large or
+ * holds names that lead out of it.
+ */
+export async function unzipSounds(file: Blob): Promise<{ readonly path: string; readonly blob: Blob }[] | null> {
+  const zip = new ZipReader(new BlobReader(file), { filenameValidation: "tolerant" });
+  try {
+    const guard = new EntryGuard(USEFUL);
+    const entries = (await zip.getEntries()).filter((e) => !e.directory);
+    if (entries.some((e) => e.filename === PACKAGE_DOCUMENT)) return null;
+    const found: { path: string; blob: Blob }[] = [];
+    for (const entry of entries) {
+      if (!guard.allows(entry.filename, entry.compressedSize, entry.uncompressedSize)) continue;
+      const bytes = await bytesOf(entry);
+      if (bytes) found.push({ path: entry.filename, blob: new Blob([bytes]) });
+    }
+    return found;
+  } catch (error) {
+    throw damagedPackage(error);
+  } finally {
+    await zip.close();
+  }
 }
 
 /** Opens a package of any size: only what is wanted is read of it, one sample after the other, each given to `keep`. Throws as core's readPackage does. */

@@ -100,12 +100,15 @@ export class EntryGuard {
   private entries = 0;
   private total = 0;
 
+  /** `wanted`: names of files that are of use beside the document. */
+  constructor(private readonly wanted = SAMPLE) {}
+
   /** Whether a file belongs to the package; others are passed over. Throws FormatError where it can't be allowed. */
   allows(name: string, packed: number, size: number): boolean {
     checkName(name);
     if (++this.entries > MOST_ENTRIES)
       throw new FormatError("too-large", 0, `it holds more than ${MOST_ENTRIES} files`);
-    if (name !== PACKAGE_DOCUMENT && !SAMPLE.test(name)) return false;
+    if (name !== PACKAGE_DOCUMENT && !this.wanted.test(name)) return false;
     this.total += size;
     if (
       size > packed * MOST_RATIO + 2 ** 20 ||

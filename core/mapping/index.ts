@@ -40,6 +40,7 @@ export {
   type Weighed,
   weigh,
 } from "./reading";
+export { type Relinked, relink } from "./relink";
 export { type Captured, type FollowState, ShotFollower } from "./shot-follower";
 export { makeShots, nameOfStrength, nextShot, noteRange, readPlan, type ShotPlan, type TypedPlan } from "./shots";
 export { overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";

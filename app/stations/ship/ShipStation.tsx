@@ -1,17 +1,17 @@
-import { FileAudio, FileCode2, FolderOpen, Package } from "lucide-react";
+import { FileAudio, FileCode2, FileMusic, FolderOpen, Package } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import { changeAbout, type Instrument } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
-import { openFiles } from "../../state/files";
+import { openDropped } from "../../state/importing";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { checks } from "./checks";
-import { bouncePhrase, exportPackage, exportPlayer } from "./exports";
+import { bouncePhrase, exportPackage, exportPlayer, exportSfz } from "./exports";
 
 /** Ship: say what it is, check it, hand it over. */
 export function ShipStation() {
@@ -28,13 +28,14 @@ export function ShipStation() {
       () => [
         { id: "player", label: "Export the player", why: () => why, run: () => void exportPlayer(instrument) },
         { id: "package", label: "Export the package", why: () => why, run: () => void exportPackage(instrument) },
+        { id: "sfz", label: "Export as SFZ", why: () => why, run: () => void exportSfz(instrument) },
         {
           id: "bounce",
           label: "Bounce the phrase",
           why: () => why,
           run: () => void bouncePhrase(instrument, phrase, tempo),
         },
-        { id: "import", label: "Import a package", run: () => picker.current?.click() },
+        { id: "import", label: "Import a package or an SFZ file", run: () => picker.current?.click() },
       ],
       [instrument, phrase, tempo, why],
     ),
@@ -48,16 +49,19 @@ export function ShipStation() {
           <input
             ref={picker}
             type="file"
-            accept=".vise"
+            accept=".vise,.sfz,.zip"
             hidden
             data-testid="import-package"
             onChange={(event) => {
-              void openFiles([...(event.target.files ?? [])], (to) => void navigate(to));
+              void openDropped([...(event.target.files ?? [])], (to) => void navigate(to));
               event.target.value = "";
             }}
           />
-          <Button hint="Opens a package as an instrument of its own" onClick={() => picker.current?.click()}>
-            <FolderOpen size={14} aria-hidden /> Import a package
+          <Button
+            hint="Opens a package or an SFZ file as an instrument of its own"
+            onClick={() => picker.current?.click()}
+          >
+            <FolderOpen size={14} aria-hidden /> Import an instrument
           </Button>
         </>
       }
@@ -111,6 +115,19 @@ export function ShipStation() {
               onClick={() => void exportPackage(instrument)}
             >
               Export the package
+            </Button>
+          </Export>
+          <Export
+            icon={<FileMusic size={22} aria-hidden />}
+            title="An SFZ file"
+            text="The zones with their samples, envelopes, filters and what moves them, as plain text that many samplers read, in a zip. What has no counterpart there is told."
+          >
+            <Button
+              disabled={blocked}
+              hint={why ?? "Writes one zip with an .sfz file and its samples"}
+              onClick={() => void exportSfz(instrument)}
+            >
+              Export as SFZ
             </Button>
           </Export>
           <Export

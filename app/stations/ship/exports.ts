@@ -3,6 +3,7 @@ import type { Instrument } from "../../../core/instrument";
 import { rulesModule } from "../../state/engine";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
+import { showReport } from "../../state/opening-report";
 import { playerTemplate } from "../../state/player-template";
 import { withProgress } from "../../state/with-progress";
 import { saveFile } from "../../widgets/save-file";
@@ -30,6 +31,20 @@ export const exportPackage = (instrument: Instrument): Promise<void> =>
   exporting("Packing", `${fileName(instrument.about.name)}${PACKAGE_EXTENSION}`, (worker, progress) =>
     worker.pack(instrument, progress),
   );
+
+/** Writes an SFZ file with its samples; what has no counterpart there is shown. */
+export async function exportSfz(instrument: Instrument): Promise<void> {
+  const name = fileName(instrument.about.name);
+  let lost: readonly string[] = [];
+  await exporting("Writing SFZ", `${name}-sfz.zip`, async (worker, progress) => {
+    const made = await worker.packSfz(instrument, name, progress);
+    lost = made.lost;
+    return made.blob;
+  });
+  if (lost.length === 0) return;
+  const text = "Everything else was written. The package keeps all of it.";
+  showReport({ title: `${name}-sfz.zip`, text, lost: [], problems: lost, missing: [] });
+}
 
 export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: number): Promise<void> =>
   exporting("Bouncing", `${fileName(instrument.about.name)}-${phrase}.wav`, async (worker, progress) =>

@@ -25,8 +25,11 @@ export type OpenedSound =
 
 /** Brings finished samples into the browser's storage. */
 export const importing = {
-  /** Opens a WAV, AIFF or FLAC file as a sample, or as a recording where it is long and holds several sounds. `path` with its folders. */
-  async openSound(file: Blob, path: string): Promise<OpenedSound> {
+  /**
+   * Opens a WAV, AIFF or FLAC file as a sample, or as a recording where it is long and holds several sounds, unless it is asked for as a sample. `path`
+   * with its folders.
+   */
+  async openSound(file: Blob, path: string, asSample = false): Promise<OpenedSound> {
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { audio, info } = readSound(bytes, { salvage: true });
@@ -35,11 +38,12 @@ export const importing = {
       if (long && !long.ok) return long;
       const isWav = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
       const { sample, bytes: stored, sounds } = sampleOfFile(audio, info, path, isWav ? bytes : null);
-      const { rate, frames, channels, markers, warnings } = info;
-      if (isRecording(frames / rate, sounds)) {
+      const { rate, frames, channels, markers, warnings, text, date } = info;
+      if (!asSample && isRecording(frames / rate, sounds)) {
         const sha = sha256Of(bytes);
         await storeAudio(sha, bytes);
-        return { ok: true, kind: "recording", opened: { ok: true, sha, rate, channels, frames, markers, warnings } };
+        const opened = { ok: true, sha, rate, channels, frames, markers, warnings, text, date } as const;
+        return { ok: true, kind: "recording", opened };
       }
       await storeAudio(sample.sha, stored);
       return { ok: true, kind: "sample", sample, sounds, warnings };

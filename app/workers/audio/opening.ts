@@ -64,8 +64,8 @@ export const opening = {
       const sha = sha256Of(sound);
       await storeAudio(sha, sound);
       keep(sha, audio);
-      const { rate, frames, channels, markers, warnings } = info;
-      return { ok: true, sha, rate, channels, frames, markers, warnings };
+      const { rate, frames, channels, markers, warnings, text, date } = info;
+      return { ok: true, sha, rate, channels, frames, markers, warnings, text, date };
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
       return { ok: false, code: error.code, message: error.message, salvage: error.code === "truncated" };
@@ -99,7 +99,8 @@ export const opening = {
     const sha = sha256Of(bytes);
     await storeAudio(sha, bytes);
     keep(sha, audio);
-    return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), markers: [], warnings: [] };
+    const nothing = { markers: [], warnings: [], text: "", date: "" };
+    return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), ...nothing };
   },
 
   /** Makes a file of what was recorded and stores it. */

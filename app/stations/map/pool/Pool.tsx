@@ -5,10 +5,12 @@ import { listNotes, listZones, renameSample, type Sample } from "../../../../cor
 import { formatNumber, plural } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import { useCommands } from "../../../state/commands";
+import { findMissing, useMissingSamples } from "../../../state/relinking";
 import { session } from "../../../state/session";
 import { wantThumbnails } from "../../../state/thumbnails";
 import { useInstrument } from "../../../state/use-session";
 import { setView, useView } from "../../../state/view";
+import { Button } from "../../../widgets/Button";
 import { DataTable } from "../../../widgets/DataTable";
 import { type Choosing, selectionAfter } from "../../../widgets/selection";
 import type { Column } from "../../../widgets/TableRow";
@@ -19,6 +21,8 @@ import { Thumbnail } from "./Thumbnail";
 interface Pooled {
   readonly sample: Sample;
   readonly zones: number;
+  /** Whether its sound isn't in this browser. */
+  readonly missing: boolean;
 }
 
 /** What is dragged from the pool, as the clipboard of a drag names it. */
@@ -60,10 +64,10 @@ const COLUMNS: readonly Column<Pooled>[] = [
   {
     id: "length",
     title: "length",
-    width: "46px",
+    width: "50px",
     right: true,
     sort: ({ sample }) => sample.frames / sample.rate,
-    text: ({ sample }) => formatNumber("seconds", sample.frames / sample.rate),
+    text: ({ sample, missing }) => (missing ? "missing" : formatNumber("seconds", sample.frames / sample.rate)),
   },
 ];
 
@@ -78,13 +82,14 @@ export function Pool() {
   const notes = useInstrument(listNotes);
   const zones = useInstrument(listZones);
   const sampleIds = useView((v) => v.sampleIds);
+  const missing = useMissingSamples();
   const [sought, setSought] = useState("");
   useCommands("Pool", POOL_COMMANDS);
   const rows = useMemo(() => {
     const uses = new Map<string, number>();
     for (const { sample } of zones) if (sample !== null) uses.set(sample, (uses.get(sample) ?? 0) + 1);
-    return notes.map((sample) => ({ sample, zones: uses.get(sample.sha) ?? 0 }));
-  }, [notes, zones]);
+    return notes.map((sample) => ({ sample, zones: uses.get(sample.sha) ?? 0, missing: missing.has(sample.sha) }));
+  }, [notes, zones, missing]);
   const shown = useMemo(() => {
     const words = sought
       .toLowerCase()
@@ -126,6 +131,17 @@ export function Pool() {
           className="w-full min-w-0 bg-transparent outline-none"
         />
       </label>
+      {missing.size > 0 && (
+        <p className="flex items-center justify-between gap-2 border-rule border-b bg-tint-vermilion px-3 py-1 text-s">
+          <span>{plural(missing.size, "sample is", "samples are")} missing</span>
+          <Button
+            hint="Looks for them in a folder, by content, name and length; or drop them here"
+            onClick={() => void findMissing()}
+          >
+            Find in a folder …
+          </Button>
+        </p>
+      )}
       {notes.length === 0 ? (
         <p className="p-4 text-ink-soft">There are no samples yet: drop some anywhere, or cut a take.</p>
       ) : (
