@@ -7,6 +7,25 @@ export {
   repairs,
 } from "./check";
 export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
+export {
+  type Boundary,
+  type BulkChange,
+  bulkValues,
+  type ChoosingRule,
+  crossfadeZones,
+  type DraggedPart,
+  dragZones,
+  parseBulk,
+  RULE_FIELDS,
+  RULE_TESTS,
+  type RuleField,
+  type RuleTest,
+  shiftedCopy,
+  velocityLayers,
+  type ZoneDrag,
+  zonesBeside,
+  zonesWhere,
+} from "./field";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
 export { type KeyStep, keysFrom, layOnKeys } from "./lay-out";
 export {
