@@ -5,7 +5,7 @@ import { check } from "./check";
 import { convolver } from "./convolver";
 import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
-import { editCost } from "./edit-cost";
+import { editCost, field } from "./edit-cost";
 import type { Figure } from "./figure";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
@@ -34,6 +34,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   timing,
   edit,
   "edit-cost": editCost,
+  field,
   load,
   pitch,
   onsets,

@@ -20,6 +20,24 @@ const AFTER = 60;
 /** Samples that are listened to at a time. */
 const TOGETHER = 16;
 
+/** Whether a pointer is down anywhere. */
+const held = { down: false };
+globalThis.addEventListener?.(
+  "pointerdown",
+  () => {
+    held.down = true;
+  },
+  { capture: true },
+);
+for (const over of ["pointerup", "pointercancel"])
+  globalThis.addEventListener?.(
+    over,
+    () => {
+      held.down = false;
+    },
+    { capture: true },
+  );
+
 /** Judges the map as it is edited, in a worker, as long as somebody looks. */
 class Checking {
   readonly store = createStore<MapCheck>(() => ({ findings: null, heard: 0, wanted: 0 }));
@@ -49,7 +67,9 @@ class Checking {
     if (this.due !== null) clearTimeout(this.due);
     this.due = setTimeout(() => {
       this.due = null;
-      void this.judge();
+      // Nor while a pointer holds something still: the frame in which it goes on would come late.
+      if (held.down) this.soon(AFTER);
+      else void this.judge();
     }, wait);
   }
 

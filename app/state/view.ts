@@ -26,7 +26,14 @@ export interface View {
   readonly keyCount: number;
   /** Lowest note of the computer keyboard. */
   readonly octave: number;
-  /** Whether the keybed is a strip, to leave the station more room. */
+  /** Velocities at the lower and the upper edge of the field. */
+  readonly velFrom: number;
+  readonly velTo: number;
+  /** Groups of the map by layer and id: shown pale, kept from being touched, not heard, heard alone. */
+  readonly paled: ReadonlySet<string>;
+  readonly locked: ReadonlySet<string>;
+  readonly muted: ReadonlySet<string>;
+  readonly alone: ReadonlySet<string>;
   /** Units that are chosen beside the open one. */
   readonly moreUnits: ReadonlySet<string>;
   /** The unit that stays open beside the one that is opened; null for none. */
@@ -35,6 +42,7 @@ export interface View {
   readonly measures: boolean;
   /** What they look at: a row or a unit, by its address; null: all that is heard. */
   readonly measured: string | null;
+  /** Whether the keybed is a strip, to leave the station more room. */
   readonly keysFolded: boolean;
   readonly phrase: string;
   readonly tempo: number;
@@ -57,6 +65,12 @@ export const useView = create<View>(() => ({
   keyLow: 41,
   keyCount: 41,
   octave: 48,
+  velFrom: 0,
+  velTo: 127,
+  paled: new Set(),
+  locked: new Set(),
+  muted: new Set(),
+  alone: new Set(),
   moreUnits: new Set(),
   pinnedUnit: null,
   measured: null,
@@ -79,6 +93,12 @@ export const clearSelection = (): void =>
     moreUnits: new Set(),
     pinnedUnit: null,
     faceItem: null,
+    velFrom: 0,
+    velTo: 127,
+    paled: new Set(),
+    locked: new Set(),
+    muted: new Set(),
+    alone: new Set(),
   });
 
 /** Shows the measures above the keys or hides them, and remembers it. */

@@ -190,18 +190,28 @@ export function Section({
 /** What need not be seen always: it is made once somebody opens it. */
 export function Fold({
   title,
+  aside,
   children,
   className,
 }: {
   title: React.ReactNode;
+  /** Stands at the end of its line, folded or not. */
+  aside?: React.ReactNode;
   children: React.ReactNode;
   className?: string;
 }) {
   const [open, setOpen] = useState(false);
-  return (
+  const fold = (
     <details className={className} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer py-1">{title}</summary>
       {open && children}
     </details>
+  );
+  if (!aside) return fold;
+  return (
+    <div className="relative">
+      {fold}
+      <div className="absolute top-[3px] right-0">{aside}</div>
+    </div>
   );
 }

@@ -14,10 +14,12 @@ interface WellProps {
   /** Whether several selected things differ here. */
   readonly mixed?: boolean;
   readonly align?: "left" | "right";
+  /** What can be typed here, where that isn't plain. */
+  readonly hint?: string | undefined;
 }
 
 /** A recessed field with a value in it, which can be typed over; Escape gives up, a value that can't be understood is marked. */
-export function Well({ label, text, onType, onStep, width = 78, disabled, mixed, align = "left" }: WellProps) {
+export function Well({ label, text, onType, onStep, width = 78, disabled, mixed, align = "left", hint }: WellProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -54,7 +56,7 @@ export function Well({ label, text, onType, onStep, width = 78, disabled, mixed,
       ref={input}
       aria-label={label}
       aria-invalid={wrong}
-      title={wrong ? "This can't be understood here" : undefined}
+      title={wrong ? "This can't be understood here" : hint}
       disabled={disabled}
       value={draft ?? (mixed ? "mixed" : text)}
       style={{ width }}

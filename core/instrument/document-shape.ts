@@ -183,10 +183,10 @@ const zone = object(
         },
 );
 
-/** Lowest and highest value of a zone's field; of one that is no number 0 and 0. */
-export function zoneLimits(field: keyof Zone): { readonly min: number; readonly max: number } {
+/** Lowest and highest value of a zone's field, and whether it is a whole number; of one that is no number 0 and 0. */
+export function zoneLimits(field: keyof Zone): { readonly min: number; readonly max: number; readonly whole: boolean } {
   const shape = zone.fields[field];
-  return shape?.type === "number" ? shape : { min: 0, max: 0 };
+  return shape?.type === "number" ? shape : { min: 0, max: 0, whole: false };
 }
 
 const layer = object({

@@ -24,6 +24,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Fold, ParamControl, Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
+import { GroupSwitches } from "./GroupSwitches";
 
 /** The settings that the zones of a group share. */
 export function GroupSettings({ layer, group }: { layer: Layer; group: Group }) {
@@ -53,8 +54,8 @@ export function Structure() {
     <>
       <h2 className="mb-2 font-display font-semibold text-l">Layers and groups</h2>
       <p className="mb-2 text-ink-soft text-s">
-        Click a zone to hear it and see what it answers to. Drag it to other keys, drag its edges to change its range;
-        Shift adds to the selection.
+        Click a zone to hear it and see what it answers to; drag it or its edges. Drag over the ground, or click the
+        name of a key or velocity, to select several; Shift adds. The wheel scrolls, with Ctrl or Alt it zooms.
       </p>
       {layers.map((layer) => (
         <LayerPart key={layer.id} layer={layer} last={layers.length === 1} />
@@ -161,6 +162,7 @@ function LayerPart({ layer, last }: { layer: Layer; last: boolean }) {
               {group.name} <span className="num text-ink-faint text-s">{plural(group.zones.length, "zone")}</span>
             </>
           }
+          aside={<GroupSwitches layer={layer.id} group={group} />}
         >
           <Row label="Group">
             {rename("Name of the group", group.name, (name) => session.commit(renameGroup(layer.id, group.id, name)))}

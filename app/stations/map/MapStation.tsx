@@ -17,6 +17,7 @@ import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { PlacingStation } from "./placing/PlacingStation";
 import { Pool } from "./pool/Pool";
+import { SelectMenu } from "./SelectMenu";
 import { SpreadMenu } from "./SpreadMenu";
 import { ZoneField } from "./ZoneField";
 import { ZoneInspector } from "./ZoneInspector";
@@ -117,6 +118,7 @@ function MappedStation() {
                 Fit
               </Button>
             )}
+            {mapped && <SelectMenu />}
             {mapped && <SpreadMenu />}
             <Button
               look="primary"

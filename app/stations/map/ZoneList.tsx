@@ -1,5 +1,6 @@
 import { useMemo } from "react";
-import { changeZones, type Instrument, type Zone } from "../../../core/instrument";
+import { type Instrument, listZones, type Zone } from "../../../core/instrument";
+import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
@@ -7,7 +8,7 @@ import { DataTable } from "../../widgets/DataTable";
 import { type Choosing, selectionAfter } from "../../widgets/selection";
 import type { Column } from "../../widgets/TableRow";
 import { ZONE_COMMANDS } from "./map-commands";
-import { FIELDS, type NumberField } from "./zone-fields";
+import { FIELDS, type NumberField, typeField } from "./zone-fields";
 import { nameOfZone, samplesBySha } from "./zone-names";
 
 /** A zone with what it belongs to. */
@@ -18,10 +19,11 @@ interface ListedZone {
 }
 
 /** What is typed in a row goes to all selected zones when it is one of them. */
-function change(zone: Zone, what: string, fields: Partial<Zone>): true {
+function type(zone: Zone, id: NumberField, text: string): boolean {
   const { zoneIds } = useView.getState();
-  session.commit(changeZones(zoneIds.has(zone.id) ? zoneIds : new Set([zone.id]), what, (z) => ({ ...z, ...fields })));
-  return true;
+  const { instrument } = session;
+  const several = instrument && zoneIds.has(zone.id) ? partZones(listZones(instrument), zoneIds).chosen : [zone];
+  return typeField(several, id, text);
 }
 
 const number = (id: NumberField, title: string, width: string): Column<ListedZone> => ({
@@ -32,10 +34,7 @@ const number = (id: NumberField, title: string, width: string): Column<ListedZon
   sort: ({ zone }) => zone[id],
   text: ({ zone }) => FIELDS[id].format(zone[id]),
   field: ({ name }) => `${title} of ${name}`,
-  edit: ({ zone }, text) => {
-    const value = FIELDS[id].parse(text);
-    return value !== null && change(zone, FIELDS[id].what, { [id]: value });
-  },
+  edit: ({ zone }, text) => type(zone, id, text),
 });
 
 const COLUMNS: readonly Column<ListedZone>[] = [

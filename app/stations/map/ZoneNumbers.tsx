@@ -1,10 +1,16 @@
 import { memo } from "react";
-import { changeZones, zoneLimits } from "../../../core/instrument";
+import { changeZones, listZones, type Zone, zoneLimits } from "../../../core/instrument";
+import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
 import { Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-import { FIELDS, type Field, type FieldRow } from "./zone-fields";
+import { BULK_HINT, FIELDS, type Field, type FieldRow, typeField } from "./zone-fields";
+
+const chosenZones = (): readonly Zone[] => {
+  const { instrument } = session;
+  return instrument ? partZones(listZones(instrument), useView.getState().zoneIds).chosen : [];
+};
 
 /** A line of the inspector with one number or a range of two. */
 export const NumberRow = memo(function NumberRow({
@@ -46,6 +52,7 @@ const ZoneField = memo(function ZoneField({
   mixed,
 }: Field & { value: number; mixed: boolean }) {
   const spec = FIELDS[id];
+  const many = useView((v) => v.zoneIds.size > 1);
   const { min, max } = zoneLimits(id);
   const within = (x: number) => Math.min(max, Math.max(min, x));
   const change = (next: (x: number) => number, gesture: string | null) => {
@@ -61,12 +68,8 @@ const ZoneField = memo(function ZoneField({
       text={spec.format(value)}
       mixed={mixed}
       width={width}
-      onType={(text) => {
-        const typed = spec.parse(text);
-        if (typed === null) return false;
-        change(() => typed, null);
-        return true;
-      }}
+      hint={many ? BULK_HINT : undefined}
+      onType={(text) => typeField(chosenZones(), id, text)}
       onStep={(steps) => change((x) => x + steps * spec.step, "step")}
     />
   );

@@ -1,6 +1,7 @@
 import {
   addSamples,
   changeZones,
+  type Instrument,
   listNotes,
   listZones,
   placeZones,
@@ -8,18 +9,19 @@ import {
   together,
   type Zone,
 } from "../../../core/instrument";
-import { mappedKeys } from "../../../core/mapping";
+import { crossfadeZones, dragZones, mappedKeys, shiftedCopy } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
 import { engine } from "../../state/engine";
 import { freshId } from "../../state/ids";
 import { settleAxis } from "../../state/key-axis";
+import { tell } from "../../state/notices";
 import { proposing } from "../../state/proposing";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
+import { settleVelocities } from "../../state/velocity-axis";
 import { setView, useView } from "../../state/view";
-import { dragZone } from "./field-geometry";
 
 const selected = (): readonly Zone[] => {
   const { instrument } = session;
@@ -70,25 +72,96 @@ function add(
   setView({ zoneIds: new Set(fresh.map((z) => z.id)) });
 }
 
-const move = (id: string, label: string, chord: string, what: string, change: (zone: Zone) => Zone): Command => ({
+/** Moves the selected zones together, as far as all of them go. */
+function moveBy(what: string, keys: number, velocities: number, roots: boolean): void {
+  const moved = dragZones(selected(), [], { part: "body", keys, velocities, roots });
+  session.commit(
+    changeZones(new Set(moved.keys()), what, (z) => moved.get(z.id) ?? z),
+    "keys",
+  );
+}
+
+const move = (id: string, label: string, chord: string, run: () => void): Command => ({
   id,
   label,
   chords: [chord],
   repeats: true,
   why: some,
-  run: () => session.commit(changeZones(new Set(selected().map((z) => z.id)), what, change), "keys"),
+  run,
 });
 
-/** Moves a zone's velocities together, as far as they go. */
-const louder = (zone: Zone, by: number): Zone => {
-  const far = Math.max(1 - zone.velLow, Math.min(127 - zone.velHigh, by));
-  return { ...zone, velLow: zone.velLow + far, velHigh: zone.velHigh + far };
-};
+/** Velocities over which layers fade into one another by one command. */
+const FADE = 16;
+
+/** Lets the selected zones fade into their neighbours among them, or parts them again. */
+function crossfade(along: "velocities" | "keys", width: number): void {
+  const { instrument } = session;
+  if (!instrument) return;
+  const changed = crossfadeZones(instrument, useView.getState().zoneIds, along, width);
+  if (changed.size === 0) {
+    tell("doubt", "Of the selected zones none lies above or beside another of its group.");
+    return;
+  }
+  session.commit(changeZones(new Set(changed.keys()), width > 0 ? "Crossfade" : "Part", (z) => changed.get(z.id) ?? z));
+}
+
+/** Parts what fades into one another, in velocities and keys. */
+function part(): void {
+  const ids = useView.getState().zoneIds;
+  const fades = selected().some((z) => z.velFadeLow + z.velFadeHigh + z.keyFadeLow + z.keyFadeHigh > 0);
+  if (!fades) {
+    tell("doubt", "None of the selected zones fades.");
+    return;
+  }
+  const along = (doc: Instrument, axis: "velocities" | "keys"): Instrument => {
+    const apart = crossfadeZones(doc, ids, axis, 0);
+    return changeZones(new Set(apart.keys()), "Part", (z) => apart.get(z.id) ?? z).apply(doc);
+  };
+  session.commit({ name: "Part what fades", apply: (doc) => along(along(doc, "velocities"), "keys") });
+}
+
+/** Selects all zones that share something with those that are selected. */
+function selectAlike(of: (zone: Zone, group: string) => string): void {
+  const { instrument } = session;
+  if (!instrument) return;
+  const all = instrument.layers.flatMap((l) =>
+    l.groups.flatMap((g) => g.zones.map((zone) => ({ zone, text: of(zone, `${l.id}/${g.id}`) }))),
+  );
+  const { zoneIds } = useView.getState();
+  const wanted = new Set(all.filter(({ zone }) => zoneIds.has(zone.id)).map(({ text }) => text));
+  setView({ zoneIds: new Set(all.filter(({ text }) => wanted.has(text)).map(({ zone }) => zone.id)) });
+}
+
+const alike = (id: string, label: string, of: (zone: Zone, group: string) => string): Command => ({
+  id,
+  label,
+  why: some,
+  run: () => selectAlike(of),
+});
+
+/** Ways to select more zones, from those that are. */
+export const SELECT_COMMANDS: readonly Command[] = [
+  alike("same-velocities", "Select all of the same velocities", (z) => `${z.velLow}-${z.velHigh}`),
+  alike("same-root", "Select all of the same root", (z) => String(z.root)),
+  alike("same-repeat", "Select all of the same repeat", (z) => String(z.repeat)),
+  alike("same-group", "Select all of the same group", (_, group) => group),
+  alike("same-sample", "Select all that play the same sample", (z) => z.sample ?? ""),
+  {
+    id: "invert",
+    label: "Select all others",
+    why: mapped,
+    run: () => {
+      const { zoneIds } = useView.getState();
+      const zones = session.instrument ? listZones(session.instrument) : [];
+      setView({ zoneIds: new Set(zones.filter((z) => !zoneIds.has(z.id)).map((z) => z.id)) });
+    },
+  },
+];
 
 /** Shows all keys that are mapped. */
 export function fitKeys(): void {
   const keys = session.instrument && mappedKeys(session.instrument);
-  if (keys) setView(settleAxis(keys.low - 2, keys.high - keys.low + 5));
+  if (keys) setView({ ...settleAxis(keys.low - 2, keys.high - keys.low + 5), ...settleVelocities(0, 127) });
 }
 
 /** Sounds the first of the selected zones at its root. */
@@ -131,6 +204,31 @@ export const ZONE_COMMANDS: readonly Command[] = [
     why: some,
     run: () => add("Duplicate", { zones: selected(), samples: [] }),
   },
+  {
+    id: "duplicate-next",
+    label: "Duplicate to the next note",
+    chords: ["Mod+Shift+D"],
+    why: some,
+    run: () => add("Duplicate", { zones: shiftedCopy(selected(), 1), samples: [] }),
+  },
+  {
+    id: "crossfade",
+    label: `Fade velocity layers into one another (${FADE} velocities)`,
+    why: some,
+    run: () => crossfade("velocities", FADE),
+  },
+  {
+    id: "crossfade-keys",
+    label: "Fade into the neighbouring keys (4 keys)",
+    why: some,
+    run: () => crossfade("keys", 4),
+  },
+  {
+    id: "part",
+    label: "Part what fades into one another",
+    why: some,
+    run: part,
+  },
   { id: "remove", label: "Remove", chords: ["Delete", "Backspace"], why: some, run: remove },
 ];
 
@@ -151,8 +249,25 @@ export const MAP_COMMANDS: readonly Command[] = [
     run: () => session.instrument && void proposing.propose(listNotes(session.instrument)),
   },
   { id: "fit", label: "Show all mapped keys", why: mapped, run: fitKeys },
-  move("keys-down", "Move the zones a key down", "Alt+ArrowLeft", "Move keys", (z) => dragZone(z, "body", -1, 0)),
-  move("keys-up", "Move the zones a key up", "Alt+ArrowRight", "Move keys", (z) => dragZone(z, "body", 1, 0)),
-  move("softer", "Move the zones to lower velocities", "Alt+ArrowDown", "Move velocities", (z) => louder(z, -1)),
-  move("louder", "Move the zones to higher velocities", "Alt+ArrowUp", "Move velocities", (z) => louder(z, 1)),
+  ...SELECT_COMMANDS,
+  {
+    id: "zoom-velocities",
+    label: "Look closer at velocities",
+    why: mapped,
+    run: () => {
+      const { velFrom, velTo } = useView.getState();
+      const size = (velTo - velFrom) / 2;
+      setView(settleVelocities(velFrom + size / 2, size));
+    },
+  },
+  move("keys-down", "Move the zones a key down", "Alt+ArrowLeft", () => moveBy("Move keys", -1, 0, false)),
+  move("keys-up", "Move the zones a key up", "Alt+ArrowRight", () => moveBy("Move keys", 1, 0, false)),
+  move("roots-down", "Move the zones with their roots a key down", "Alt+Shift+ArrowLeft", () =>
+    moveBy("Move keys and roots", -1, 0, true),
+  ),
+  move("roots-up", "Move the zones with their roots a key up", "Alt+Shift+ArrowRight", () =>
+    moveBy("Move keys and roots", 1, 0, true),
+  ),
+  move("softer", "Move the zones to lower velocities", "Alt+ArrowDown", () => moveBy("Move velocities", 0, -1, false)),
+  move("louder", "Move the zones to higher velocities", "Alt+ArrowUp", () => moveBy("Move velocities", 0, 1, false)),
 ];

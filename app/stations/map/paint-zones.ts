@@ -1,7 +1,8 @@
 import { nameOfNote } from "../../../core/audio";
 import { isBlack, keyX } from "../../state/key-axis";
+import type { VelocityAxis } from "../../state/velocity-axis";
 import type { Colours } from "../../widgets/Drawing";
-import { FIELD_BOTTOM, FIELD_TOP, type Stack, velocityY } from "./field-geometry";
+import { FIELD_BOTTOM, FIELD_TOP, fadeHandles, type Stack, velocityY } from "./field-geometry";
 import { paintWave } from "./paint-wave";
 
 interface Axis {
@@ -16,6 +17,7 @@ export function paintGround(
   width: number,
   height: number,
   axis: { low: number; count: number; width: number },
+  velocities: VelocityAxis,
   colours: Colours,
 ): void {
   pen.font = '10.5px "Spline Sans Mono Variable", monospace';
@@ -38,18 +40,27 @@ export function paintGround(
   }
   pen.strokeStyle = colours.rule;
   pen.setLineDash([1, 4]);
-  for (const velocity of [32, 64, 96, 127]) {
-    const y = Math.round(velocityY(velocity, height)) + 0.5;
+  for (const velocity of marksOf(velocities)) {
+    const y = Math.round(velocityY(velocity, velocities)) + 0.5;
     pen.beginPath();
     pen.moveTo(0, y);
     pen.lineTo(width, y);
     pen.stroke();
     pen.fillStyle = colours["ink-faint"];
     pen.textAlign = "right";
-    pen.fillText(String(velocity), width - 5, velocity === 127 ? y + 12 : y - 4);
+    pen.fillText(String(velocity), width - 5, velocity === velocities.high ? y + 12 : y - 4);
     pen.textAlign = "left";
   }
   pen.setLineDash([]);
+}
+
+/** Velocities that are named on a field: more of them the closer one looks. */
+function marksOf({ low, high }: VelocityAxis): number[] {
+  const step = [32, 16, 8, 4, 2, 1].find((s) => (high - low) / s >= 3.5) ?? 1;
+  const marks = Array.from({ length: Math.floor(127 / step) + 1 }, (_, i) => i * step).filter(
+    (v) => v > low && v <= high,
+  );
+  return high >= 127 && marks.at(-1) !== 127 ? [...marks, 127] : marks;
 }
 
 /** Zones that stand out by their id, and where the keys are. */
@@ -57,6 +68,8 @@ interface StackLook {
   readonly selected: ReadonlySet<string>;
   readonly played: ReadonlySet<string>;
   readonly axis: Axis;
+  /** Of the field, in pixels. */
+  readonly height: number;
   /** The small waves of samples, by their content; none: zones are plain. */
   readonly waves?: ReadonlyMap<string, Float32Array>;
 }
@@ -78,7 +91,15 @@ export function paintStacks(
   pen.font = '11px "Spline Sans Mono Variable", monospace';
   // All characters of this face are equally wide.
   const character = pen.measureText("0").width;
+  pen.save();
+  // Of what is looked at closely nothing covers the names of the keys.
+  pen.beginPath();
+  pen.rect(0, FIELD_TOP - 1, look.axis.width, look.height - FIELD_TOP - FIELD_BOTTOM + 3);
+  pen.clip();
   for (const stack of stacks) paintStack(pen, stack, look, colours, character);
+  // Where zones fade into one another both sides are seen.
+  for (const stack of stacks) paintFades(pen, stack, look.axis, colours);
+  pen.restore();
 }
 
 function paintStack(
@@ -127,20 +148,57 @@ function paintStack(
   pen.fill();
 }
 
+/** Fades as slanted lines from the edge to where they are full. */
+function paintFades(pen: CanvasRenderingContext2D, stack: Stack, axis: Axis, colours: Colours): void {
+  const [zone] = stack.zones;
+  if (!zone || stack.width < 6 || stack.height < 6) return;
+  const { keyFadeLow, keyFadeHigh, velFadeLow, velFadeHigh } = zone;
+  if (keyFadeLow + keyFadeHigh + velFadeLow + velFadeHigh === 0) return;
+  const key = axis.width / axis.count;
+  const velocity = stack.height / (zone.velHigh - zone.velLow + 1);
+  const [left, right, top, bottom] = [stack.x + 2, stack.x + stack.width - 2, stack.y + 2, stack.y + stack.height - 2];
+  pen.strokeStyle = colours["ink-soft"];
+  pen.beginPath();
+  const line = (x0: number, y0: number, x1: number, y1: number): void => {
+    pen.moveTo(x0, y0);
+    pen.lineTo(x1, y1);
+  };
+  if (keyFadeLow > 0) line(left, bottom, left + keyFadeLow * key, top);
+  if (keyFadeHigh > 0) line(right, bottom, right - keyFadeHigh * key, top);
+  if (velFadeHigh > 0) line(left, top, right, top + velFadeHigh * velocity);
+  if (velFadeLow > 0) line(left, bottom, right, bottom - velFadeLow * velocity);
+  pen.stroke();
+}
+
+/** Handles of the fades of one stack: small squares on short lines from its edges. */
+export function paintHandles(pen: CanvasRenderingContext2D, stack: Stack, axis: Axis, colours: Colours): void {
+  for (const { x, y } of fadeHandles(stack, axis)) {
+    pen.fillStyle = colours.sheet;
+    pen.strokeStyle = colours.cobalt;
+    pen.fillRect(x - 3.5, y - 3.5, 7, 7);
+    pen.strokeRect(x - 3.5, y - 3.5, 7, 7);
+  }
+}
+
 /** Root and range of velocities where there is room for them, upright where there is only room for that. */
 function paintLabel(pen: CanvasRenderingContext2D, stack: Stack, character: number, colours: Colours): void {
   const [first] = stack.zones;
   if (!first) return;
   const root = nameOfNote(first.root);
+  // Below where the next layer fades in over it.
+  const fade = (first.velFadeHigh * stack.height) / (first.velHigh - first.velLow + 1);
+  const begin = stack.y + (fade < stack.height - LABELLED ? fade : 0);
+  // A zone that begins above the field keeps its label in sight.
+  const top = Math.max(begin, Math.min(FIELD_TOP - 2, stack.y + stack.height - LABELLED));
   const across = root.length * character;
   pen.fillStyle = colours.ink;
   if (across + 11 < stack.width) {
     // A zone that begins beyond the left edge keeps its label in sight.
     const left = Math.max(stack.x + 1.5, 0) + 5;
-    pen.fillText(root, left, stack.y + 16.5);
+    pen.fillText(root, left, top + 16.5);
     const range = `${first.velLow}–${first.velHigh}`;
     pen.fillStyle = colours["ink-soft"];
-    if (range.length * character + 11 < stack.width && stack.height > 55) pen.fillText(range, left, stack.y + 31.5);
+    if (range.length * character + 11 < stack.width && stack.height > 55) pen.fillText(range, left, top + 31.5);
   } else if (across + 34 < stack.height && stack.width > 10) {
     const dots = devicePixelRatio || 1;
     pen.translate(stack.x + stack.width / 2 + 4, stack.y + 7.5 + across);

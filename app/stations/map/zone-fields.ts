@@ -1,5 +1,8 @@
 import { nameOfNote, parseNote } from "../../../core/audio";
+import { changeZones, type Zone, zoneLimits } from "../../../core/instrument";
+import { type BulkChange, bulkValues, parseBulk } from "../../../core/mapping";
 import { formatNumber, parseNumber } from "../../../core/params";
+import { session } from "../../state/session";
 
 /** Fields of a zone that are numbers. */
 export type NumberField =
@@ -52,6 +55,28 @@ export const FIELDS: Record<NumberField, FieldSpec> = {
   },
   pan: { what: "Set pan", format: (x) => formatNumber("pan", x), parse: (t) => parseNumber("pan", t), step: 0.05 },
 };
+/** Takes what was typed for a field of some zones: a value for all of them, or with several zones also a change (`+3`, `×0.5`, `1…9`, `±2`). False where it can't be read. */
+export function typeField(zones: readonly Zone[], id: NumberField, text: string): boolean {
+  const spec = FIELDS[id];
+  const typed = zones.length > 1 ? parseBulk(text, spec.parse) : singleValue(spec.parse(text));
+  if (typed === null) return false;
+  const { min, max, whole } = zoneLimits(id);
+  const values = bulkValues(typed, zones, (z) => z[id], Math.random);
+  session.commit(
+    changeZones(new Set(values.keys()), spec.what, (z) => {
+      const value = values.get(z.id) ?? z[id];
+      return { ...z, [id]: Math.min(max, Math.max(min, whole ? Math.round(value) : value)) };
+    }),
+  );
+  return true;
+}
+
+const singleValue = (to: number | null): BulkChange | null => (to === null ? null : { kind: "set", to });
+
+/** What can be typed where several zones share a field. */
+export const BULK_HINT =
+  "For several zones: +3 adds, ×0.5 scales, 1…9 runs from the lowest root to the highest, ±2 scatters";
+
 export interface Field {
   readonly id: NumberField;
   readonly label: string;

@@ -10,7 +10,7 @@ import { useInstrument } from "../../../state/use-session";
 import { useView } from "../../../state/view";
 import { type Draw, Drawing } from "../../../widgets/Drawing";
 import { useSize } from "../../../widgets/use-size";
-import { layStacks, velocityAt } from "../field-geometry";
+import { allVelocities, layStacks, velocityAt } from "../field-geometry";
 import { paintGround, paintStacks } from "../paint-zones";
 import { paintProposal } from "./paint-proposal";
 
@@ -29,8 +29,8 @@ export function ProposedField({ proposal }: { proposal: Proposal }) {
   const { placement, into, preview } = proposal;
   const axis = useMemo(() => ({ low: keyLow, count: keyCount, width }), [keyLow, keyCount, width]);
   const kept = into === "replace" ? [] : mapped;
-  const below = useMemo(() => layStacks(kept, axis, height), [kept, axis, height]);
-  const stacks = useMemo(() => layStacks(placement.zones, axis, height), [placement, axis, height]);
+  const below = useMemo(() => layStacks(kept, axis, allVelocities(height)), [kept, axis, height]);
+  const stacks = useMemo(() => layStacks(placement.zones, axis, allVelocities(height)), [placement, axis, height]);
   const doubtful = useMemo(() => new Set(placement.doubts.map((d) => d.zone)), [placement]);
   const all = useMemo(() => listZones(preview), [preview]);
   const played = useMemo(() => {
@@ -42,9 +42,9 @@ export function ProposedField({ proposal }: { proposal: Proposal }) {
   }, [stacks]);
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
-      paintGround(pen, w, h, axis, colours);
+      paintGround(pen, w, h, axis, allVelocities(h), colours);
       pen.globalAlpha = 0.35;
-      paintStacks(pen, below, { selected: NONE, played, axis }, colours);
+      paintStacks(pen, below, { selected: NONE, played, axis, height: h }, colours);
       pen.globalAlpha = 1;
       paintProposal(pen, stacks, { axis, played, doubtful, waves }, colours);
     },
@@ -54,7 +54,7 @@ export function ProposedField({ proposal }: { proposal: Proposal }) {
     if (event.button !== 0) return;
     const bounds = event.currentTarget.getBoundingClientRect();
     const key = keyAt(axis, event.clientX - bounds.left);
-    engine.noteOn(key, velocityAt(event.clientY - bounds.top, height));
+    engine.noteOn(key, velocityAt(event.clientY - bounds.top, allVelocities(height)));
     const { currentTarget, pointerId } = event;
     currentTarget.setPointerCapture(pointerId);
     currentTarget.addEventListener("lostpointercapture", () => engine.noteOff(key), { once: true });
