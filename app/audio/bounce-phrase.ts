@@ -1,17 +1,23 @@
 import type { Audio } from "../../core/audio";
-import { compile, type Phrase, phraseEvents, phraseFor, renderSong } from "../../core/engine";
+import { compile, renderSong } from "../../core/engine";
 import { writeWav } from "../../core/formats";
 import type { Instrument } from "../../core/instrument";
-import { mappedKeys } from "../../core/mapping";
 import { Sandbox } from "../../core/rules";
+import type { TimedMidi } from "./protocol";
 
 const RATE = 48000;
 /** What is rendered after the last beat, in seconds. */
 const TAIL = 3;
 
+/** Channel messages in time order, and how long they last until they begin again, in seconds. */
+export interface Played {
+  readonly events: readonly TimedMidi[];
+  readonly seconds: number;
+}
+
 interface BounceOptions {
   readonly instrument: Instrument;
-  readonly phrase: Phrase;
+  readonly played: Played;
   readonly tempo: number;
   readonly audioOf: (sha: string) => Promise<Audio | null>;
   /** The script interpreter. */
@@ -22,7 +28,7 @@ interface BounceOptions {
 /** A phrase played through an instrument, as a 32-bit float WAV file at 48 kHz; editor and player bounce by this. */
 export async function bouncePhrase({
   instrument,
-  phrase,
+  played,
   tempo,
   audioOf,
   rules,
@@ -35,11 +41,11 @@ export async function bouncePhrase({
     if (audio) samples.set(sha, audio);
   }
   const script = plan.rules ? (await Sandbox.open(rules)).load(plan.rules.script, plan.rules.seed, () => {}) : null;
-  const seconds = (phrase.beats * 60) / tempo + TAIL;
+  const seconds = played.seconds + TAIL;
   const audio = renderSong({
     plan,
     samples,
-    events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo),
+    events: played.events,
     rate: RATE,
     seconds,
     tempo,

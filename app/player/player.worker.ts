@@ -1,7 +1,8 @@
 import { expose } from "comlink";
-import { PHRASES } from "../../core/engine";
+import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { readPackage, readWav } from "../../core/formats";
 import type { Instrument } from "../../core/instrument";
+import { mappedKeys } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import { SampleLoader } from "../audio/sample-loader";
 import { bytesOfBase64 } from "./base64";
@@ -26,7 +27,11 @@ class PlayerWorker extends SampleLoader {
   async bounce(instrument: Instrument, phraseId: string, tempo: number, rules: WebAssembly.Module): Promise<Blob> {
     const phrase = PHRASES.find((p) => p.id === phraseId);
     if (!phrase) throw new RangeError(`there is no phrase ${phraseId}`);
-    return bouncePhrase({ instrument, phrase, tempo, audioOf, rules });
+    const played = {
+      events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo),
+      seconds: (phrase.beats * 60) / tempo,
+    };
+    return bouncePhrase({ instrument, played, tempo, audioOf, rules });
   }
 }
 

@@ -1,9 +1,10 @@
-import { type PointerEvent, useRef } from "react";
+import { type PointerEvent, useMemo, useRef } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
-import { byIdentity, listZones, type Zone } from "../../core/instrument";
+import { byIdentity, type Instrument, listZones, type Zone } from "../../core/instrument";
 import { engine } from "../state/engine";
 import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
+import { strengthOf } from "../state/strength";
 import { useHeard } from "../state/use-heard";
 import { setView, useView } from "../state/view";
 import { useSize } from "../widgets/use-size";
@@ -27,9 +28,24 @@ const marksOf = byIdentity((zones: readonly Zone[]): string => {
   return marks.join("");
 });
 
+/** The keys that are keyswitches, each with the groups that it lets sound, as a text that stays the same while nothing of it changes. */
+const switchesOf = byIdentity((layers: Instrument["layers"]): string => {
+  const names = new Map<number, string[]>();
+  for (const { groups } of layers) {
+    for (const { name, settings } of groups) {
+      if (settings.params.switch === "none") continue;
+      const key = Math.round(Number(settings.params.switchKey));
+      names.set(key, [...(names.get(key) ?? []), settings.params.switch === "held" ? `${name} (while held)` : name]);
+    }
+  }
+  return JSON.stringify([...names].map(([key, all]) => [key, all.join(", ")]));
+});
+
 /** The keyboard along the bottom: plays, shows which keys sound, where the roots are and what is held. Harder towards the edge. */
 export function Keybed() {
   const marks = useHeard((i) => marksOf(listZones(i)));
+  const switchText = useHeard((i) => switchesOf(i.layers));
+  const switches = useMemo(() => new Map(JSON.parse(switchText) as [number, string][]), [switchText]);
   const held = useStore(engine.store, (s) => s.held);
   const { keyLow, keyCount } = useView();
   const [box, { width, height }] = useSize<HTMLDivElement>();
@@ -45,7 +61,7 @@ export function Keybed() {
     const depth = (event.clientY - bounds.top) / (isBlack(key) ? black : height);
     release();
     playing.current = key;
-    engine.noteOn(key, 20 + 107 * Math.min(1, Math.max(0, depth)));
+    engine.noteOn(key, strengthOf(20 + 107 * Math.min(1, Math.max(0, depth))));
   };
   const release = () => {
     if (playing.current !== null) engine.noteOff(playing.current);
@@ -104,6 +120,31 @@ export function Keybed() {
                   fill="var(--key-white)"
                   opacity={answer || down ? 0.55 : 0.22}
                 />
+              )}
+              {switches.has(key) && (
+                <g data-testid="keyswitch">
+                  <title>{`Keyswitch: ${switches.get(key)}`}</title>
+                  <rect
+                    x={x + w / 2 - Math.min(6, w / 2 - 1)}
+                    y={(isDark ? black : height) - (height > 60 ? 34 : 16)}
+                    width={Math.min(12, w - 2)}
+                    height={13}
+                    rx={2}
+                    fill="var(--plum)"
+                  />
+                  {w > 8 && (
+                    <text
+                      x={x + w / 2}
+                      y={(isDark ? black : height) - (height > 60 ? 24 : 6)}
+                      textAnchor="middle"
+                      fontSize={9}
+                      className="num"
+                      fill="var(--on-spot)"
+                    >
+                      S
+                    </text>
+                  )}
+                </g>
               )}
               {(mark & ROOT) !== 0 && (
                 <path

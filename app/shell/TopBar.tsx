@@ -5,7 +5,9 @@ import { PHRASES } from "../../core/engine";
 import { changeAbout } from "../../core/instrument";
 import { parseNumber } from "../../core/params";
 import { engine } from "../state/engine";
+import { EVERY_KEY } from "../state/played";
 import { session } from "../state/session";
+import { OWN_SONG, ownSong, pickSong } from "../state/songs";
 import { useInstrument } from "../state/use-session";
 import { setTheme, setView, useView } from "../state/view";
 import { Button, Hint } from "../widgets/Button";
@@ -28,6 +30,7 @@ export function TopBar() {
   const failure = useStore(session.store, (s) => s.failure);
   const playing = useStore(engine.store, (s) => s.playing);
   const { phrase, tempo, theme } = useView();
+  const own = useStore(ownSong, (s) => s.own);
   const dark = theme === "night" || (theme === "system" && matchMedia("(prefers-color-scheme: dark)").matches);
   return (
     <header className="flex h-[46px] shrink-0 items-center gap-3 border-rule border-b px-3.5">
@@ -91,8 +94,13 @@ export function TopBar() {
         <Choice
           label="Phrase"
           value={phrase}
-          options={PHRASES}
-          onChange={(id) => setView({ phrase: id })}
+          options={[
+            ...PHRASES,
+            { id: EVERY_KEY, label: "Every key, every strength" },
+            ...(own ? [{ id: OWN_SONG, label: own.name }] : []),
+            { id: "open", label: "A MIDI file of your own …" },
+          ]}
+          onChange={(id) => (id === "open" ? void pickSong() : setView({ phrase: id }))}
           className="w-[132px]"
         />
         <Well

@@ -2,10 +2,12 @@ import { ChevronDown, ChevronUp } from "lucide-react";
 import type { PointerEvent } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
+import { parseNumber } from "../../core/params";
 import { engine } from "../state/engine";
 import { foldKeys, setView, useView } from "../state/view";
 import { Button, Hint } from "../widgets/Button";
 import { useDrag } from "../widgets/use-drag";
+import { Well } from "../widgets/Well";
 
 interface WheelProps {
   readonly label: string;
@@ -64,6 +66,7 @@ export function Wheels() {
   const bend = useStore(engine.store, (s) => s.bend);
   const wheel = useStore(engine.store, (s) => s.wheel);
   const octave = useView((v) => v.octave);
+  const strength = useView((v) => v.strength);
   const folded = useView((v) => v.keysFolded);
   const setBend = (value: number) => {
     const whole = Math.min(16383, Math.round(value * 16384));
@@ -109,10 +112,26 @@ export function Wheels() {
       />
       <div className="flex flex-col justify-between text-ink-soft text-s">
         <span>
-          bend
-          <br />
           wheel&nbsp;<span className="num">{Math.round(wheel * 127)}</span>
         </span>
+        <Hint text="Velocity of every note that is played by keys, mouse or MIDI; empty or “played”: as it is played">
+          <span className="flex items-center gap-1">
+            vel.
+            <Well
+              label="Fixed velocity"
+              text={strength === null ? "played" : String(strength)}
+              width={46}
+              onType={(text) => {
+                const free = /^\s*(played|-|–)?\s*$/i.test(text);
+                const typed = parseNumber("count", text);
+                if (!free && (typed === null || typed < 1 || typed > 127)) return false;
+                setView({ strength: free || typed === null ? null : Math.round(typed) });
+                return true;
+              }}
+              onStep={(steps) => setView({ strength: Math.min(127, Math.max(1, (strength ?? 96) + steps)) })}
+            />
+          </span>
+        </Hint>
         <Hint text="The computer keyboard plays from here: the letters from the left; Page Up and Page Down move it by an octave, with Shift by a semitone">
           <button
             type="button"

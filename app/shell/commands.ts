@@ -1,15 +1,20 @@
+import { listZones } from "../../core/instrument";
+import { bothEnds } from "../../core/mapping";
 import type { Command } from "../state/commands";
 import { engine } from "../state/engine";
 import { freshInstrument } from "../state/fresh-instrument";
 import { settleAxis } from "../state/key-axis";
 import { opening } from "../state/open-instrument";
+import { EVERY_KEY } from "../state/played";
 import { toggleRecording } from "../state/recording";
+import { partZones } from "../state/selected-zones";
 import { session } from "../state/session";
+import { pickSong } from "../state/songs";
 import { compareVersion } from "../state/versions";
 import { clearSelection, foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
-import { togglePhrase } from "./transport";
+import { strike, togglePhrase } from "./transport";
 
 /** Where the computer keyboard may begin. */
 const LOWEST = 0;
@@ -35,6 +40,26 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
   { id: "undo", label: "Undo", chords: ["Mod+Z"], repeats: true, run: () => session.undo() },
   { id: "redo", label: "Redo", chords: ["Mod+Shift+Z", "Mod+Y"], repeats: true, run: () => session.redo() },
   { id: "play", label: "Play or stop the phrase", chords: ["Space"], run: togglePhrase },
+  {
+    id: "every-key",
+    label: "Run over every key at every strength",
+    run: () => {
+      setView({ phrase: EVERY_KEY });
+      if (!engine.store.getState().playing) togglePhrase();
+    },
+  },
+  { id: "own-song", label: "Play a MIDI file of your own", run: () => void pickSong() },
+  {
+    id: "ends",
+    label: "Hear both ends, softest and hardest",
+    chords: ["Shift+Enter"],
+    run: () => {
+      const { instrument } = session;
+      const zones = instrument ? listZones(instrument) : [];
+      const { chosen } = partZones(zones, useView.getState().zoneIds);
+      strike(bothEnds(chosen.length > 0 ? chosen : zones));
+    },
+  },
   { id: "silence", label: "End all notes", chords: ["Escape"], run: () => engine.silence() },
   octave("octave-down", "Computer keyboard an octave down", "PageDown", -12),
   octave("octave-up", "Computer keyboard an octave up", "PageUp", 12),

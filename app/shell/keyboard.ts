@@ -3,6 +3,7 @@ import { ComputerKeys } from "../audio/computer-keys";
 import { chordOf, isMac } from "../state/chords";
 import { commandOf } from "../state/commands";
 import { engine } from "../state/engine";
+import { strengthOf } from "../state/strength";
 import { useView } from "../state/view";
 
 /** Inputs into which nothing is written. */
@@ -40,7 +41,11 @@ function belongsToControl(target: EventTarget | null, chord: string): boolean {
 /** Listens to the computer keyboard: notes and commands. Nothing while text is typed. */
 export function useKeyboard(): void {
   useEffect(() => {
-    const notes = new ComputerKeys(engine, () => useView.getState().octave);
+    const player = {
+      noteOn: (key: number, velocity: number) => engine.noteOn(key, strengthOf(velocity)),
+      noteOff: (key: number) => engine.noteOff(key),
+    };
+    const notes = new ComputerKeys(player, () => useView.getState().octave);
     const mac = isMac();
     const down = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;

@@ -1,6 +1,7 @@
-import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
-import { mappedKeys } from "../../core/mapping";
+import type { Stroke } from "../../core/mapping";
 import { engine } from "../state/engine";
+import { tell } from "../state/notices";
+import { playedBy } from "../state/played";
 import { session } from "../state/session";
 import { useView } from "../state/view";
 
@@ -14,12 +15,26 @@ export function togglePhrase(): void {
 }
 
 function playPhrase(): void {
-  const { phrase: id, tempo } = useView.getState();
-  const phrase = PHRASES.find((p) => p.id === id);
+  const { phrase, tempo } = useView.getState();
   const { instrument } = session;
-  if (!phrase || !instrument) return;
-  const events = phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo);
-  void engine.playPhrase(events, (phrase.beats * 60) / tempo);
+  const played = instrument && playedBy(instrument, phrase, tempo);
+  if (played) void engine.playPhrase(played.events, played.seconds);
+  else tell("doubt", "There is nothing to play yet: no key has a sound.");
+}
+
+let striking: ReturnType<typeof setTimeout> | null = null;
+
+/** Strikes keys one after the other, each for a moment; what was struck before ends. */
+export function strike(strokes: readonly Stroke[]): void {
+  if (striking !== null) clearTimeout(striking);
+  const [first, ...rest] = strokes;
+  striking = null;
+  if (!first) return;
+  engine.noteOn(first.key, first.velocity);
+  striking = setTimeout(() => {
+    engine.noteOff(first.key);
+    strike(rest);
+  }, 380);
 }
 
 engine.setTempo(useView.getState().tempo);

@@ -13,6 +13,7 @@ import { openSound } from "./open-sound";
 import { proposing } from "./proposing";
 import { missingSamples, relinkTo, tellRelinked } from "./relinking";
 import { session } from "./session";
+import { isSong, openSong } from "./songs";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 import { withProgress } from "./with-progress";
@@ -47,13 +48,16 @@ export async function openDropped(
   navigate: (to: string) => void,
   at: DropPlace | null = null,
 ): Promise<void> {
+  const [song] = files.filter(isSong);
+  if (song) await openSong(song);
+  if (song && files.length === 1) return;
   if (files.some(isSfz)) {
     await openSfz(files, navigate);
     return;
   }
   // Asking thousands of sounds for their first bytes would take its time.
   const packages = await Promise.all(files.map((f) => !SOUND_NAME.test(f.name) && isPackage(f)));
-  const sounds = files.filter((_, i) => !packages[i]).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
+  const sounds = files.filter((f, i) => !packages[i] && !isSong(f)).sort((a, b) => ORDER.compare(pathOf(a), pathOf(b)));
   if (sounds.length > 0) await importSounds(sounds, navigate, at);
   for (const zip of files.filter((_, i) => packages[i])) {
     const inside = /\.zip$/i.test(zip.name) ? await unzipped(zip) : null;

@@ -1,6 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import { midiMessages } from "../audio/midi-messages";
 import { engine } from "./engine";
+import { strengthOf } from "./strength";
 
 /** What Web MIDI has: the names of its inputs, or why there are none. */
 interface MidiView {
@@ -14,7 +15,10 @@ export const midiStore = createStore<MidiView>(() => ({ inputs: [], state: "off"
 
 /** Takes MIDI bytes from wherever they come: the one path of real devices and of the little controller. */
 export function receiveMidi(bytes: Uint8Array): void {
-  for (const { status, data1, data2 } of midiMessages(bytes)) engine.midi(status, data1, data2);
+  for (const { status, data1, data2 } of midiMessages(bytes)) {
+    const struck = (status & 0xf0) === 0x90 && data2 > 0;
+    engine.midi(status, data1, struck ? Math.round(strengthOf(data2)) : data2);
+  }
   midiStore.setState({ last: Array.from(bytes.subarray(0, 6), (b) => b.toString(16).padStart(2, "0")).join(" ") });
 }
 

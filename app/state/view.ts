@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { SpreadZone } from "../../core/mapping";
 
 export type Theme = "system" | "day" | "night";
 
@@ -18,6 +19,8 @@ export interface View {
   /** Samples that are chosen in the pool, by their content. */
   readonly sampleIds: ReadonlySet<string>;
   readonly zoneIds: ReadonlySet<string>;
+  /** What would become of zones that are being spread, by id; null while none are. */
+  readonly spreading: ReadonlyMap<string, SpreadZone> | null;
   /** Address of the unit that Sound shows. */
   readonly soundUnit: string | null;
   readonly faceItem: string | null;
@@ -26,6 +29,8 @@ export interface View {
   readonly keyCount: number;
   /** Lowest note of the computer keyboard. */
   readonly octave: number;
+  /** The velocity of every note that is played; null: as it is played. */
+  readonly strength: number | null;
   /** Velocities at the lower and the upper edge of the field. */
   readonly velFrom: number;
   readonly velTo: number;
@@ -60,11 +65,13 @@ export const useView = create<View>(() => ({
   mapSide: "zones",
   sampleIds: new Set<string>(),
   zoneIds: new Set<string>(),
+  spreading: null,
   soundUnit: null,
   faceItem: null,
   keyLow: 41,
   keyCount: 41,
   octave: 48,
+  strength: null,
   velFrom: 0,
   velTo: 127,
   paled: new Set(),

@@ -7,6 +7,7 @@ export {
   repairs,
 } from "./check";
 export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
+export { bothEnds, everyStrength, type Stroke } from "./every-strength";
 export {
   type Boundary,
   type BulkChange,
@@ -77,4 +78,5 @@ export {
   sortByShots,
 } from "./sort-slices";
 export { type KeyRange, type SpreadMode, type SpreadOptions, spreadRoots } from "./spread";
+export { type SpreadZone, spreadZones, type ZoneSpread, type ZoneSpreadOptions } from "./spread-zones";
 export { mergeSlices, searchTake, sliceId, slicesOf } from "./take";

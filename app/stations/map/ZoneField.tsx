@@ -17,7 +17,7 @@ import { useSize } from "../../widgets/use-size";
 import { FieldReadout } from "./FieldReadout";
 import { layStacks, type Stack, stackBeside } from "./field-geometry";
 import { ZONE_COMMANDS } from "./map-commands";
-import { paintGround, paintHandles, paintStacks } from "./paint-zones";
+import { paintGround, paintHandles, paintSpread, paintStacks } from "./paint-zones";
 import { useFieldDrag } from "./use-field-drag";
 import { useFieldDrop } from "./use-field-drop";
 import { useFieldZoom } from "./use-field-zoom";
@@ -39,7 +39,7 @@ const MOST_WAVES = 400;
 export function ZoneField() {
   const layers = useInstrument((i) => i.layers);
   const heardZones = useHeard(listZones);
-  const { keyLow, keyCount, velFrom, velTo, zoneIds, paled, locked } = useView();
+  const { keyLow, keyCount, velFrom, velTo, zoneIds, paled, locked, spreading } = useView();
   const held = useStore(engine.store, (s) => s.held);
   const trace = useStore(engine.store, (s) => s.trace);
   const [frame, { width, height }] = useSize<HTMLDivElement>();
@@ -82,8 +82,11 @@ export function ZoneField() {
     (pen, _w, h, colours) => {
       paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis, height: h, waves }, colours);
       if (single) paintHandles(pen, single, axis, colours);
+      if (!spreading) return;
+      const moved = free.flatMap((z) => (spreading.has(z.id) ? [{ ...z, ...spreading.get(z.id) }] : []));
+      paintSpread(pen, layStacks(moved, axis, velocities), colours);
     },
-    [axis, chosenStacks, single, zoneIds, played, waves],
+    [axis, velocities, free, spreading, chosenStacks, single, zoneIds, played, waves],
   );
 
   const { drag, over, cursor, hover, menu } = useFieldDrag({ stacks, free, single, axis, velocities });

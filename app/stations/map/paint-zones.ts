@@ -170,6 +170,16 @@ function paintFades(pen: CanvasRenderingContext2D, stack: Stack, axis: Axis, col
   pen.stroke();
 }
 
+/** Where zones would be, dashed. */
+export function paintSpread(pen: CanvasRenderingContext2D, stacks: readonly Stack[], colours: Colours): void {
+  pen.save();
+  pen.setLineDash([5, 3]);
+  pen.lineWidth = 1.6;
+  pen.strokeStyle = colours.vermilion;
+  for (const { x, y, width, height } of stacks) pen.strokeRect(x + 2, y + 2, width - 4, height - 4);
+  pen.restore();
+}
+
 /** Handles of the fades of one stack: small squares on short lines from its edges. */
 export function paintHandles(pen: CanvasRenderingContext2D, stack: Stack, axis: Axis, colours: Colours): void {
   for (const { x, y } of fadeHandles(stack, axis)) {

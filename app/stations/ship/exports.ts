@@ -4,6 +4,7 @@ import { rulesModule } from "../../state/engine";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { showReport } from "../../state/opening-report";
+import { playedBy } from "../../state/played";
 import { playerTemplate } from "../../state/player-template";
 import { withProgress } from "../../state/with-progress";
 import { saveFile } from "../../widgets/save-file";
@@ -46,10 +47,15 @@ export async function exportSfz(instrument: Instrument): Promise<void> {
   showReport({ title: `${name}-sfz.zip`, text, lost: [], problems: lost, missing: [] });
 }
 
-export const bouncePhrase = (instrument: Instrument, phrase: string, tempo: number): Promise<void> =>
-  exporting("Bouncing", `${fileName(instrument.about.name)}-${phrase}.wav`, async (worker, progress) =>
-    worker.bounce(instrument, phrase, tempo, await rulesModule(), progress),
-  );
+export async function bouncePhrase(instrument: Instrument, phrase: string, tempo: number): Promise<void> {
+  const played = playedBy(instrument, phrase, tempo);
+  const file = `${fileName(instrument.about.name)}-${phrase}.wav`;
+  if (!played) tell("error", `${file} was not written: there is nothing that this phrase could play.`);
+  else
+    await exporting("Bouncing", file, async (worker, progress) =>
+      worker.bounce(instrument, played, tempo, await rulesModule(), progress),
+    );
+}
 
 export const exportPlayer = (instrument: Instrument): Promise<void> =>
   exporting("Making the player", `${fileName(instrument.about.name)}.html`, async (worker, progress) =>

@@ -1,7 +1,6 @@
-import { PHRASES } from "../../../core/engine";
 import { missingAudio, readSound, writeSfz } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
-import { bouncePhrase } from "../../audio/bounce-phrase";
+import { bouncePhrase, type Played } from "../../audio/bounce-phrase";
 import { audioBlob, audioBytes } from "../../storage/audio-files";
 import { fillPlayer } from "../fill-player";
 import { packBlob, zipBlob } from "../package-blob";
@@ -45,17 +44,15 @@ export const shipping = {
   /** Renders a phrase to a 32-bit float WAV file. */
   async bounce(
     instrument: Instrument,
-    phraseId: string,
+    played: Played,
     tempo: number,
     rules: WebAssembly.Module,
     progress: (share: number) => void,
   ): Promise<Blob> {
-    const phrase = PHRASES.find((p) => p.id === phraseId) ?? PHRASES[0];
-    if (!phrase) throw new RangeError("there are no phrases");
     const audioOf = async (sha: string) => {
       const bytes = await audioBytes(sha);
       return bytes ? readSound(bytes, { salvage: true }).audio : null;
     };
-    return bouncePhrase({ instrument, phrase, tempo, audioOf, rules, progress });
+    return bouncePhrase({ instrument, played, tempo, audioOf, rules, progress });
   },
 };

@@ -1,0 +1,38 @@
+import { createStore } from "zustand/vanilla";
+import { FormatError, readMidi, type Song } from "../../core/formats";
+import { tell } from "./notices";
+import { pickFiles } from "./pick-files";
+import { setView } from "./view";
+
+/** A song of one's own that can be played in place of a phrase. */
+interface OwnSong {
+  readonly name: string;
+  readonly song: Song;
+}
+
+export const ownSong = createStore<{ readonly own: OwnSong | null }>(() => ({ own: null }));
+
+/** The id of one's own song among the phrases. */
+export const OWN_SONG = "own-song";
+
+export const isSong = (file: File): boolean => /\.(mid|midi|smf)$/i.test(file.name);
+
+/** Reads a Standard MIDI File, to be played as the phrase in its own tempo until another is set. */
+export async function openSong(file: File): Promise<void> {
+  try {
+    const song = readMidi(new Uint8Array(await file.arrayBuffer()));
+    if (song.events.length === 0) throw new FormatError("no-audio", 0, "there are no notes in it");
+    ownSong.setState({ own: { name: file.name.replace(/\.\w+$/, "").slice(0, 60) || "song", song } });
+    setView({ phrase: OWN_SONG, tempo: Math.round(Math.min(300, Math.max(20, song.tempo))) });
+    tell("good", `${file.name} is the phrase now: Space plays it.`);
+  } catch (error) {
+    const why = error instanceof FormatError ? error.message : String(error);
+    tell("error", `${file.name} was not opened: ${why}.`);
+  }
+}
+
+/** Asks for a song. */
+export async function pickSong(): Promise<void> {
+  const [file] = await pickFiles({ accept: ".mid,.midi,audio/midi" });
+  if (file) await openSong(file);
+}
