@@ -7,6 +7,7 @@ import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
 import { editCost, field } from "./edit-cost";
 import type { Figure } from "./figure";
+import { importing } from "./import";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
 import { load } from "./load";
@@ -35,6 +36,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   edit,
   "edit-cost": editCost,
   field,
+  import: importing,
   load,
   pitch,
   onsets,

@@ -94,6 +94,16 @@ export class WorkerCalls<W> {
     }
   }
 
+  /** Ends the worker; whoever still waits for it is refused. */
+  end(): void {
+    this.running?.end();
+    this.running = null;
+    for (const call of [...this.pending]) {
+      this.pending.delete(call);
+      call.reject(new Cancelled("ended"));
+    }
+  }
+
   /** Ends the worker for the sake of one job. */
   cancel(job: object): void {
     this.running?.end();

@@ -63,6 +63,22 @@ jest.unstable_mockModule("./with-progress", () => ({
   withProgress: (_label: string, run: (worker: unknown, progress: () => void) => unknown) =>
     run({ openSound, storeSample, store }, () => {}),
 }));
+jest.unstable_mockModule("./with-workers", () => ({
+  withWorkers: async (
+    _label: string,
+    things: readonly File[],
+    work: (worker: unknown, file: File) => Promise<unknown>,
+  ) => {
+    const results: unknown[] = [];
+    try {
+      for (const thing of things) results.push(await work({ openSound, storeSample, store }, thing));
+    } catch (error) {
+      if (!(error instanceof Cancelled)) throw error;
+      return { results, cancelled: true };
+    }
+    return { results, cancelled: false };
+  },
+}));
 jest.unstable_mockModule("./notices", () => ({
   tell: (kind: string, text: string) => told.push(`${kind}: ${text}`),
 }));

@@ -17,6 +17,7 @@ import { isSong, openSong } from "./songs";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 import { withProgress } from "./with-progress";
+import { withWorkers } from "./with-workers";
 
 /** Names that are told one by one; of more only their number. */
 const TOLD = 3;
@@ -92,18 +93,13 @@ async function importSounds(
   // A sample whose sound is missing isn't here already.
   const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
-  let cancelled = false;
-  try {
-    await withProgress(`Bringing in ${plural(files.length, "file")}`, async (worker, progress) => {
-      for (const [i, file] of files.entries()) {
-        progress(i / files.length);
-        keep(file, await openOne(worker, file), brought, known, takes);
-      }
-    });
-  } catch (error) {
-    if (!(error instanceof Cancelled)) throw error;
-    cancelled = true;
-  }
+  const label = `Bringing in ${plural(files.length, "file")}`;
+  const { results, cancelled } = await withWorkers(label, files, openOne);
+  // In the order of their names, whichever was ready first.
+  files.forEach((file, i) => {
+    const opened = results[i];
+    if (opened) keep(file, opened, brought, known, takes);
+  });
   report(files.length, brought, cancelled);
   relinkBrought(brought, missing);
   commit(brought, navigate, at);

@@ -45,7 +45,11 @@ export function EndKeys({ ends, onEnds }: { ends: Ends; onEnds: (ends: Ends) => 
           pressed={asked !== null}
           hint="Sets both by the next two keys that are played, the lowest first"
           className="h-6!"
-          onClick={() => setAsked(asked === null ? "low" : null)}
+          onClick={(event) => {
+            setAsked(asked === null ? "low" : null);
+            // The letters of the computer play only where nothing else takes them.
+            event.currentTarget.blur();
+          }}
         >
           {asked === null ? "Play them" : asked === "low" ? "… lowest" : "… highest"}
         </Button>

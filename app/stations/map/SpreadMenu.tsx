@@ -65,13 +65,13 @@ const TRACKS = [
   { id: "off", label: "stays the same" },
 ] as const;
 
-/** It begins with the zones that are selected, where there are several, and with the keys that they cover. */
+/** It begins with the zones that are selected, where these are of several roots, and with the keys that they cover. */
 function SpreadForm() {
   const zones = useInstrument(listZones);
   const layers = useInstrument((i) => i.layers);
   const zoneIds = useView((v) => v.zoneIds);
   const { chosen } = partZones(zones, zoneIds);
-  const [of, setOf] = useState(() => (chosen.length > 1 ? "selected" : "all"));
+  const [of, setOf] = useState(() => (new Set(chosen.map((z) => z.root)).size > 1 ? "selected" : "all"));
   const members = useMemo(() => membersOf({ layers }, zones, of, chosen), [layers, zones, of, chosen]);
   const [mode, setMode] = useState<ZoneSpread>("nearest");
   const [ends, setEnds] = useState(() => coveredBy(members));
