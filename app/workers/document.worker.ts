@@ -2,7 +2,7 @@ import { expose } from "comlink";
 import type { SampleFacts } from "../../core/analysis";
 import type { Fault, Instrument } from "../../core/instrument";
 import { checkMap, type Finding } from "../../core/mapping";
-import { audioSizes } from "../storage/audio-files";
+import { audioSizes, storedAudio } from "../storage/audio-files";
 import {
   audioOf,
   BrokenInstrument,
@@ -28,7 +28,11 @@ const api = {
   loadVersion,
 
   /** What is doubtful about how an instrument is mapped. */
-  checkMap: (instrument: Instrument, facts: ReadonlyMap<string, SampleFacts>): Finding[] => checkMap(instrument, facts),
+  async checkMap(instrument: Instrument, facts: ReadonlyMap<string, SampleFacts>): Promise<Finding[]> {
+    const stored = await storedAudio();
+    const missing = instrument.samples.filter((s) => !stored.has(s.sha)).map((s) => s.sha);
+    return checkMap(instrument, facts, new Set(missing));
+  },
 
   /** Bytes of the audio that each instrument uses with its versions, and of what none uses, by SHA-256. What several use counts for each. */
   async audioUse(): Promise<{ of: Map<string, number>; unused: Map<string, number> }> {

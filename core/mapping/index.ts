@@ -80,3 +80,4 @@ export {
 export { type KeyRange, type SpreadMode, type SpreadOptions, spreadRoots } from "./spread";
 export { type SpreadZone, spreadZones, type ZoneSpread, type ZoneSpreadOptions } from "./spread-zones";
 export { mergeSlices, searchTake, sliceId, slicesOf } from "./take";
+export { type ReadZoneTable, readZoneTable, zoneTable } from "./zone-table";

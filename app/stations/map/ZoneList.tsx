@@ -1,4 +1,6 @@
-import { useMemo } from "react";
+import { Search } from "lucide-react";
+import { useMemo, useState } from "react";
+import { nameOfNote } from "../../../core/audio";
 import { type Instrument, listZones, type Zone } from "../../../core/instrument";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
@@ -47,7 +49,8 @@ const COLUMNS: readonly Column<ListedZone>[] = [
   number("repeat", "repeat", "52px"),
   number("tune", "tuning", "74px"),
   number("gain", "level", "74px"),
-  number("pan", "pan", "74px"),
+  number("pan", "pan", "62px"),
+  number("track", "tracking", "62px"),
   {
     id: "loop",
     title: "loop",
@@ -71,6 +74,19 @@ function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): Li
   );
 }
 
+/** The rows in which every word is found. */
+function found(rows: readonly ListedZone[], sought: string): readonly ListedZone[] {
+  const words = sought
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((w) => w !== "");
+  if (words.length === 0) return rows;
+  return rows.filter(({ zone, name, group }) => {
+    const text = `${name} ${group} ${nameOfNote(zone.root)} ${zone.mic ?? ""} ${zone.loop ? "loop" : ""}`.toLowerCase();
+    return words.every((w) => text.includes(w));
+  });
+}
+
 const idOf = ({ zone }: ListedZone): string => zone.id;
 
 function select(id: string, how: Choosing, order: readonly string[]): void {
@@ -82,17 +98,37 @@ export function ZoneList() {
   const layers = useInstrument((i) => i.layers);
   const samples = useInstrument((i) => i.samples);
   const zoneIds = useView((v) => v.zoneIds);
+  const [sought, setSought] = useState("");
   const rows = useMemo(() => rowsOf({ layers, samples }), [layers, samples]);
+  const shown = useMemo(() => found(rows, sought), [rows, sought]);
   return (
-    <DataTable
-      label="Zones"
-      rows={rows}
-      columns={COLUMNS}
-      idOf={idOf}
-      selected={zoneIds}
-      onSelect={select}
-      commands={ZONE_COMMANDS}
-      sortedBy="root"
-    />
+    <>
+      <label className="flex h-7 items-center gap-1.5 border-rule border-b px-3">
+        <Search size={13} aria-hidden className="text-ink-faint" />
+        <input
+          type="search"
+          aria-label="Show only some zones"
+          placeholder="name, group, root, loop: only these are shown"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+          className="w-full min-w-0 bg-transparent outline-none"
+        />
+        {shown.length < rows.length && (
+          <span className="num shrink-0 text-ink-soft text-s">
+            {shown.length} of {rows.length}
+          </span>
+        )}
+      </label>
+      <DataTable
+        label="Zones"
+        rows={shown}
+        columns={COLUMNS}
+        idOf={idOf}
+        selected={zoneIds}
+        onSelect={select}
+        commands={ZONE_COMMANDS}
+        sortedBy="root"
+      />
+    </>
   );
 }

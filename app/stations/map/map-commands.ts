@@ -9,7 +9,7 @@ import {
   together,
   type Zone,
 } from "../../../core/instrument";
-import { crossfadeZones, dragZones, mappedKeys, shiftedCopy } from "../../../core/mapping";
+import { crossfadeZones, dragZones, mappedKeys, readZoneTable, shiftedCopy, zoneTable } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
@@ -35,6 +35,36 @@ function copyZones(): void {
   const zones = selected();
   const shas = new Set(zones.map((z) => z.sample));
   copy({ kind: "zones", zones, samples: session.instrument?.samples.filter((s) => shas.has(s.sha)) ?? [] });
+  // Elsewhere, such as in a spreadsheet, they are a table.
+  const { instrument } = session;
+  if (instrument)
+    void navigator.clipboard?.writeText(zoneTable(instrument, new Set(zones.map((z) => z.id)))).catch(() => {});
+}
+
+/** Takes a table from the clipboard, such as from a spreadsheet: by its column of zones, else for the selected zones in their order. */
+async function pasteTable(): Promise<void> {
+  const { instrument } = session;
+  if (!instrument) return;
+  let text: string;
+  try {
+    text = await navigator.clipboard.readText();
+  } catch {
+    tell("error", "The browser didn’t give the clipboard: allow it for this page, and paste again.");
+    return;
+  }
+  const all = listZones(instrument);
+  const { changes, problems } = readZoneTable(text, text.startsWith("zone\t") ? all : selected());
+  if (changes.size > 0)
+    session.commit(changeZones(new Set(changes.keys()), "Paste a table", (z) => ({ ...z, ...changes.get(z.id) })));
+  const told =
+    problems.length > 0
+      ? `; ${problems.slice(0, 3).join("; ")}${problems.length > 3 ? ` and ${problems.length - 3} more` : ""}`
+      : "";
+  tell(
+    problems.length > 0 ? "doubt" : "good",
+    `${plural(changes.size, "zone was", "zones were")} changed by the table${told}.`,
+    changes.size > 0 ? { label: "Undo", run: session.undoer() } : null,
+  );
 }
 
 function remove(): void {
@@ -196,6 +226,12 @@ export const ZONE_COMMANDS: readonly Command[] = [
       const clip = copied("zones");
       if (clip) add("Paste", clip);
     },
+  },
+  {
+    id: "paste-table",
+    label: "Paste a table from a spreadsheet",
+    chords: ["Mod+Shift+V"],
+    run: () => void pasteTable(),
   },
   {
     id: "duplicate",

@@ -110,6 +110,17 @@ describe("the map is checked", () => {
     expect(checkMap(newInstrument("i", "Empty"))).toEqual([]);
   });
 
+  test("a sample that isn't there is told once with all its zones, and nothing is made up of what it would measure", () => {
+    const doc = clean();
+    const [lost] = doc.samples;
+    if (!lost) throw new Error("there are samples");
+    const blank = { ...lost, loudness: -120, pitch: null };
+    const found = checkMap({ ...doc, samples: [blank, ...doc.samples.slice(1)] }, new Map(), new Set([lost.sha]));
+    expect(found.map((f) => f.kind)).toEqual(["missing"]);
+    const zones = doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.filter((z) => z.sample === lost.sha)));
+    expect(found[0]?.zones).toEqual(zones.map((z) => z.id));
+  });
+
   test.each(BROKEN)("%s (%s)", (kind, text, edit, mended) => {
     const doc = edit.apply(clean());
     const found = checkMap(doc).filter((f) => f.kind === kind);

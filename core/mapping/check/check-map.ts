@@ -15,10 +15,19 @@ const OFFSET = 0.01;
 /** Findings of one kind that are told: with more something is wrong as a whole. */
 const MOST = 500;
 
-/** Everything doubtful about how an instrument is mapped. `facts`: what was measured of the samples' audio, as far as it is known. */
-export function checkMap(instrument: Instrument, facts: ReadonlyMap<string, SampleFacts> = new Map()): Finding[] {
-  const placed = placedOf(instrument);
+/**
+ * Everything doubtful about how an instrument is mapped. `facts`: what was measured of the samples' audio, as far as it is known; `missing`: samples whose
+ * audio isn't there, by content, of which nothing else is said.
+ */
+export function checkMap(
+  instrument: Instrument,
+  facts: ReadonlyMap<string, SampleFacts> = new Map(),
+  missing: ReadonlySet<string> = new Set(),
+): Finding[] {
+  const all = placedOf(instrument);
+  const placed = missing.size > 0 ? all.filter((p) => !missing.has(p.sample.sha)) : all;
   return [
+    ...gone(all.filter((p) => missing.has(p.sample.sha))),
     ...silentKeys(instrument),
     ...together(placed),
     ...tunings(placed),
@@ -32,6 +41,18 @@ export function checkMap(instrument: Instrument, facts: ReadonlyMap<string, Samp
     ...never(placed),
   ];
 }
+
+/** Samples that aren't there, each with all its zones. */
+const gone = (placed: readonly Placed[]): Finding[] =>
+  groupedBy(placed, (p) => p.sample.sha)
+    .slice(0, MOST)
+    .map((zones) =>
+      finding(
+        "missing",
+        zones,
+        `${zones[0]?.sample.name} isn't in this browser: ${plural(zones.length, "zone stays", "zones stay")} silent; the pool finds it again`,
+      ),
+    );
 
 /** Zones of one group that answer the same note without being repeats, microphones or fading into one another. */
 function together(placed: readonly Placed[]): Finding[] {

@@ -2,6 +2,7 @@ import type { Cents, Decibels } from "../../audio";
 
 /** What a check of the map looks for. */
 export const FINDING_KINDS = [
+  "missing",
   "silent",
   "velocity-gap",
   "together",
@@ -22,6 +23,7 @@ export type FindingKind = (typeof FINDING_KINDS)[number];
 
 /** How each kind is called, many of them together. */
 export const FINDING_TITLES: Readonly<Record<FindingKind, string>> = {
+  missing: "Zones whose sample isn't here",
   silent: "Keys that sound nothing",
   "velocity-gap": "Strengths at which a key sounds nothing",
   together: "Zones that sound together without a reason",

@@ -14,6 +14,7 @@ import { Button } from "../../../widgets/Button";
 import { DataTable } from "../../../widgets/DataTable";
 import { type Choosing, selectionAfter } from "../../../widgets/selection";
 import type { Column } from "../../../widgets/TableRow";
+import { PoolDetail } from "./PoolDetail";
 import { POOL_COMMANDS } from "./pool-commands";
 import { Thumbnail } from "./Thumbnail";
 
@@ -102,6 +103,7 @@ export function Pool() {
   useEffect(() => {
     void wantThumbnails(notes.slice(0, 400).map((s) => s.sha));
   }, [notes]);
+  const only = sampleIds.size === 1 ? notes.find((s) => sampleIds.has(s.sha)) : undefined;
   const waiting = rows.filter((r) => r.zones === 0).length;
   const drag = (event: DragEvent) => {
     const id = (event.target as HTMLElement).closest("[data-item]")?.getAttribute("data-item");
@@ -158,6 +160,7 @@ export function Pool() {
           faded={(r) => r.zones > 0}
         />
       )}
+      {only && <PoolDetail sample={only} />}
       <p className="border-rule border-t px-3 py-1.5 text-ink-soft text-s">
         {shown.length < rows.length
           ? `${shown.length} of ${plural(rows.length, "sample")}`

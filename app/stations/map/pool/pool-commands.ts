@@ -1,12 +1,18 @@
-import { listNotes, listZones, removeSamples, type Sample } from "../../../../core/instrument";
+import { listNotes, listZones, removeSamples, replaceSamples, type Sample } from "../../../../core/instrument";
 import { plural } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import type { Command } from "../../../state/commands";
+import { pathOf } from "../../../state/dropped-files";
 import { layFrom } from "../../../state/laying";
 import { tell } from "../../../state/notices";
+import { openSound } from "../../../state/open-sound";
+import { pickFiles, SOUND_FILES } from "../../../state/pick-files";
 import { proposing } from "../../../state/proposing";
+import { findMissing } from "../../../state/relinking";
 import { session } from "../../../state/session";
 import { setView, useView } from "../../../state/view";
+import { withProgress } from "../../../state/with-progress";
+import { Cancelled } from "../../../workers/audio-worker";
 
 /** The samples that are chosen in the pool, in its order. */
 export function chosenSamples(): readonly Sample[] {
@@ -37,6 +43,27 @@ function remove(): void {
       run: session.undoer(),
     },
   );
+}
+
+/** Puts the sound of a file in the place of the chosen sample, in every zone that plays it. */
+async function replace(): Promise<void> {
+  const [sample] = chosenSamples();
+  const [file] = sample ? await pickFiles({ accept: SOUND_FILES }) : [];
+  if (!sample || !file) return;
+  try {
+    const opened = await withProgress(`Opening ${file.name}`, (worker) => openSound(worker, file, pathOf(file), true));
+    if (!opened.ok) tell("error", `${file.name} was not opened: ${opened.message}.`);
+    else if (opened.kind === "sample") {
+      session.commit(replaceSamples(new Map([[sample.sha, opened.sample]])));
+      setView({ sampleIds: new Set([opened.sample.sha]) });
+      tell("good", `${sample.name} is ${opened.sample.name} now, in every zone.`, {
+        label: "Undo",
+        run: session.undoer(),
+      });
+    }
+  } catch (error) {
+    if (!(error instanceof Cancelled)) throw error;
+  }
 }
 
 /** What can be done with samples of the pool: those that are chosen. */
@@ -78,5 +105,12 @@ export const POOL_COMMANDS: readonly Command[] = [
       setView({ zoneIds: new Set(zones.filter((z) => shas.has(z.sample ?? "")).map((z) => z.id)), mapSide: "zones" });
     },
   },
+  {
+    id: "replace-sample",
+    label: "Replace by a file …",
+    why: () => (chosenSamples().length === 1 ? null : "choose one sample in the pool first"),
+    run: () => void replace(),
+  },
+  { id: "find-missing", label: "Find missing samples in a folder …", run: () => void findMissing() },
   { id: "remove-samples", label: "Remove from the instrument", why: some, run: remove },
 ];
