@@ -8,6 +8,7 @@ import { keysAlone } from "./by-keys";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
+import { fieldEditing } from "./field-editing";
 import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
@@ -24,6 +25,7 @@ const scenarios: readonly Scenario[] = [
   ...path,
   ...placing,
   ...openFormats,
+  ...fieldEditing,
   ...rules,
   ...editing,
   ...cutting,
