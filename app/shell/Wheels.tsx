@@ -120,7 +120,7 @@ export function Wheels() {
             <Well
               label="Fixed velocity"
               text={strength === null ? "free" : String(strength)}
-              width={40}
+              width={46}
               onType={(text) => {
                 const free = /^\s*(free|-|–)?\s*$/i.test(text);
                 const typed = parseNumber("count", text);

@@ -2,7 +2,7 @@ import { SURE } from "../analysis";
 import { newLoop, newZone, type Sample, type Zone } from "../instrument";
 import type { Weighed } from "./reading";
 import { type Sorted, sortSounds } from "./sort";
-import { type SpreadOptions, spreadRoots } from "./spread";
+import { type KeyRange, type SpreadOptions, spreadRoots } from "./spread";
 
 /** A sample that is to be placed, with what the evidence says of it. */
 export interface PlaceSound {
@@ -10,7 +10,8 @@ export interface PlaceSound {
   readonly says: Pick<
     Weighed,
     "note" | "strength" | "repeat" | "velocities" | "microphone" | "trigger" | "group" | "doubt"
-  >;
+  > &
+    Partial<Pick<Weighed, "keys">>;
 }
 
 /** Zones that belong together: of one kind of sound, and of one trigger. */
@@ -98,8 +99,8 @@ export function placeSounds(
         id: idOf(count++),
         sample: sample.sha,
         end: sample.frames,
-        keyLow: range.low,
-        keyHigh: range.high,
+        // What a file names itself is believed, if its root lies in it.
+        ...keysOf(says.keys, place.note, range),
         root: place.note,
         tune: tuneOf(place.note, pitchOf(sample)),
         ...velocitiesOf(place, members, sorting.sorted, sorting.bounds.get(layers) ?? [127]),
@@ -115,6 +116,11 @@ export function placeSounds(
   const microphones = [...new Set(sounds.flatMap((s) => s.says.microphone ?? []))];
   const zones = groups.flatMap((g) => g.zones);
   return { groups, zones, microphones, leftOut, doubts, roots: roots.size, layered, detune, kit: false };
+}
+
+function keysOf(said: Weighed["keys"] | undefined, note: number, range: KeyRange): Pick<Zone, "keyLow" | "keyHigh"> {
+  const { low, high } = said && said.low <= note && said.high >= note ? said : range;
+  return { keyLow: low, keyHigh: high };
 }
 
 /** The loop that the sample's file gives, if it lies inside. */

@@ -3,6 +3,7 @@ import { type Instrument, listZones, newInstrument, newSample, newZone, placeZon
 import { keysFrom, layOnKeys } from "./lay-out";
 import { type PlaceSound, placeSounds } from "./place";
 import { type PlaceInto, placementEdit } from "./placement-edit";
+import { weigh } from "./reading";
 
 const SPREAD = { mode: "nearest", low: 0, high: 127 } as const;
 const SILENT: PlaceSound["says"] = {
@@ -32,6 +33,40 @@ const sound = (says: Partial<PlaceSound["says"]>, given: Partial<Sample> = {}): 
   says: { ...SILENT, ...says },
 });
 const place = (sounds: readonly PlaceSound[]) => placeSounds(sounds, SPREAD, (i) => `z${i}`);
+
+describe("what files say of keys and velocities", () => {
+  const range = (keyLow: number, keyHigh: number, velLow: number, velHigh: number) => ({
+    keyLow,
+    keyHigh,
+    velLow,
+    velHigh,
+  });
+  const heard = (root: number, given: ReturnType<typeof range> | null) => ({
+    ...{ path: `s${root}`, pitch: root, loudness: -20, root, range: given },
+  });
+  const placed = (sounds: ReturnType<typeof heard>[]) => {
+    const weighed = weigh(sounds, null);
+    const { zones } = place(sounds.map((s, i) => sound(weighed[i] ?? {}, { pitch: s.pitch, confidence: 1 })));
+    return zones.map((z) => `${z.keyLow}–${z.keyHigh} ${z.velLow}–${z.velHigh}`);
+  };
+
+  test("parts sounds where files part them", () => {
+    expect(
+      placed([heard(50, range(40, 52, 1, 60)), heard(50, range(40, 52, 61, 127)), heard(60, range(53, 70, 1, 127))]),
+    ).toEqual(["40–52 1–60", "40–52 61–127", "53–70 1–127"]);
+  });
+
+  test("is passed over where all say the same, or where the root lies outside", () => {
+    expect(placed([heard(50, range(40, 90, 1, 100)), heard(60, range(40, 90, 1, 100))])).toEqual([
+      "0–55 1–127",
+      "56–127 1–127",
+    ]);
+    expect(placed([heard(50, range(80, 90, 1, 127)), heard(60, range(53, 70, 1, 127))])).toEqual([
+      "0–55 1–127",
+      "53–70 1–127",
+    ]);
+  });
+});
 
 describe("sounds are placed by what the evidence says", () => {
   test("notes as they are told, tuned by what is heard, also where that was heard an octave off", () => {

@@ -1,4 +1,5 @@
 import { nameOfNote } from "../../audio";
+import type { SampleRange } from "../../instrument";
 import { plural } from "../../params";
 import { overallDetune } from "../sort";
 import { applyReading } from "./apply-reading";
@@ -8,6 +9,8 @@ import type { NamedSound, NameReading, Reading } from "./reading";
 export interface EvidentSound extends NamedSound {
   /** The root that the file itself gives; null where it gives none. */
   readonly root: number | null;
+  /** The keys and velocities that the file itself names; null or not given where it names none. */
+  readonly range?: SampleRange | null;
 }
 
 /** What the evidence together says of a sound. */
@@ -19,6 +22,8 @@ export interface Weighed extends Omit<NameReading, "note"> {
   /** MIDI note with fraction. */
   readonly heard: number | null;
   readonly written: number | null;
+  /** The keys that its file names, where files part the keyboard among them; null where they don't. */
+  readonly keys: { readonly low: number; readonly high: number } | null;
   /** What speaks against it, as a sentence; empty where nothing does. */
   readonly doubt: string;
 }
@@ -33,6 +38,24 @@ function rootsMean(sounds: readonly EvidentSound[], called: readonly (number | n
   if (roots.size !== 1) return roots.size > 1;
   const others = new Set(sounds.map((s, n) => called[n] ?? (s.pitch === null ? null : Math.round(s.pitch))));
   return others.size <= 1;
+}
+
+/** Whether what files say of some range parts them: several are named, each by all that have one. */
+const parts = (texts: readonly string[]): boolean => new Set(texts).size > 1;
+
+/** Which strengths and keys files name, where they part sounds by them and the names say no strength. */
+function rangesOf(sounds: readonly EvidentSound[], names: readonly NameReading[]) {
+  const ranged = sounds.flatMap((s) => s.range ?? []);
+  const silent = names.every((n) => n.strength === null && n.velocities === null);
+  const byVelocity = silent && parts(ranged.map((r) => `${r.velLow}-${r.velHigh}`));
+  const byKey = parts(ranged.map((r) => `${r.keyLow}-${r.keyHigh}`));
+  const tops = [...new Set(ranged.map((r) => r.velHigh))].sort((a, b) => a - b);
+  return (range: SampleRange | null | undefined) => ({
+    ...(range && byVelocity
+      ? { strength: tops.indexOf(range.velHigh) + 1, velocities: { low: range.velLow, high: range.velHigh } }
+      : {}),
+    keys: range && byKey ? { low: range.keyLow, high: range.keyHigh } : null,
+  });
 }
 
 const agrees = (a: number | null, b: number | null): boolean => a !== null && b !== null && Math.abs(a - b) <= NEAR;
@@ -105,6 +128,7 @@ export function weigh(sounds: readonly EvidentSound[], reading: Reading | null):
     sounds,
     names.map((n) => n.note),
   );
+  const ranges = rangesOf(sounds, names);
   // What is tuned alike is measured against its own tuning.
   const detune = overallDetune(sounds.flatMap((s) => s.pitch ?? [])) / 100;
   return sounds.map((sound, n) => {
@@ -115,7 +139,7 @@ export function weigh(sounds: readonly EvidentSound[], reading: Reading | null):
       withoutOctave && name.note !== null && sound.pitch === null && verdict.doubt === ""
         ? "its name has no octave, and its pitch isn’t clear"
         : verdict.doubt;
-    return { ...name, ...verdict, doubt, called: name.note, heard: sound.pitch, written };
+    return { ...name, ...ranges(sound.range), ...verdict, doubt, called: name.note, heard: sound.pitch, written };
   });
 }
 

@@ -63,6 +63,8 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
           ? "to level will be 0 dB, since layers were recorded"
           : "to level stays as the layer has it",
     });
+  const keyed = evidence.weighed.filter((w) => w.keys !== null).length;
+  if (keyed > 0) reasons.push({ about: "Keys", text: `${keyed} of ${samples.length} files name theirs` });
   const loops = samples.filter((s) => s.file?.loop).length;
   if (loops > 0) reasons.push({ about: "Loops", text: `${loops} of ${samples.length} bring one in their files` });
   return reasons;
