@@ -59,6 +59,8 @@ test("a unit that moves to another list takes the routes and dials along that na
   expect(moveUnitTo("effects", "reverb", "sends/nobody", 0).apply(moved)).toBe(moved);
 });
 
+const SHA_OLD = "c".repeat(64);
+
 describe("edits", () => {
   test("every parameter is found at its address, and its value set there is read there", () => {
     const doc = newInstrument("test", "Test");
@@ -194,6 +196,27 @@ describe("edits", () => {
     expect(checked.instrument.takes[0]?.slices[0]).toEqual(newSlice({ ...slice, note: 61, edited: true }));
     expect(checked.instrument.samples[0]).toEqual(sample);
     expect(checked.instrument).toMatchObject({ shots, naming });
+  });
+
+  test("zones and samples of version 7 know nothing more than they did, and nothing of them is lost", () => {
+    const made = newZone({ id: "z", sample: SHA_OLD, end: 10 });
+    const { kept: _, ...zone } = made;
+    const sample = newSample({ sha: SHA_OLD, name: "old", frames: 10 });
+    const file = { path: "a/b", root: 60.5, loop: { start: 1, end: 9 } };
+    const now = placeZones("main", "main", [made], true).apply(newInstrument("old", "Old"));
+    const { kept: __, ...whole } = now;
+    const layers = now.layers.map((l) => ({ ...l, groups: l.groups.map((g) => ({ ...g, zones: [zone] })) }));
+    const raw = JSON.parse(JSON.stringify({ ...whole, version: 7, layers, samples: [{ ...sample, file }] }));
+    const { instrument, faults } = migrate(raw);
+    expect(faults).toEqual([]);
+    expect(instrument?.kept).toBe("");
+    expect(instrument?.layers[0]?.groups[0]?.zones[0]).toEqual(made);
+    expect(instrument?.samples[0]?.file).toEqual({
+      ...file,
+      loop: { ...file.loop, mode: "forward" },
+      range: null,
+      text: "",
+    });
   });
 
   test("a take of version 3 has no gaps that anybody knew of", () => {
