@@ -91,16 +91,19 @@ function readingOf(pattern: string | null, sounds: readonly EvidentSound[]): Rea
 
 /** `vise map FILES… --out X.vise`: reads names, measures samples, places them on the keys and writes a package. */
 export async function map(args: readonly string[]): Promise<{ json: unknown; text: string }> {
-  const { files, text } = readArguments(args, ["out", "name", "spread", "low", "high", "pattern"]);
+  const { files, text, number } = readArguments(args, ["out", "name", "spread", "low", "high", "pattern", "layers"]);
   const out = text("out");
   if (files.length === 0 || !out)
     throw new UsageError(
-      "map takes samples or folders of them and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY] [--pattern PATTERN]",
+      "map takes samples or folders of them and a package to write: vise map FILES… --out X.vise [--spread nearest|down|up|none] [--low KEY] [--high KEY] [--pattern PATTERN] [--layers N]",
     );
   const mode = (text("spread") ?? "nearest") as SpreadMode;
   if (!MODES.includes(mode)) throw new UsageError(`--spread is one of ${MODES.join(", ")}, not “${mode}”`);
   const low = keyOption(text("low"), 0, "low");
   const high = keyOption(text("high"), 127, "high");
+  const layers = number("layers", 0);
+  if (layers !== 0 && !(Number.isInteger(layers) && layers >= 1 && layers <= 127))
+    throw new UsageError(`--layers is how many velocity layers a note has, 1 to 127, not ${layers}`);
   const { opened, leftOut } = await openAll(await filesIn(files));
   const [firstOut] = leftOut;
   if (opened.length === 0)
@@ -111,7 +114,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
   const weighed = weigh(sounds, reading);
   const placement = placeSounds(
     opened.map(({ made }, i) => ({ sample: made.sample, says: weighed[i] as (typeof weighed)[number] })),
-    { mode, low, high },
+    { mode, low, high, ...(layers > 0 ? { layers } : {}) },
     (i) => `z${i + 1}`,
   );
   const name = text("name") ?? basename(out).replace(/\.vise$/i, "");

@@ -106,21 +106,34 @@ function ownLayers(levels: readonly Decibels[], usual: number, spread: Decibels)
 
 /**
  * Parts the levels of notes into velocity layers, all notes together: they were most likely struck at as many strengths each, however loud the notes are
- * among one another. For each note the indices of each layer, softest first, in their given order inside.
+ * among one another. For each note the indices of each layer, softest first, in their given order inside. `wanted`: so many layers, where a note has as many
+ * sounds; null: as many as the levels tell.
  */
-export function layersOfNotes(notes: readonly (readonly Decibels[])[]): number[][][] {
+export function layersOfNotes(notes: readonly (readonly Decibels[])[], wanted: number | null = null): number[][][] {
   const orders = notes.map((levels) =>
     levels.map((_, i) => i).sort((a, b) => (levels[a] as number) - (levels[b] as number)),
   );
   const sorted = orders.map((order, n) => order.map((i) => notes[n]?.[i] as number));
+  if (wanted !== null) return sorted.map((levels, n) => partsOf(orders[n] ?? [], partEnds(levels, wanted)));
   const small = sorted.filter((levels) => levels.length > 0 && levels.length <= MOST_SOUNDS);
   const { count, spread } = small.length > 0 ? usualLayers(small) : { count: 1, spread: LEAST_SPREAD };
   return sorted.map((levels, n) => {
     const order = orders[n] as number[];
     if (levels.length === 0) return [];
     const ends = levels.length <= MOST_SOUNDS ? ownLayers(levels, count, spread).ends : byGaps(levels);
-    return ends.map((end, k) => order.slice(ends[k - 1] ?? 0, end).sort((a, b) => a - b));
+    return partsOf(order, ends);
   });
+}
+
+/** An order cut at some ends, each part in the given order. */
+const partsOf = (order: readonly number[], ends: readonly number[]): number[][] =>
+  ends.map((end, k) => order.slice(ends[k - 1] ?? 0, end).sort((a, b) => a - b));
+
+/** Where levels are parted into so many layers, or as many as there are levels; very many are parted evenly. */
+function partEnds(levels: readonly Decibels[], wanted: number): readonly number[] {
+  const count = Math.min(Math.max(1, wanted), levels.length);
+  if (levels.length <= MOST_SOUNDS) return levels.length === 0 ? [] : part(levels, count).ends;
+  return Array.from({ length: count }, (_, k) => Math.round(((k + 1) * levels.length) / count));
 }
 
 /** Where sorted levels leave gaps. */

@@ -103,6 +103,18 @@ describe("sorting", () => {
       [],
     ]);
     expect(layersOfNotes([])).toEqual([]);
+    // As many as are wanted, where there are as many sounds.
+    expect(layersOfNotes([[-30, -12, -29, -11.5], [-20, -20.8], [], [-5]], 3).map((n) => n.length)).toEqual([
+      3, 2, 0, 1,
+    ]);
+    expect(layersOfNotes([[-30, -12, -29, -11.5]], 2)).toEqual([
+      [
+        [0, 2],
+        [1, 3],
+      ],
+    ]);
+    const many = Array.from({ length: 1000 }, (_, i) => -i / 10);
+    expect(layersOfNotes([many], 4)[0]?.map((l) => l.length)).toEqual([250, 250, 250, 250]);
   });
 
   test("strengths are found although the soft ones of one note are louder than the hard ones of another, and one is missing", () => {

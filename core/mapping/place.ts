@@ -64,10 +64,10 @@ export const placeSamples = (
   idOf: (index: number) => string,
 ): Placement => placeSounds(samples.map(bySound), spread, idOf);
 
-/** Places samples by what the evidence says of each; what is silent about it is taken from the sound. */
+/** Places samples by what the evidence says of each; what is silent about it is taken from the sound. `layers`: how many velocity layers a note has whose strengths nobody tells. */
 export function placeSounds(
   sounds: readonly PlaceSound[],
-  spread: SpreadOptions,
+  spread: SpreadOptions & { readonly layers?: number },
   idOf: (index: number) => string,
 ): Placement {
   const noteOf = ({ says, sample }: PlaceSound): number | null => says.note ?? pitchOf(sample);
@@ -81,7 +81,7 @@ export function placeSounds(
   let detune = 0;
   let count = 0;
   const groups = groupsOf(sounds).map(({ name, trigger, members }): PlacedGroup => {
-    const sorting = sortAll(members);
+    const sorting = sortAll(members, spread.layers ?? null);
     const ranges = spreadRoots([...sorting.layersOf.keys()], spread);
     detune ||= sorting.detune;
     const zones = sorting.sorted.flatMap((place): Zone[] => {
@@ -160,7 +160,7 @@ function groupsOf(sounds: readonly PlaceSound[]): Members[] {
 type All = ReturnType<typeof sortSounds>;
 
 /** Sorts the sounds of each microphone alike: strengths and repeats by the first one's where names don't tell them. */
-function sortAll(members: readonly PlaceSound[]): All {
+function sortAll(members: readonly PlaceSound[], layers: number | null): All {
   const placeable = members.map(({ sample, says }, i) => ({
     id: String(i),
     note: says.note,
@@ -171,7 +171,10 @@ function sortAll(members: readonly PlaceSound[]): All {
   }));
   const microphones = [...new Set(members.map((m) => m.says.microphone))];
   const [first, ...others] = microphones.map((mic) =>
-    sortSounds(placeable.filter((_, i) => members[i]?.says.microphone === mic)),
+    sortSounds(
+      placeable.filter((_, i) => members[i]?.says.microphone === mic),
+      layers,
+    ),
   );
   if (!first) return sortSounds([]);
   return { ...first, sorted: [first, ...others].flatMap((s) => s.sorted) };

@@ -47,9 +47,12 @@ export function overallDetune(pitches: readonly number[]): Cents {
 const velocityAt = (below: Decibels): number => Math.round(127 * 10 ** (below / 40));
 
 /** The members of each note by strength: as their owner said where he said it of all of a note, else by their levels, all such notes together. */
-function clustersOf(notes: readonly (readonly Placeable[])[]): number[][][] {
+function clustersOf(notes: readonly (readonly Placeable[])[], wanted: number | null): number[][][] {
   const isTold = (members: readonly Placeable[]) => members.every((m) => (m.strength ?? null) !== null);
-  const heard = layersOfNotes(notes.filter((m) => !isTold(m)).map((members) => members.map((m) => m.loudness)));
+  const heard = layersOfNotes(
+    notes.filter((m) => !isTold(m)).map((members) => members.map((m) => m.loudness)),
+    wanted,
+  );
   let next = 0;
   return notes.map((members) => {
     if (!isTold(members)) return heard[next++] ?? [];
@@ -60,9 +63,9 @@ function clustersOf(notes: readonly (readonly Placeable[])[]): number[][][] {
 
 /**
  * Sorts sounds into notes, velocity layers and round robins: the nearest note once the common detuning is taken off, layers
- * as the levels of all notes together tell them, and the rest as repeats in the given order. Sounds without note and pitch are left out.
+ * as the levels of all notes together tell them (or `wanted` of them), and the rest as repeats in the given order. Sounds without note and pitch are left out.
  */
-export function sortSounds(sounds: readonly Placeable[]): Sorting {
+export function sortSounds(sounds: readonly Placeable[], wanted: number | null = null): Sorting {
   const detune = overallDetune(sounds.flatMap((s) => s.pitch ?? []));
   const byNote = new Map<number, Placeable[]>();
   for (const sound of sounds) {
@@ -76,7 +79,10 @@ export function sortSounds(sounds: readonly Placeable[]): Sorting {
   const layersOf = new Map<number, number>();
   const steps = new Map<number, number[][]>();
   const rising = [...byNote].sort(([a], [b]) => a - b);
-  const clustered = clustersOf(rising.map(([, members]) => members));
+  const clustered = clustersOf(
+    rising.map(([, members]) => members),
+    wanted,
+  );
   for (const [n, [note, members]] of rising.entries()) {
     const clusters = clustered[n] ?? [];
     layersOf.set(note, clusters.length);

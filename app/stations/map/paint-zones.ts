@@ -1,4 +1,5 @@
 import { nameOfNote } from "../../../core/audio";
+import type { Zone } from "../../../core/instrument";
 import { isBlack, keyX } from "../../state/key-axis";
 import type { VelocityAxis } from "../../state/velocity-axis";
 import type { Colours } from "../../widgets/Drawing";
@@ -70,6 +71,8 @@ interface StackLook {
   readonly axis: Axis;
   /** Of the field, in pixels. */
   readonly height: number;
+  /** What a zone is marked with beside its root: when it sounds, its microphone; empty for nothing. */
+  readonly markOf?: (zone: Zone) => string;
   /** The small waves of samples, by their content; none: zones are plain. */
   readonly waves?: ReadonlyMap<string, Float32Array>;
 }
@@ -124,8 +127,20 @@ function paintStack(
   pen.fillStyle = selected ? colours["tint-cobalt"] : sounding ? colours["tint-leaf"] : colours.sheet;
   pen.fillRect(x + half, y + half, width - 2 * half, height - 2 * half);
   const wave = height > WAVED.height && width > WAVED.width ? look.waves?.get(first.sample ?? "") : undefined;
-  if (wave) paintWave(pen, wave, { x, y, width, height }, colours.ink, 0.32);
-  if (height > LABELLED) paintLabel(pen, stack, character, colours);
+  if (wave) {
+    paintLoop(pen, first, { x, y, width, height }, colours);
+    paintWave(pen, wave, { x, y, width, height }, colours.ink, 0.32);
+  }
+  if (height > LABELLED) {
+    paintLabel(pen, stack, character, colours);
+    const mark = look.markOf?.(first) ?? "";
+    // Beside the root where there is room, below the range else.
+    const room = (nameOfNote(first.root).length + mark.length + 2) * character + 10;
+    if (mark !== "" && room < width) {
+      pen.fillStyle = colours.plum;
+      pen.fillText(mark, x + width - mark.length * character - 5, Math.max(y, FIELD_TOP - 2) + 15);
+    }
+  }
   const step = Math.min(9, (width - 4) / stack.zones.length);
   if (height > MARKED && step > 2) {
     stack.zones.forEach((zone, i) => {
@@ -188,6 +203,27 @@ export function paintHandles(pen: CanvasRenderingContext2D, stack: Stack, axis: 
     pen.fillRect(x - 3.5, y - 3.5, 7, 7);
     pen.strokeRect(x - 3.5, y - 3.5, 7, 7);
   }
+}
+
+/** The part of a zone's wave that goes round, hatched below it. */
+function paintLoop(
+  pen: CanvasRenderingContext2D,
+  { loop, end }: Zone,
+  box: { x: number; y: number; width: number; height: number },
+  colours: Colours,
+): void {
+  if (!loop || end <= 0) return;
+  const at = (frame: number): number => box.x + 4 + (box.width - 8) * Math.min(1, frame / end);
+  const [from, to, y] = [at(loop.start), at(loop.end), box.y + box.height - 30];
+  pen.strokeStyle = colours.ink;
+  pen.beginPath();
+  for (let x = from; x < to; x += 4) {
+    pen.moveTo(x, y + 4);
+    pen.lineTo(Math.min(to, x + 4), y);
+  }
+  pen.moveTo(from, y + 5);
+  pen.lineTo(to, y + 5);
+  pen.stroke();
 }
 
 /** Root and range of velocities where there is room for them, upright where there is only room for that. */

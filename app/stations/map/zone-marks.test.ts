@@ -1,0 +1,34 @@
+import { expect, test } from "@jest/globals";
+import { newGroup, newInstrument, newUnit, newZone } from "../../../core/instrument";
+import { groupMarks, zoneMarks } from "./zone-marks";
+
+const zone = (id: string, mic: string | null = null) => newZone({ id, sample: "a".repeat(64), end: 10, mic });
+const made = newInstrument("i", "Test");
+const layersOf = (params: Record<string, number | string>) =>
+  made.layers.map((layer) => {
+    const group = newGroup("g", "G");
+    const settings = { ...group.settings, params: { ...group.settings.params, ...params } };
+    return {
+      ...layer,
+      groups: [
+        { ...newGroup("plain", "Plain"), zones: [zone("p")] },
+        { ...group, settings, zones: [zone("z", "m1")] },
+      ],
+    };
+  });
+
+test("zones are marked by when their group sounds and by the name of their microphone", () => {
+  const layers = layersOf({ trigger: "release", controller: 64, chance: 0.3 });
+  const mark = zoneMarks(groupMarks(layers), [newUnit("mic", "m1", "near")], () => layers);
+  expect(mark(zone("z", "m1"))).toBe("key up CC 64 30 % near");
+  expect(mark(zone("p"))).toBe("");
+});
+
+test("as long as no condition is another the text is the same, and where there is none only microphones are looked up", () => {
+  expect(groupMarks(layersOf({ switch: "held" }))).toBe(groupMarks(layersOf({ switch: "latched" })));
+  const plain = layersOf({});
+  const mark = zoneMarks(groupMarks(plain), [], () => {
+    throw new Error("nobody needs them");
+  });
+  expect(mark(zone("z", "gone"))).toBe("");
+});
