@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { arrive, notice, type Scenario, storedDocument } from "./scenario";
+import { arrive, command, notice, type Scenario, storedDocument } from "./scenario";
 
 /** Where each letter and sign lies, and with what it is written, that differs from an American keyboard. */
 interface Layout {
@@ -30,16 +30,6 @@ async function press(page: Page, layout: Layout, chord: string): Promise<void> {
   await cdp.send("Input.dispatchKeyEvent", { type: "rawKeyDown", ...event });
   await cdp.send("Input.dispatchKeyEvent", { type: "keyUp", ...event });
   await cdp.detach();
-}
-
-/** Finds a command by its name and does it. */
-async function command(page: Page, name: string): Promise<void> {
-  await page.keyboard.press("Control+k");
-  await page.getByRole("combobox", { name: "Commands" }).waitFor();
-  await page.keyboard.type(name);
-  await page.locator('[role="option"][data-selected="true"]', { hasText: name }).waitFor();
-  await page.keyboard.press("Enter");
-  await page.getByRole("dialog").waitFor({ state: "detached" });
 }
 
 const byKeys = (layout: Layout): Scenario => ({

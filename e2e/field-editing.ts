@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import type { Page } from "playwright-core";
 import { heard, listen, onsetOf } from "./hearing";
 import { zonesOf } from "./mapped";
-import { arrive, notice, openHarp, type Scenario, station, type World } from "./scenario";
+import { arrive, command, notice, openHarp, type Scenario, station, type World } from "./scenario";
 
 /** Drags over the field in steps, as a hand does; with a key of the keyboard held if one is given. */
 async function drag(
@@ -23,14 +23,6 @@ const undo = async (page: Page): Promise<void> => {
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
 };
-
-/** Runs a command by its name, as the palette finds it. */
-async function command(page: Page, name: string): Promise<void> {
-  await page.keyboard.press("Control+k");
-  await page.getByRole("combobox", { name: "Commands" }).waitFor();
-  await page.keyboard.type(name);
-  await page.keyboard.press("Enter");
-}
 
 /** Whether a key makes a sound. */
 async function sounds(page: Page, key: string): Promise<boolean> {

@@ -89,3 +89,13 @@ export const notice = (page: Page, text: string | RegExp) => page.locator("[data
 export function near(actual: number, expected: number, within: number, what: string): void {
   assert.ok(Math.abs(actual - expected) <= within, `${what}: ${actual}, expected ${expected} ± ${within}`);
 }
+
+/** Finds a command by its name and does it. */
+export async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox", { name: "Commands" }).waitFor();
+  await page.keyboard.type(name);
+  await page.locator('[role="option"][data-selected="true"]', { hasText: name }).waitFor();
+  await page.keyboard.press("Enter");
+  await page.getByRole("dialog").waitFor({ state: "detached" });
+}

@@ -53,6 +53,16 @@ export interface View {
   readonly tempo: number;
 }
 
+/** The map as it is looked at first: all velocities, every group shown, free and heard. */
+const ALL_GROUPS = {
+  velFrom: 0,
+  velTo: 127,
+  paled: new Set<string>(),
+  locked: new Set<string>(),
+  muted: new Set<string>(),
+  alone: new Set<string>(),
+};
+
 const stored = globalThis.localStorage?.getItem("vise-theme");
 
 export const useView = create<View>(() => ({
@@ -72,12 +82,7 @@ export const useView = create<View>(() => ({
   keyCount: 41,
   octave: 48,
   strength: null,
-  velFrom: 0,
-  velTo: 127,
-  paled: new Set(),
-  locked: new Set(),
-  muted: new Set(),
-  alone: new Set(),
+  ...ALL_GROUPS,
   moreUnits: new Set(),
   pinnedUnit: null,
   measured: null,
@@ -100,12 +105,7 @@ export const clearSelection = (): void =>
     moreUnits: new Set(),
     pinnedUnit: null,
     faceItem: null,
-    velFrom: 0,
-    velTo: 127,
-    paled: new Set(),
-    locked: new Set(),
-    muted: new Set(),
-    alone: new Set(),
+    ...ALL_GROUPS,
   });
 
 /** Shows the measures above the keys or hides them, and remembers it. */

@@ -1,4 +1,3 @@
-import { Search } from "lucide-react";
 import { useMemo, useState } from "react";
 import { nameOfNote } from "../../../core/audio";
 import { type Instrument, listZones, type Zone } from "../../../core/instrument";
@@ -7,6 +6,7 @@ import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { DataTable } from "../../widgets/DataTable";
+import { SearchField, wordsIn } from "../../widgets/SearchField";
 import { type Choosing, selectionAfter } from "../../widgets/selection";
 import type { Column } from "../../widgets/TableRow";
 import { ZONE_COMMANDS } from "./map-commands";
@@ -76,10 +76,7 @@ function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): Li
 
 /** The rows in which every word is found. */
 function found(rows: readonly ListedZone[], sought: string): readonly ListedZone[] {
-  const words = sought
-    .toLowerCase()
-    .split(/\s+/)
-    .filter((w) => w !== "");
+  const words = wordsIn(sought);
   if (words.length === 0) return rows;
   return rows.filter(({ zone, name, group }) => {
     const text = `${name} ${group} ${nameOfNote(zone.root)} ${zone.mic ?? ""} ${zone.loop ? "loop" : ""}`.toLowerCase();
@@ -103,22 +100,18 @@ export function ZoneList() {
   const shown = useMemo(() => found(rows, sought), [rows, sought]);
   return (
     <>
-      <label className="flex h-7 items-center gap-1.5 border-rule border-b px-3">
-        <Search size={13} aria-hidden className="text-ink-faint" />
-        <input
-          type="search"
-          aria-label="Show only some zones"
-          placeholder="name, group, root, loop: only these are shown"
-          value={sought}
-          onChange={(event) => setSought(event.target.value)}
-          className="w-full min-w-0 bg-transparent outline-none"
-        />
+      <SearchField
+        label="Show only some zones"
+        hint="name, group, root, loop: only these are shown"
+        value={sought}
+        onChange={setSought}
+      >
         {shown.length < rows.length && (
           <span className="num shrink-0 text-ink-soft text-s">
             {shown.length} of {rows.length}
           </span>
         )}
-      </label>
+      </SearchField>
       <DataTable
         label="Zones"
         rows={shown}

@@ -52,6 +52,27 @@ function controllerFades(reader: RegionReader, controllers: Controllers): RouteD
   return routes;
 }
 
+/** What a numbered LFO or envelope moves, by how much, and by which controllers. */
+function targetRoutes(
+  reader: RegionReader,
+  controllers: Controllers,
+  own: string,
+  source: UnitDraft,
+  filtered: boolean,
+): RouteDraft[] {
+  const cutoff = { name: "cutoff", to: { place: "filter", param: "cutoff" } as const, scale: (x: number) => x / 1200 };
+  const targets = [
+    { name: "pitch", to: TUNE, scale: (x: number) => x },
+    { name: "volume", to: LEVEL, scale: (x: number) => x },
+    { name: "pan", to: PAN, scale: (x: number) => x / 100 },
+    ...(filtered ? [cutoff] : []),
+  ];
+  return targets.flatMap(({ name, to, scale }) => {
+    const depth = reader.number(`${own}_${name}`, -12000, 12000) ?? 0;
+    return depthRoutes(source, controllers, to, depth, reader.movedBy(`${own}_${name}`), scale);
+  });
+}
+
 const WAVES: Readonly<Record<number, string>> = { 0: "triangle", 1: "sine", 3: "square", 7: "saw", 12: "held" };
 
 /** LFOs of the second version of the format: `lfo1_freq`, `lfo1_pitch` … */
@@ -78,18 +99,7 @@ function numberedLfos(reader: RegionReader, controllers: Controllers, filtered: 
       curve: null,
       routes: rateRoutes(reader, controllers, `${own}_freq`, rate),
     };
-    const targets = [
-      { name: "pitch", to: TUNE, scale: (x: number) => x },
-      { name: "volume", to: LEVEL, scale: (x: number) => x },
-      { name: "pan", to: PAN, scale: (x: number) => x / 100 },
-      ...(filtered
-        ? [{ name: "cutoff", to: { place: "filter", param: "cutoff" } as const, scale: (x: number) => x / 1200 }]
-        : []),
-    ];
-    for (const { name, to, scale } of targets) {
-      const depth = reader.number(`${own}_${name}`, -12000, 12000) ?? 0;
-      routes.push(...depthRoutes(source, controllers, to, depth, reader.movedBy(`${own}_${name}`), scale));
-    }
+    routes.push(...targetRoutes(reader, controllers, own, source, filtered));
   }
   return routes;
 }
@@ -114,18 +124,7 @@ function numberedEnvelopes(reader: RegionReader, controllers: Controllers, filte
       curve: points as Curve,
       routes: [],
     };
-    const targets = [
-      { name: "pitch", to: TUNE, scale: (v: number) => v },
-      { name: "volume", to: LEVEL, scale: (v: number) => v },
-      { name: "pan", to: PAN, scale: (v: number) => v / 100 },
-      ...(filtered
-        ? [{ name: "cutoff", to: { place: "filter", param: "cutoff" } as const, scale: (v: number) => v / 1200 }]
-        : []),
-    ];
-    for (const { name, to, scale } of targets) {
-      const depth = reader.number(`${own}_${name}`, -12000, 12000) ?? 0;
-      routes.push(...depthRoutes(source, controllers, to, depth, reader.movedBy(`${own}_${name}`), scale));
-    }
+    routes.push(...targetRoutes(reader, controllers, own, source, filtered));
   }
   return routes;
 }

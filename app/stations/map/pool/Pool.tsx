@@ -1,4 +1,3 @@
-import { Search } from "lucide-react";
 import { type DragEvent, useEffect, useMemo, useState } from "react";
 import { nameOfNote } from "../../../../core/audio";
 import { listNotes, listZones, renameSample, type Sample } from "../../../../core/instrument";
@@ -12,6 +11,7 @@ import { useInstrument } from "../../../state/use-session";
 import { setView, useView } from "../../../state/view";
 import { Button } from "../../../widgets/Button";
 import { DataTable } from "../../../widgets/DataTable";
+import { SearchField, wordsIn } from "../../../widgets/SearchField";
 import { type Choosing, selectionAfter } from "../../../widgets/selection";
 import type { Column } from "../../../widgets/TableRow";
 import { PoolDetail } from "./PoolDetail";
@@ -92,10 +92,7 @@ export function Pool() {
     return notes.map((sample) => ({ sample, zones: uses.get(sample.sha) ?? 0, missing: missing.has(sample.sha) }));
   }, [notes, zones, missing]);
   const shown = useMemo(() => {
-    const words = sought
-      .toLowerCase()
-      .split(/\s+/)
-      .filter((w) => w !== "");
+    const words = wordsIn(sought);
     const textOf = ({ sample }: Pooled) =>
       `${sample.file?.path ?? ""} ${sample.name} ${sample.pitch === null ? "" : nameOfNote(Math.round(sample.pitch))}`.toLowerCase();
     return words.length === 0 ? rows : rows.filter((r) => words.every((w) => textOf(r).includes(w)));
@@ -122,17 +119,7 @@ export function Pool() {
         if (row) row.draggable = true;
       }}
     >
-      <label className="flex items-center gap-1.5 border-rule border-b px-3 py-1">
-        <Search size={13} aria-hidden className="text-ink-faint" />
-        <input
-          type="search"
-          aria-label="Search the samples"
-          placeholder="name, folder, note"
-          value={sought}
-          onChange={(event) => setSought(event.target.value)}
-          className="w-full min-w-0 bg-transparent outline-none"
-        />
-      </label>
+      <SearchField label="Search the samples" hint="name, folder, note" value={sought} onChange={setSought} />
       {missing.size > 0 && (
         <p className="flex items-center justify-between gap-2 border-rule border-b bg-tint-vermilion px-3 py-1 text-s">
           <span>{plural(missing.size, "sample is", "samples are")} missing</span>
