@@ -15,7 +15,7 @@ class Cancelled extends Error {}
 const shaOf = (text: string): string => Buffer.from(text).toString("hex").padEnd(64, "0").slice(0, 64);
 
 /** What the worker makes of a file: its first word says what it is to be. */
-const openSound = jest.fn(async (file: File, path: string) => {
+const openSound = jest.fn(async (file: File, path: string, asSample = false) => {
   const text = await file.text();
   if (text.startsWith("broken")) return { ok: false, code: "truncated", message: "it ends too early", salvage: false };
   if (text.startsWith("foreign"))
@@ -23,7 +23,8 @@ const openSound = jest.fn(async (file: File, path: string) => {
   if (text.startsWith("crash")) throw new Error("the worker could not go on");
   if (text.startsWith("cancel")) throw new Cancelled("cancelled");
   const facts = { rate: 44100, channels: 1, frames: 10, markers: [], warnings: [], text: "", date: "" };
-  if (text.startsWith("long")) return { ok: true, kind: "recording", opened: { ok: true, sha: shaOf(text), ...facts } };
+  if (text.startsWith("long") && !asSample)
+    return { ok: true, kind: "recording", opened: { ok: true, sha: shaOf(text), ...facts } };
   const name = path.replace(/^.*\//, "").replace(/\.\w+$/, "");
   const sample = newSample({
     sha: shaOf(text),
@@ -52,6 +53,7 @@ const store = jest.fn(async () => ({
   date: "2026-11-20",
 }));
 const told: string[] = [];
+const actions: (() => void)[] = [];
 const proposed: (readonly Sample[])[] = [];
 const laid: { readonly samples: readonly Sample[]; readonly key: number; readonly step: unknown }[] = [];
 const opened: string[][] = [];
@@ -80,7 +82,10 @@ jest.unstable_mockModule("./with-workers", () => ({
   },
 }));
 jest.unstable_mockModule("./notices", () => ({
-  tell: (kind: string, text: string) => told.push(`${kind}: ${text}`),
+  tell: (kind: string, text: string, action: { run: () => void } | null = null) => {
+    told.push(`${kind}: ${text}`);
+    if (action) actions.push(action.run);
+  },
 }));
 jest.unstable_mockModule("./session", () => ({
   session: {
@@ -137,7 +142,7 @@ beforeEach(() => {
   history = History.of(newInstrument("t", "Test"));
   reading = false;
   stored = null;
-  for (const list of [told, proposed, laid, opened, went]) list.length = 0;
+  for (const list of [told, actions, proposed, laid, opened, went]) list.length = 0;
 });
 
 describe("what is dropped comes in as what it is", () => {
@@ -161,6 +166,18 @@ describe("what is dropped comes in as what it is", () => {
     await drop([file("session 2.wav", "long two")]);
     expect(went).toEqual(["/map", "/take"]);
     expect(proposed).toHaveLength(1);
+  });
+
+  test("recordings are samples instead by one press, and undo gives back the takes", async () => {
+    await drop([file("a.wav", "aa"), file("session.wav", "long one")]);
+    const before = history;
+    actions[0]?.();
+    await new Promise((done) => setTimeout(done));
+    await new Promise((done) => setTimeout(done));
+    expect(samples()).toEqual(["a", "session"]);
+    expect(history.present.takes).toEqual([]);
+    expect(proposed.at(-1)?.map((s) => s.name)).toEqual(["session"]);
+    expect(history.undo().present).toEqual(before.present);
   });
 
   test("what is here already comes in once, within a drop and after it", async () => {

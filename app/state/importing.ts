@@ -1,4 +1,13 @@
-import { addSamples, addTake, type Edit, newTake, type Sample, type Take, together } from "../../core/instrument";
+import {
+  addSamples,
+  addTake,
+  type Edit,
+  newTake,
+  removeTake,
+  type Sample,
+  type Take,
+  together,
+} from "../../core/instrument";
 import { type KeyStep, relink, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
 import type { OpenedSound } from "../workers/audio/importing";
@@ -31,6 +40,8 @@ const ORDER = new Intl.Collator("en", { numeric: true });
 interface Brought {
   readonly samples: Sample[];
   readonly takes: Take[];
+  /** The files of the takes, in their order. */
+  readonly recorded: File[];
   /** Names of files with the same content as others, and of those that nobody can read, with why. */
   readonly doubles: string[];
   readonly unreadable: { readonly name: string; readonly why: string }[];
@@ -88,7 +99,7 @@ async function importSounds(
     tell("doubt", "Another tab has this instrument open: take it over in the bar at the top to bring samples in here.");
     return;
   }
-  const brought: Brought = { samples: [], takes: [], doubles: [], unreadable: [], warnings: [] };
+  const brought: Brought = { samples: [], takes: [], recorded: [], doubles: [], unreadable: [], warnings: [] };
   const missing = new Set((session.instrument ? await missingSamples(session.instrument) : []).map((s) => s.sha));
   // A sample whose sound is missing isn't here already.
   const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
@@ -100,7 +111,7 @@ async function importSounds(
     const opened = results[i];
     if (opened) keep(file, opened, brought, known, takes);
   });
-  report(files.length, brought, cancelled);
+  report(files.length, brought, cancelled, navigate);
   relinkBrought(brought, missing);
   commit(brought, navigate, at);
 }
@@ -135,6 +146,7 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
   const { rate, channels, frames, markers, text } = opened.opened;
   const date = opened.opened.date || new Date(file.lastModified || Date.now()).toISOString();
   const name = withoutExtension(file.name).slice(0, 200) || "unnamed";
+  brought.recorded.push(file);
   brought.takes.push(
     newTake({
       id: freshId(),
@@ -155,7 +167,26 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
 const few = (names: readonly string[]): string =>
   names.length > TOLD ? `${names.slice(0, TOLD).join(", ")} and ${names.length - TOLD} more` : names.join(", ");
 
-function report(count: number, { samples, takes, doubles, unreadable, warnings }: Brought, cancelled: boolean): void {
+/** Takes recordings as finished samples after all: their takes go, in one step. */
+async function asSamples({ takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {
+  const { results } = await withWorkers(`Bringing in ${plural(recorded.length, "file")}`, recorded, (worker, file) =>
+    openSound(worker, file, pathOf(file), true),
+  );
+  const samples = results.flatMap((r) => (r?.ok && r.kind === "sample" ? [r.sample] : []));
+  if (samples.length === 0) return;
+  const gone = takes.filter((t) => session.instrument?.takes.some((own) => own.id === t.id));
+  session.commit(
+    together(`Take ${plural(samples.length, "recording")} as samples`, [
+      ...gone.map((t) => removeTake(t.id)),
+      addSamples(samples),
+    ]),
+  );
+  navigate("/map");
+  void proposing.propose(samples);
+}
+
+function report(count: number, brought: Brought, cancelled: boolean, navigate: (to: string) => void): void {
+  const { samples, takes, doubles, unreadable, warnings } = brought;
   const parts = [
     samples.length > 0 ? plural(samples.length, "sample") : "",
     takes.length > 0
@@ -163,7 +194,16 @@ function report(count: number, { samples, takes, doubles, unreadable, warnings }
       : "",
   ].filter((p) => p !== "");
   if (parts.length > 0)
-    tell("good", `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`);
+    tell(
+      "good",
+      `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`,
+      takes.length > 0
+        ? {
+            label: takes.length === 1 ? "As a sample instead" : "As samples instead",
+            run: () => void asSamples(brought, navigate),
+          }
+        : null,
+    );
   if (doubles.length > 0)
     tell(
       "doubt",
