@@ -123,7 +123,7 @@ export const frame: readonly Scenario[] = [
       await openHarp(page);
       const field = page.getByTestId("zone-field");
       await field.click({ button: "right", position: { x: 470, y: 200 } });
-      await page.getByRole("menuitem", { name: /^Duplicate/ }).click();
+      await page.getByRole("menuitem", { name: /^Duplicate Ctrl/ }).click();
       await page.getByText(/^51 zones ·/).waitFor();
       await page.keyboard.press("Control+c");
       await page.keyboard.press("Delete");
