@@ -41,24 +41,24 @@ const number = (id: NumberField, title: string, width: string): Column<ListedZon
 
 const COLUMNS: readonly Column<ListedZone>[] = [
   { id: "sample", title: "sample", width: "minmax(0,1.4fr)", sort: (r) => r.name.toLowerCase(), text: (r) => r.name },
-  number("root", "root", "56px"),
-  number("keyLow", "from key", "56px"),
-  number("keyHigh", "to key", "56px"),
-  number("velLow", "from vel.", "52px"),
-  number("velHigh", "to vel.", "52px"),
-  number("repeat", "repeat", "52px"),
-  number("tune", "tuning", "74px"),
-  number("gain", "level", "74px"),
-  number("pan", "pan", "62px"),
-  number("track", "tracking", "62px"),
+  number("root", "root", "48px"),
+  number("keyLow", "from key", "52px"),
+  number("keyHigh", "to key", "48px"),
+  number("velLow", "from vel.", "48px"),
+  number("velHigh", "to vel.", "42px"),
+  number("repeat", "repeat", "44px"),
+  number("tune", "tuning", "66px"),
+  number("gain", "level", "62px"),
+  number("pan", "pan", "54px"),
+  number("track", "tracking", "52px"),
   {
     id: "loop",
     title: "loop",
-    width: "52px",
+    width: "32px",
     sort: ({ zone }) => zone.loop?.mode,
     text: ({ zone }) => (zone.loop ? "yes" : "–"),
   },
-  { id: "group", title: "group", width: "minmax(0,1fr)", sort: (r) => r.group, text: (r) => r.group },
+  { id: "group", title: "group", width: "minmax(0,0.6fr)", sort: (r) => r.group, text: (r) => r.group },
 ];
 
 function rowsOf({ layers, samples }: Pick<Instrument, "layers" | "samples">): ListedZone[] {

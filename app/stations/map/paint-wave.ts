@@ -2,16 +2,45 @@
 const ABOVE = 18;
 const BELOW = 12;
 
+interface WaveBox {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The middle line of a wave in its zone, and how far it reaches from there at the most. */
+const spanOf = ({ y, height }: WaveBox): { middle: number; most: number } => ({
+  middle: y + ABOVE + (height - ABOVE - BELOW) / 2,
+  most: Math.min(60, (height - ABOVE - BELOW) / 2),
+});
+
+/** The part of a wave that goes round, from and to as shares of its length: hatched below it. */
+export function paintLoop(pen: CanvasRenderingContext2D, from: number, to: number, box: WaveBox, colour: string): void {
+  const { middle, most } = spanOf(box);
+  const at = (share: number): number => box.x + 4 + (box.width - 8) * Math.min(1, share);
+  const [left, right] = [at(from), at(to)];
+  const y = Math.min(middle + most * 0.7 + 4, box.y + box.height - 28);
+  pen.strokeStyle = colour;
+  pen.beginPath();
+  for (let x = left; x < right; x += 4) {
+    pen.moveTo(x, y + 4);
+    pen.lineTo(Math.min(right, x + 4), y);
+  }
+  pen.moveTo(left, y + 5);
+  pen.lineTo(right, y + 5);
+  pen.stroke();
+}
+
 /** A sample's small wave in a zone: one outline, so that hundreds are painted in no time. Soft sounds are to be seen, too: by the square root, as meters do. */
 export function paintWave(
   pen: CanvasRenderingContext2D,
   wave: Float32Array,
-  box: { x: number; y: number; width: number; height: number },
+  box: WaveBox,
   colour: string,
   alpha: number,
 ): void {
-  const middle = box.y + ABOVE + (box.height - ABOVE - BELOW) / 2;
-  const most = Math.min(60, (box.height - ABOVE - BELOW) / 2);
+  const { middle, most } = spanOf(box);
   const left = box.x + 4;
   const step = (box.width - 8) / wave.length;
   const half = (c: number): number => Math.max(0.5, Math.sqrt(wave[c] as number) * most);

@@ -4,7 +4,7 @@ import { isBlack, keyX } from "../../state/key-axis";
 import type { VelocityAxis } from "../../state/velocity-axis";
 import type { Colours } from "../../widgets/Drawing";
 import { FIELD_BOTTOM, FIELD_TOP, fadeHandles, type Stack, velocityY } from "./field-geometry";
-import { paintWave } from "./paint-wave";
+import { paintLoop, paintWave } from "./paint-wave";
 
 interface Axis {
   readonly low: number;
@@ -128,7 +128,8 @@ function paintStack(
   pen.fillRect(x + half, y + half, width - 2 * half, height - 2 * half);
   const wave = height > WAVED.height && width > WAVED.width ? look.waves?.get(first.sample ?? "") : undefined;
   if (wave) {
-    paintLoop(pen, first, { x, y, width, height }, colours);
+    const { loop, end } = first;
+    if (loop && end > 0) paintLoop(pen, loop.start / end, loop.end / end, { x, y, width, height }, colours.ink);
     paintWave(pen, wave, { x, y, width, height }, colours.ink, 0.32);
   }
   if (height > LABELLED) {
@@ -203,27 +204,6 @@ export function paintHandles(pen: CanvasRenderingContext2D, stack: Stack, axis: 
     pen.fillRect(x - 3.5, y - 3.5, 7, 7);
     pen.strokeRect(x - 3.5, y - 3.5, 7, 7);
   }
-}
-
-/** The part of a zone's wave that goes round, hatched below it. */
-function paintLoop(
-  pen: CanvasRenderingContext2D,
-  { loop, end }: Zone,
-  box: { x: number; y: number; width: number; height: number },
-  colours: Colours,
-): void {
-  if (!loop || end <= 0) return;
-  const at = (frame: number): number => box.x + 4 + (box.width - 8) * Math.min(1, frame / end);
-  const [from, to, y] = [at(loop.start), at(loop.end), box.y + box.height - 30];
-  pen.strokeStyle = colours.ink;
-  pen.beginPath();
-  for (let x = from; x < to; x += 4) {
-    pen.moveTo(x, y + 4);
-    pen.lineTo(Math.min(to, x + 4), y);
-  }
-  pen.moveTo(from, y + 5);
-  pen.lineTo(to, y + 5);
-  pen.stroke();
 }
 
 /** Root and range of velocities where there is room for them, upright where there is only room for that. */

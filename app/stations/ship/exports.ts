@@ -43,7 +43,7 @@ export async function exportSfz(instrument: Instrument): Promise<void> {
     return made.blob;
   });
   if (lost.length === 0) return;
-  const text = "Everything else was written. The package keeps all of it.";
+  const text = "It was written, all but what is listed here. The package keeps everything.";
   showReport({ title: `${name}-sfz.zip`, text, lost: [], problems: lost, missing: [] });
 }
 
