@@ -84,6 +84,10 @@ const plainName = (path: string): string =>
 /** Asks for a folder and looks for the missing samples in it. */
 export async function findMissing(): Promise<void> {
   const { instrument } = session;
+  if (session.store.getState().reading) {
+    tell("doubt", "Another tab has this instrument open: take it over in the bar at the top to find its samples here.");
+    return;
+  }
   const missing = instrument ? await missingSamples(instrument) : [];
   if (missing.length === 0) {
     tell("good", "No sample is missing.");

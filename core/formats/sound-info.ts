@@ -49,6 +49,13 @@ function rangeOf(given: WavInstrument | null): SampleRange | null {
   return { keyLow, keyHigh, velLow, velHigh };
 }
 
+/** Longest text that is kept of a file. */
+const MOST_TEXT = 2000;
+
+/** Whether a text is a day that there is: recorders whose clock was never set write others. */
+const isDay = (text: string | undefined): text is string =>
+  text !== undefined && /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text));
+
 /** What a file says of itself, from what stands beside its audio. */
 export function soundInfo(
   given: Pick<SoundInfo, "frames" | "rate" | "channels" | "bits" | "float" | "warnings">,
@@ -63,8 +70,8 @@ export function soundInfo(
     root: own ?? (instrument ? { note: instrument.root, cents: -instrument.fine } : null),
     loop: sampler?.loop ?? null,
     range: rangeOf(instrument),
-    text: (broadcast?.description || words.text) ?? "",
-    date: (broadcast?.date || words.date) ?? "",
+    text: ((broadcast?.description || words.text) ?? "").slice(0, MOST_TEXT),
+    date: [broadcast?.date, words.date].find(isDay) ?? "",
     extras,
   };
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { FormatError } from "./format-error";
+import { readSound } from "./sound-file";
 import { readWav, readWavInfo } from "./wav-read";
 import { type WavDepth, writeWav } from "./wav-write";
 
@@ -88,6 +89,28 @@ describe("writing and reading", () => {
   test("integers clip at full scale instead of wrapping round", () => {
     const back = readWav(writeWav({ rate: 8000, channels: [Float32Array.of(2, -2)] }, 16)).audio.channels[0];
     expect(Array.from(back ?? [])).toEqual([32767 / 32768, -1]);
+  });
+});
+
+describe("broadcast data", () => {
+  const withDate = (date: string, description: string) => {
+    const bytes = new Uint8Array(602);
+    bytes.set(new TextEncoder().encode(description.slice(0, 256)));
+    bytes.set(new TextEncoder().encode(date), 320);
+    return readSound(riff(["fmt ", fmt(1, 1, 8000, 16)], ["bext", bytes], ["data", Uint8Array.of(0, 1, 0, 2)])).info;
+  };
+
+  test("tell what was recorded and on which day, where that is one", () => {
+    expect(withDate("2026-11-20", "The long tube")).toMatchObject({ text: "The long tube", date: "2026-11-20" });
+    expect(withDate("2026:11:20", "x")).toMatchObject({ date: "2026-11-20" });
+    for (const odd of ["0000-00-00", "2026-13-40", "yesterday", ""]) expect(withDate(odd, "x").date).toBe("");
+  });
+
+  test("that are torn are passed over", () => {
+    const { info } = readWav(
+      riff(["fmt ", fmt(1, 1, 8000, 16)], ["bext", new Uint8Array(100)], ["data", Uint8Array.of(0, 1)]),
+    );
+    expect(info.broadcast).toBeNull();
   });
 });
 
