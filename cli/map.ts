@@ -161,6 +161,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
       octaveShift: reading?.shift ?? 0,
       detuneCents: Math.round(placement.detune * 10) / 10,
       velocityToLevel: placement.layered ? 0 : null,
+      release: placement.release?.seconds ?? null,
       out,
     },
     text: [

@@ -1,6 +1,7 @@
 import { SURE } from "../analysis";
 import { newLoop, newZone, type Sample, type Zone } from "../instrument";
 import type { Weighed } from "./reading";
+import { type FittingRelease, fittingRelease } from "./release";
 import { type Sorted, sortSounds } from "./sort";
 import { type KeyRange, type SpreadOptions, spreadRoots } from "./spread";
 
@@ -35,6 +36,8 @@ export interface Placement {
   readonly roots: number;
   readonly layered: boolean;
   readonly detune: number;
+  /** A release that fits the placed sounds, and why; null where none was placed. */
+  readonly release: FittingRelease | null;
   /** Whether no note was found anywhere, so that each sound got a key of its own. */
   readonly kit: boolean;
 }
@@ -115,7 +118,14 @@ export function placeSounds(
   });
   const microphones = [...new Set(sounds.flatMap((s) => s.says.microphone ?? []))];
   const zones = groups.flatMap((g) => g.zones);
-  return { groups, zones, microphones, leftOut, doubts, roots: roots.size, layered, detune, kit: false };
+  const release = releaseOf(sounds, zones);
+  return { groups, zones, microphones, leftOut, doubts, roots: roots.size, layered, detune, release, kit: false };
+}
+
+/** The release that fits what was placed. */
+function releaseOf(sounds: readonly PlaceSound[], zones: readonly Zone[]): FittingRelease | null {
+  const placed = new Set(zones.map((z) => z.sample));
+  return fittingRelease(sounds.map((s) => s.sample).filter((s) => placed.has(s.sha)));
 }
 
 function keysOf(said: Weighed["keys"] | undefined, note: number, range: KeyRange): Pick<Zone, "keyLow" | "keyHigh"> {
@@ -215,6 +225,7 @@ function placeKit(sounds: readonly PlaceSound[], idOf: (index: number) => string
     roots: zones.length,
     layered: false,
     detune: 0,
+    release: releaseOf(sounds, zones),
     kit: true,
   };
 }

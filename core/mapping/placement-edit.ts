@@ -14,6 +14,7 @@ import {
   together,
 } from "../instrument";
 import { plural } from "../params";
+import { defaultParams } from "../units";
 import type { Placement } from "./place";
 
 /** Where placed zones go: in place of all that is mapped, beside what is in the first group, into groups or a layer of their own. */
@@ -52,8 +53,17 @@ export function placementEdit(
   });
   // Where strengths were recorded, the recordings say how loud each is.
   if (placement.layered && (into === "layer" || into === "replace")) edits.push(velocityOff(layer.id));
+  // A release that somebody has set stays.
+  const usual = layer.amp.params.release === defaultParams("amp").release;
+  if (placement.release && usual && (into === "layer" || into === "replace"))
+    edits.push(releaseAfter(layer.id, placement.release.seconds));
   return together(`Place ${plural(placement.zones.length, "sample")}`, edits);
 }
+
+const releaseAfter = (layer: string, seconds: number): Edit => ({
+  name: "Release",
+  apply: (doc) => setParam(doc, `layers/${layer}/amp/release`, seconds).apply(doc),
+});
 
 const velocityOff = (layer: string): Edit => ({
   name: "Velocity to level 0 dB",

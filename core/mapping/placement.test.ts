@@ -4,6 +4,7 @@ import { keysFrom, layOnKeys } from "./lay-out";
 import { type PlaceSound, placeSounds } from "./place";
 import { type PlaceInto, placementEdit } from "./placement-edit";
 import { weigh } from "./reading";
+import { fittingRelease } from "./release";
 
 const SPREAD = { mode: "nearest", low: 0, high: 127 } as const;
 const SILENT: PlaceSound["says"] = {
@@ -163,6 +164,24 @@ describe("placing is one edit", () => {
     expect(groups.filter((g) => g.settings.params.trigger === "release")).toHaveLength(1);
     for (const { groups: own } of after.layers) expect(new Set(own.map((g) => g.id)).size).toBe(own.length);
     expect(listZones(before)).toHaveLength(1);
+  });
+
+  test("the release fits what was placed: short sounds as long as they are, sustained ones short, others by their length", () => {
+    const of = (seconds: number, loop = false) =>
+      fittingRelease(
+        [1, 2, 3].map((n) => ({
+          ...{ frames: Math.round(seconds * 1000), rate: 1000 },
+          file:
+            loop && n < 3
+              ? { path: "", root: null, loop: { start: 0, end: 9, mode: "forward" as const }, range: null, text: "" }
+              : null,
+        })),
+      )?.seconds;
+    expect([of(0.2), of(0.01), of(1.5), of(60), of(3, true)]).toEqual([0.2, 0.05, 0.5, 0.8, 0.25]);
+    expect(fittingRelease([])).toBeNull();
+    // All samples of these tests are a few hundredths of a second long.
+    expect(placed("replace").layers[0]?.amp.params.release).toBe(0.05);
+    expect(placed("groups").layers[0]?.amp.params.release).toBe(before.layers[0]?.amp.params.release);
   });
 
   test("velocity to level is 0 dB where strengths were recorded, and only in what is all their own", () => {

@@ -1,5 +1,5 @@
 import { nameOfNote } from "../../../../core/audio";
-import { plural } from "../../../../core/params";
+import { formatNumber, plural } from "../../../../core/params";
 import type { Proposal } from "../../../state/proposing";
 
 /** A reason: what it is about, and a sentence with figures. */
@@ -62,6 +62,11 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
         into === "replace" || into === "layer"
           ? "to level will be 0 dB, since layers were recorded"
           : "to level stays as the layer has it",
+    });
+  if (placement.release && (into === "replace" || into === "layer"))
+    reasons.push({
+      about: "Release",
+      text: `${formatNumber("seconds", placement.release.seconds)}, ${placement.release.why}, unless it was set by hand`,
     });
   const keyed = evidence.weighed.filter((w) => w.keys !== null).length;
   if (keyed > 0) reasons.push({ about: "Keys", text: `${keyed} of ${samples.length} files name theirs` });
