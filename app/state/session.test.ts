@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, jest, test } from "@jest/globals";
+import { afterEach, beforeEach, describe, expect, jest, test } from "@jest/globals";
 import { changeAbout, changeRules, type Instrument, newInstrument, setParam } from "../../core/instrument";
 import type { Held, TabMessage } from "../storage/instrument-locks";
 import { newGesture } from "./gesture";
@@ -7,7 +7,7 @@ import { newGesture } from "./gesture";
 const stored = new Map<string, Instrument>();
 const kept = new Map<string, unknown>();
 let full = false;
-/** How often each was written: sessions of tests before may still be at it. */
+/** How often each was written. */
 const writes = new Map<string, number>();
 
 const versions: string[] = [];
@@ -83,11 +83,22 @@ class Browser {
     return { release: () => this.holders.get(id) === mine && this.holders.delete(id), lost };
   }
 }
+/** The sessions of the test that runs. */
+const sessions: Session[] = [];
 class Session extends real.Session {
   constructor(browser = new Browser()) {
     super(browser.tab());
+    sessions.push(this);
   }
 }
+
+// What a test leaves unsaved would be saved a second later, into the middle of another.
+afterEach(async () => {
+  jest.useRealTimers();
+  full = false;
+  for (const session of sessions.splice(0))
+    await Promise.race([session.save().catch(() => {}), new Promise((resolve) => setTimeout(resolve, 50))]);
+});
 
 beforeEach(() => {
   stored.clear();
