@@ -145,7 +145,6 @@ export const fieldEditing: readonly Scenario[] = [
   },
   {
     name: "field: the whole of editing by the keyboard alone, and spreading by the keys that are played",
-    alone: true,
     run: async (world: World) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
