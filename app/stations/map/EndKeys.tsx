@@ -32,7 +32,7 @@ export function EndKeys({ ends, onEnds }: { ends: Ends; onEnds: (ends: Ends) => 
       <Well
         label={label}
         text={`${nameOfNote(ends[id])} · ${ends[id]}`}
-        width={82}
+        width={74}
         onType={(text) => {
           const parsed = parseNote(text.replace(/\s*·.*$/, ""));
           if (parsed !== null) onEnds({ ...ends, [id]: parsed });

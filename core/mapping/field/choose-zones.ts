@@ -8,7 +8,7 @@ export const RULE_FIELDS = {
   high: { label: "highest key", kind: "note" },
   velocity: { label: "highest velocity", kind: "number" },
   repeat: { label: "repeat", kind: "number" },
-  off: { label: "root off the pitch, in cents", kind: "number" },
+  off: { label: "cents off the pitch", kind: "number" },
   tune: { label: "tuning in cents", kind: "number" },
   level: { label: "level in dB", kind: "number" },
   seconds: { label: "length in seconds", kind: "number" },
