@@ -140,6 +140,12 @@ export const fieldEditing: readonly Scenario[] = [
       await page.getByRole("button", { name: "Lock: Main" }).click();
       await drag(page, [x(62.5), box.y + 80], [key * 2, 0]);
       assert.equal(JSON.stringify(await zonesOf(page)), saved, "what is locked stays");
+      // Another instrument begins heard and free, though its groups have the same ids.
+      await page.getByRole("button", { name: "Mute: Main" }).click();
+      await command(page, "New instrument");
+      await station(page, "Map");
+      for (const name of ["Mute: Main", "Lock: Main"])
+        assert.equal(await page.getByRole("button", { name }).getAttribute("aria-pressed"), "false", name);
       assert.deepEqual(complaints, []);
     },
   },

@@ -48,6 +48,8 @@ export const openFormats: readonly Scenario[] = [
       writeKit(folder, elsewhere);
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await freshMap(page);
+      // What is muted here has nothing to do with the instrument that is opened.
+      await page.getByRole("button", { name: "Mute: Main" }).click();
       await bringInFolder(page, folder);
       const report = page.getByRole("dialog");
       await report.getByText("3 zones were made of it").waitFor({ timeout: 60000 });

@@ -11,7 +11,7 @@ import { partZones } from "../state/selected-zones";
 import { session } from "../state/session";
 import { pickSong } from "../state/songs";
 import { compareVersion } from "../state/versions";
-import { clearSelection, foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
+import { foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
 import { strike, togglePhrase } from "./transport";
@@ -89,7 +89,6 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
     id: "new",
     label: "New instrument",
     run: () => {
-      clearSelection();
       void opening(async (abandon) => {
         await session.begin(freshInstrument(), abandon);
         navigate("/take");

@@ -22,19 +22,20 @@ function playPhrase(): void {
   else tell("doubt", "There is nothing to play yet: no key has a sound.");
 }
 
-let striking: ReturnType<typeof setTimeout> | null = null;
+/** The key that is struck now, and what lets it go. */
+let struck: { readonly key: number; readonly timer: ReturnType<typeof setTimeout> } | null = null;
 
 /** Strikes keys one after the other, each for a moment; what was struck before ends. */
 export function strike(strokes: readonly Stroke[]): void {
-  if (striking !== null) clearTimeout(striking);
+  if (struck) {
+    clearTimeout(struck.timer);
+    engine.noteOff(struck.key);
+  }
   const [first, ...rest] = strokes;
-  striking = null;
+  struck = null;
   if (!first) return;
   engine.noteOn(first.key, first.velocity);
-  striking = setTimeout(() => {
-    engine.noteOff(first.key);
-    strike(rest);
-  }, 380);
+  struck = { key: first.key, timer: setTimeout(() => strike(rest), 380) };
 }
 
 engine.setTempo(useView.getState().tempo);

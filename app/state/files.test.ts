@@ -51,6 +51,7 @@ jest.unstable_mockModule("./session", () => ({
   Unsaved: class extends Error {},
   Broken: class extends Error {},
   session: {
+    store: { subscribe: () => {} },
     get instrument(): Instrument {
       return history.present;
     },

@@ -108,6 +108,11 @@ jest.unstable_mockModule("./open-sfz", () => ({
   isSfz: (f: File) => f.name.endsWith(".sfz"),
   openSfz: async (files: readonly File[]) => sfz.push(files.map((f) => f.name)),
 }));
+const songs: string[] = [];
+jest.unstable_mockModule("./songs", () => ({
+  isSong: (f: File) => f.name.endsWith(".mid"),
+  openSong: async (f: File) => songs.push(f.name),
+}));
 jest.unstable_mockModule("./laying", () => ({
   layFrom: (samples: readonly Sample[], key: number, step: unknown) => laid.push({ samples, key, step }),
 }));
@@ -142,7 +147,7 @@ beforeEach(() => {
   history = History.of(newInstrument("t", "Test"));
   reading = false;
   stored = null;
-  for (const list of [told, actions, proposed, laid, opened, went]) list.length = 0;
+  for (const list of [told, actions, proposed, laid, opened, went, songs]) list.length = 0;
 });
 
 describe("what is dropped comes in as what it is", () => {
@@ -156,6 +161,14 @@ describe("what is dropped comes in as what it is", () => {
       "good: 2 samples of 4 files.",
       "doubt: 2 files were not opened: bad.wav (it ends too early), cover.jpg (it is no WAV).",
     ]);
+  });
+
+  test("a song alone is what is played; one that lies among samples is passed over", async () => {
+    await drop([file("ride.mid", "MThd")]);
+    expect([songs, samples(), told]).toEqual([["ride.mid"], [], []]);
+    await drop([file("ride home.mid", "MThd"), file("a.wav", "aa")]);
+    expect([songs, samples()]).toEqual([["ride.mid"], ["a"]]);
+    expect(told).toEqual(["good: 1 sample of 1 file."]);
   });
 
   test("recordings among them become takes; alone they lead to Take", async () => {

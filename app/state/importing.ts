@@ -60,9 +60,12 @@ export async function openDropped(
   navigate: (to: string) => void,
   at: DropPlace | null = null,
 ): Promise<void> {
-  const [song] = files.filter(isSong);
-  if (song) await openSong(song);
-  if (song && files.length === 1) return;
+  const [first] = files;
+  // A song that lies among samples is none that somebody chose to hear.
+  if (first && files.every(isSong)) {
+    await openSong(first);
+    return;
+  }
   if (files.some(isSfz)) {
     await openSfz(files, navigate);
     return;

@@ -17,9 +17,13 @@ export async function opening(run: (abandon: boolean) => Promise<boolean>): Prom
   }
 }
 
+// However another instrument was opened: what was selected, muted or locked in the one before means nothing in it.
+session.store.subscribe((state, before) => {
+  if (state.history?.present.id !== before.history?.present.id) clearSelection();
+});
+
 /** Opens a stored instrument; one that can only be opened with a loss is offered for repair. Resolves to whether it is open now. */
 export async function openStored(id: string, opened: () => void = () => {}): Promise<boolean> {
-  clearSelection();
   try {
     const open = await opening((abandon) => session.open(id, { abandon }));
     if (open) opened();

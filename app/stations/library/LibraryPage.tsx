@@ -15,7 +15,6 @@ import { session } from "../../state/session";
 import { bytesText } from "../../state/storage-space";
 import { measureUse, sweepAudio } from "../../state/sweep-audio";
 import { useInstrument } from "../../state/use-session";
-import { clearSelection } from "../../state/view";
 import { tabs } from "../../storage/instrument-locks";
 import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
 import { Button } from "../../widgets/Button";
@@ -52,7 +51,6 @@ export function LibraryPage() {
   };
   const show = (id: string) => openStored(id, () => void navigate("/map"));
   const create = async (demo: boolean) => {
-    clearSelection();
     const made = demo ? await demoTakes(freshId(), "New instrument") : freshInstrument();
     await opening(async (abandon) => {
       await session.begin(made, abandon);

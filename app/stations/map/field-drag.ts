@@ -89,7 +89,7 @@ export function dragTo(
       const { keyFadeLow, keyFadeHigh, velFadeLow, velFadeHigh } = faded;
       return { ...zone, keyFadeLow, keyFadeHigh, velFadeLow, velFadeHigh };
     };
-    session.commit(changeZones(grip.ids, "Set fade", change), gesture);
+    session.commit({ ...changeZones(grip.ids, "Set fade", change), anew: true }, gesture);
     const [first] = grip.before.values();
     const now = first && change(first);
     return now
@@ -108,14 +108,12 @@ export function dragTo(
   });
   // Whoever was moved along before, and isn't any more, goes back to where it stood.
   const all = new Map([...before, ...grip.along, ...grip.beside].map((z) => [z.id, moved.get(z.id) ?? z]));
-  session.commit(
-    changeZones(new Set(all.keys()), WHAT[part], (zone) => {
-      const now = all.get(zone.id) ?? zone;
-      const { keyLow, keyHigh, velLow, velHigh, root } = now;
-      return { ...zone, keyLow, keyHigh, velLow, velHigh, root };
-    }),
-    gesture,
-  );
+  const change = (zone: Zone): Zone => {
+    const { keyLow, keyHigh, velLow, velHigh, root } = all.get(zone.id) ?? zone;
+    return { ...zone, keyLow, keyHigh, velLow, velHigh, root };
+  };
+  // Anew from where the drag began: fades that a narrow range cut short come back when it is drawn wide again.
+  session.commit({ ...changeZones(new Set(all.keys()), WHAT[part], change), anew: true }, gesture);
   const [first] = before;
   const now = first && all.get(first.id);
   if (!now) return "";
