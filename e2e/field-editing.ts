@@ -133,7 +133,10 @@ export const fieldEditing: readonly Scenario[] = [
       assert.ok(await sounds(page, "d"), "a key sounds");
       const saved = JSON.stringify(await zonesOf(page));
       await page.getByRole("button", { name: "Mute: Main" }).click();
-      assert.ok(!(await sounds(page, "d")), "muted, it doesn't");
+      // The engine takes it over with the next blocks; on a busy machine a key can be faster.
+      let silent = false;
+      for (let i = 0; i < 5 && !silent; i++) silent = !(await sounds(page, "d"));
+      assert.ok(silent, "muted, it doesn't");
       await page.getByRole("button", { name: "Mute: Main" }).click();
       assert.ok(await sounds(page, "d"), "and sounds again");
       assert.equal(JSON.stringify(await zonesOf(page)), saved);
