@@ -1,29 +1,16 @@
-import { execFile } from "node:child_process";
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { promisify } from "node:util";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../core/analysis";
 import { hertzOf, makeSweep, seededRandom } from "../core/audio";
 import { readFlac, readWav, writeFlac, writeWav } from "../core/formats";
+import { runNode, runVise as vise } from "./run-vise";
 
 const folder = mkdtempSync(join(tmpdir(), "vise-cli-"));
 const at = (name: string) => join(folder, name);
 mkdirSync(at("empty"));
 const RATE = 44100;
-
-const vise = (...args: string[]) => run(["scripts/vise.mjs", ...args]);
-
-async function run(args: string[]): Promise<{ code: number; out: string; err: string }> {
-  try {
-    const { stdout, stderr } = await promisify(execFile)("node", args);
-    return { code: 0, out: stdout, err: stderr };
-  } catch (error) {
-    const failed = error as { code: number; stdout: string; stderr: string };
-    return { code: failed.code, out: failed.stdout, err: failed.stderr };
-  }
-}
 
 /** A take of three notes, soft and hard, over a little noise. */
 beforeAll(() => {
@@ -138,7 +125,7 @@ describe("from a take to a rendered song", () => {
   });
 
   test("kernels with fused multiply-add give the same sound, apart by less than −120 dB", async () => {
-    const { code } = await run([
+    const { code } = await runNode([
       ...["--experimental-wasm-relaxed-simd", "scripts/vise.mjs"],
       ...["render", at("x.vise"), at("song.mid"), at("fused.wav")],
     ]);

@@ -1,27 +1,16 @@
-import { execFile } from "node:child_process";
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { hertzOf } from "../core/audio";
 import { readPackage, readSound, readWav, writePackage, writeWav } from "../core/formats";
 import { type Instrument, listZones, newRoute, newUnit } from "../core/instrument";
+import { runVise as vise } from "./run-vise";
 
 const folder = mkdtempSync(join(tmpdir(), "vise-convert-"));
 const at = (...names: string[]) => join(folder, ...names);
 afterAll(() => rmSync(folder, { recursive: true }));
 const RATE = 44100;
-
-async function vise(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  try {
-    const { stdout, stderr } = await promisify(execFile)("node", ["scripts/vise.mjs", ...args]);
-    return { code: 0, out: stdout, err: stderr };
-  } catch (error) {
-    const failed = error as { code: number; stdout: string; stderr: string };
-    return { code: failed.code, out: failed.stdout, err: failed.stderr };
-  }
-}
 
 /** A struck tube: a tone that dies away, with a loop where it is steady enough. */
 function tube(note: number, loud: number): Uint8Array {

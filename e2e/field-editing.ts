@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import type { Page } from "playwright-core";
 import { heard, listen, onsetOf } from "./hearing";
 import { zonesOf } from "./mapped";
-import { arrive, command, notice, openHarp, type Scenario, station, type World } from "./scenario";
+import { arrive, command, current, notice, openHarp, type Scenario, station, type World } from "./scenario";
 
 /** Drags over the field in steps, as a hand does; with a key of the keyboard held if one is given. */
 async function drag(
@@ -146,6 +146,7 @@ export const fieldEditing: readonly Scenario[] = [
       // Another instrument begins heard and free, though its groups have the same ids.
       await page.getByRole("button", { name: "Mute: Main" }).click();
       await command(page, "New instrument");
+      await current(page, "Take");
       await station(page, "Map");
       for (const name of ["Mute: Main", "Lock: Main"])
         assert.equal(await page.getByRole("button", { name }).getAttribute("aria-pressed"), "false", name);

@@ -61,9 +61,12 @@ async function perform({ name, run, switches }: Scenario): Promise<void> {
       ?.screenshot({ path: join(".cache", `failed-${name.replace(/\W+/g, "-").slice(0, 60)}.png`) })
       .catch(() => {});
   } finally {
-    await browser.close();
+    closing.push(browser.close());
   }
 }
+
+/** Browsers that are on their way out: nothing waits for them before the end. */
+const closing: Promise<void>[] = [];
 
 /** Runs scenarios one after the other, or several at a time. */
 async function performAll(list: readonly Scenario[], atOnce: number): Promise<void> {
@@ -83,6 +86,7 @@ await performAll(
   chosen.filter((s) => s.alone),
   1,
 );
+await Promise.all(closing);
 await server.close();
 writeFileSync(".cache/e2e.json", JSON.stringify({ passed, failed }));
 console.log(`browser tests: ${passed} passed, ${failed} failed`);

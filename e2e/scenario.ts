@@ -34,11 +34,18 @@ export async function arrive(
   return visitor;
 }
 
+const stationsOf = (page: Page) => page.getByRole("navigation", { name: "Stations" });
+
+/** Waits until a station is the one that is shown. */
+export const current = (page: Page, name: string): Promise<void> =>
+  stationsOf(page).locator('[aria-current="page"]', { hasText: name }).waitFor();
+
 /** Goes to a station, and waits until it is there. */
 export async function station(page: Page, name: string): Promise<void> {
-  const stations = page.getByRole("navigation", { name: "Stations" });
-  await stations.getByRole("link", { name: new RegExp(`\\b${name}\\b`) }).click();
-  await stations.locator('[aria-current="page"]', { hasText: name }).waitFor();
+  await stationsOf(page)
+    .getByRole("link", { name: new RegExp(`\\b${name}\\b`) })
+    .click();
+  await current(page, name);
 }
 
 /** The document of the open instrument as it is stored, once it is saved. */
