@@ -59,6 +59,8 @@ export const curveOf = (unit: Unit): Curve => unit.curve ?? usualCurve(unit.kind
 export const newGroup = (id: string, name: string): Group => ({
   id,
   name,
+  mark: "none",
+  note: "",
   settings: newUnit("group", "settings", name),
   zones: [],
 });
@@ -93,6 +95,8 @@ export const newSends = (): Send[] =>
 export const newLayer = (id: string, name: string): Layer => ({
   id,
   name,
+  mark: "none",
+  note: "",
   source: newUnit("samples", "source"),
   set: null,
   groups: [newGroup("main", "Main")],

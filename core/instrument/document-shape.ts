@@ -1,6 +1,6 @@
 import { kindsAt, type TableSpec } from "../units";
 import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
-import { type CurvePoint, DOCUMENT_VERSION, type Zone } from "./instrument";
+import { type CurvePoint, DOCUMENT_VERSION, MARKS, type Zone } from "./instrument";
 import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
 
 /** Most units in a layer's inserts or in a send. */
@@ -189,14 +189,25 @@ export function zoneLimits(field: keyof Zone): { readonly min: number; readonly 
   return shape?.type === "number" ? shape : { min: 0, max: 0, whole: false };
 }
 
+const mark = () => choice(...MARKS);
+
 const layer = object({
   id,
   name: text(),
+  mark: mark(),
+  note: text(2000),
   source: unit(...kindsAt("source")),
   set: maybe(id),
   groups: named(
     "groups",
-    object({ id, name: text(), settings: unit("group"), zones: named("zones", zone, MOST_ZONES) }),
+    object({
+      id,
+      name: text(),
+      mark: mark(),
+      note: text(2000),
+      settings: unit("group"),
+      zones: named("zones", zone, MOST_ZONES),
+    }),
     1000,
     () => [newGroup("main", "Main")],
   ),

@@ -26,7 +26,18 @@ export {
 export { curveShape, documentShape, MOST_KEPT, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
+export {
+  addGroup,
+  changeGroup,
+  duplicateGroup,
+  moveGroup,
+  moveZones,
+  partIntoGroups,
+  removeGroup,
+  renameGroup,
+} from "./group-edits";
 export { History } from "./history";
+export { type Inherited, type InheritedPart, type InheritedSum, inheritedOf } from "./inherited";
 export {
   type Curve,
   type CurvePoint,
@@ -38,6 +49,8 @@ export {
   type Layer,
   type Loop,
   type LoopMode,
+  MARKS,
+  type Mark,
   type Marker,
   type Route,
   type Sample,
@@ -52,14 +65,13 @@ export {
   type Zone,
 } from "./instrument";
 export {
-  addGroup,
   addLayer,
   changeLayer,
+  chosenLayer,
   duplicateLayer,
-  moveZones,
-  removeGroup,
+  layersOfSet,
+  moveLayer,
   removeLayer,
-  renameGroup,
   setSource,
 } from "./layer-edits";
 export { type LayerLink, linkProblem, liveLinks } from "./links";

@@ -1,7 +1,7 @@
 import type { TableRow, UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 8;
+export const DOCUMENT_VERSION = 9;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -226,9 +226,16 @@ export interface Zone {
   readonly kept: string;
 }
 
+/** A colour by which its maker tells a group or a layer from others; it means nothing else. */
+export const MARKS = ["none", "brick", "sand", "moss", "teal", "slate", "lilac", "rose", "umber"] as const;
+export type Mark = (typeof MARKS)[number];
+
 export interface Group {
   readonly id: string;
   readonly name: string;
+  readonly mark: Mark;
+  /** What its maker notes about it. */
+  readonly note: string;
   readonly settings: Unit;
   readonly zones: readonly Zone[];
 }
@@ -237,6 +244,8 @@ export interface Group {
 export interface Layer {
   readonly id: string;
   readonly name: string;
+  readonly mark: Mark;
+  readonly note: string;
   readonly source: Unit;
   /** The set (an id of the instrument's sets) of which one layer sounds; null: it always sounds. */
   readonly set: string | null;

@@ -1,14 +1,36 @@
-import { plural } from "../params";
 import { type UnitKind, unitSpec } from "../units";
+import { copiedRoutes, freshIds, zoneIdsOf } from "./copies";
 import { withoutDead } from "./dead-references";
 import { newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
-import type { Group, Instrument, Layer, Zone } from "./instrument";
+import type { Group, Instrument, Layer, Unit, Zone } from "./instrument";
 
-const mapLayer = (doc: Instrument, id: string, change: (layer: Layer) => Layer): Instrument => ({
+/** The document with one layer changed. */
+export const mapLayer = (doc: Instrument, id: string, change: (layer: Layer) => Layer): Instrument => ({
   ...doc,
   layers: doc.layers.map((layer) => (layer.id === id ? change(layer) : layer)),
 });
+
+/** The layers of a set, in their order: its choice counts among them. */
+export const layersOfSet = (doc: Instrument, set: string): readonly Layer[] => doc.layers.filter((l) => l.set === set);
+
+/** Which of a set's layers sounds; null where it has none. */
+export function chosenLayer(doc: Instrument, set: Unit): Layer | null {
+  const layers = layersOfSet(doc, set.id);
+  return layers[Math.min(layers.length, Math.round(Number(set.params.chosen))) - 1] ?? null;
+}
+
+/** The document with the same layers chosen as before, wherever they stand now. */
+function stillChosen(doc: Instrument, before: Instrument): Instrument {
+  const sets = doc.sets.map((set) => {
+    const chosen = chosenLayer(before, set);
+    const at = chosen ? layersOfSet(doc, set.id).findIndex((l) => l.id === chosen.id) : -1;
+    return at < 0 || chosenLayer(doc, set)?.id === chosen?.id
+      ? set
+      : { ...set, params: { ...set.params, chosen: at + 1 } };
+  });
+  return sets.every((set, i) => set === doc.sets[i]) ? doc : { ...doc, sets };
+}
 
 export const addLayer = (layer: Layer): Edit => ({
   name: `Add layer ${layer.name}`,
@@ -19,7 +41,9 @@ export const addLayer = (layer: Layer): Edit => ({
 export const removeLayer = (id: string): Edit => ({
   name: "Remove layer",
   apply: (doc) =>
-    doc.layers.length < 2 ? doc : withoutDead({ ...doc, layers: doc.layers.filter((l) => l.id !== id) }),
+    doc.layers.length < 2
+      ? doc
+      : withoutDead(stillChosen({ ...doc, layers: doc.layers.filter((l) => l.id !== id) }, doc)),
 });
 
 /** Puts a copy of a layer behind it, its zones under ids of their own; what moves the layer's parameters moves the copy's as well. */
@@ -29,47 +53,48 @@ export const duplicateLayer = (id: string, copy: string, name: string): Edit => 
     const at = doc.layers.findIndex((l) => l.id === id);
     const layer = doc.layers[at];
     if (!layer) return doc;
-    const taken = new Set(doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.id))));
-    const fresh = (old: string): string => {
-      let next = `${old.slice(0, 56)}-2`;
-      for (let n = 3; taken.has(next); n++) next = `${old.slice(0, 56)}-${n}`;
-      taken.add(next);
-      return next;
-    };
+    const zoneId = freshIds(zoneIdsOf(doc));
     const made: Layer = {
       ...layer,
       id: copy,
       name,
-      groups: layer.groups.map((g) => ({ ...g, zones: g.zones.map((z) => ({ ...z, id: fresh(z.id) })) })),
+      groups: layer.groups.map((g) => ({ ...g, zones: g.zones.map((z) => ({ ...z, id: zoneId(z.id) })) })),
     };
-    const from = `layers/${id}/`;
-    const ids = new Set(doc.routes.map((r) => r.id));
-    const routes = doc.routes
-      .filter((r) => r.target.startsWith(from))
-      .map((r) => {
-        let next = `${r.id.slice(0, 56)}-2`;
-        for (let n = 3; ids.has(next); n++) next = `${r.id.slice(0, 56)}-${n}`;
-        ids.add(next);
-        return { ...r, id: next, target: `layers/${copy}/${r.target.slice(from.length)}` };
-      });
     return {
       ...doc,
       layers: [...doc.layers.slice(0, at + 1), made, ...doc.layers.slice(at + 1)],
-      routes: [...doc.routes, ...routes],
+      routes: [...doc.routes, ...copiedRoutes(doc, `layers/${id}/`, `layers/${copy}/`)],
     };
   },
 });
 
-/** Changes a layer's name or the set to which it belongs. */
-export const changeLayer = (id: string, change: Partial<Pick<Layer, "name" | "set">>): Edit => ({
-  name: "name" in change ? `Rename layer to ${change.name}` : "Set layer set",
+/** Moves a layer to another place among them. */
+export const moveLayer = (id: string, to: number): Edit => ({
+  name: "Move layer",
+  apply: (doc) => {
+    const layer = doc.layers.find((l) => l.id === id);
+    if (!layer || doc.layers[to] === layer) return doc;
+    const rest = doc.layers.filter((l) => l !== layer);
+    return stillChosen({ ...doc, layers: [...rest.slice(0, to), layer, ...rest.slice(to)] }, doc);
+  },
+});
+
+const WHAT = { name: "Rename layer", set: "Set layer set", mark: "Mark layer", note: "Note of layer" } as const;
+
+/** Changes a layer's name, the set to which it belongs, its mark or its note. */
+export const changeLayer = (id: string, change: Partial<Pick<Layer, keyof typeof WHAT>>): Edit => ({
+  name: "name" in change ? `Rename layer to ${change.name}` : WHAT[Object.keys(change)[0] as keyof typeof WHAT],
   merge: `layer:${id}:${Object.keys(change).join()}`,
-  apply: (doc) => mapLayer(doc, id, (layer) => ({ ...layer, ...change })),
+  apply: (doc) =>
+    stillChosen(
+      mapLayer(doc, id, (layer) => ({ ...layer, ...change })),
+      doc,
+    ),
 });
 
 /** A zone that answers all keys without a sample, for a layer whose sound is computed. */
 function keysWithoutSample(doc: Instrument, layerId: string): Zone {
-  const taken = new Set(doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.id))));
+  const taken = zoneIdsOf(doc);
   let id = `${layerId.slice(0, 50)}-keys`;
   for (let n = 2; taken.has(id); n++) id = `${layerId.slice(0, 50)}-keys-${n}`;
   return newZone({ id, sample: null, end: 0 });
@@ -93,50 +118,5 @@ export const setSource = (layerId: string, kind: UnitKind): Edit => ({
       return empty && g === 0 ? { ...group, zones: [keysWithoutSample(doc, layerId)] } : group;
     });
     return withoutDead(mapLayer(doc, layerId, (l) => ({ ...l, source, groups })));
-  },
-});
-
-export const addGroup = (layerId: string, group: Group): Edit => ({
-  name: `Add group ${group.name}`,
-  apply: (doc) => mapLayer(doc, layerId, (layer) => ({ ...layer, groups: [...layer.groups, group] })),
-});
-
-export const renameGroup = (layerId: string, groupId: string, name: string): Edit => ({
-  name: `Rename group to ${name}`,
-  merge: `group:${groupId}`,
-  apply: (doc) =>
-    mapLayer(doc, layerId, (layer) => ({
-      ...layer,
-      groups: layer.groups.map((g) => (g.id === groupId ? { ...g, name, settings: { ...g.settings, name } } : g)),
-    })),
-});
-
-/** Removes an empty group, and whatever names it; one with zones, or a layer's last, stays. */
-export const removeGroup = (layerId: string, groupId: string): Edit => ({
-  name: "Remove group",
-  apply: (doc) => {
-    const layer = doc.layers.find((l) => l.id === layerId);
-    const group = layer?.groups.find((g) => g.id === groupId);
-    if (!layer || !group || group.zones.length > 0 || layer.groups.length < 2) return doc;
-    return withoutDead(mapLayer(doc, layerId, (l) => ({ ...l, groups: l.groups.filter((g) => g !== group) })));
-  },
-});
-
-/** Moves zones into a group of any layer. */
-export const moveZones = (ids: ReadonlySet<string>, layerId: string, groupId: string): Edit => ({
-  name: `Move ${plural(ids.size, "zone")}`,
-  apply: (doc) => {
-    const moved: Zone[] = doc.layers.flatMap((l) => l.groups.flatMap((g) => g.zones.filter((z) => ids.has(z.id))));
-    return {
-      ...doc,
-      layers: doc.layers.map((layer) => ({
-        ...layer,
-        groups: layer.groups.map((group) => {
-          const kept = group.zones.filter((z) => !ids.has(z.id));
-          if (layer.id === layerId && group.id === groupId) return { ...group, zones: [...kept, ...moved] };
-          return kept.length === group.zones.length ? group : { ...group, zones: kept };
-        }),
-      })),
-    };
   },
 });

@@ -99,6 +99,14 @@ function toVersion8(raw: unknown): unknown {
   return { ...doc, version: 8, kept: "", layers, samples };
 }
 
+/** Version 9: layers and groups have a mark and a note. */
+function toVersion9(raw: unknown): unknown {
+  const doc = raw as Json;
+  const marked = (part: Json): Json => ({ mark: "none", note: "", ...part });
+  const layers = listOf(doc.layers).map((l) => ({ ...marked(l), groups: listOf(l.groups).map(marked) }));
+  return { ...doc, version: 9, layers };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -108,6 +116,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   5: toVersion6,
   6: toVersion7,
   7: toVersion8,
+  8: toVersion9,
 };
 
 /**

@@ -17,9 +17,10 @@ import {
 } from "./defaults";
 import type { Edit } from "./edit";
 import { addFaceItem, removeFaceItem } from "./face-edits";
+import { addGroup, removeGroup } from "./group-edits";
 import { History } from "./history";
 import type { Instrument } from "./instrument";
-import { addGroup, addLayer, changeLayer, removeGroup, removeLayer } from "./layer-edits";
+import { addLayer, changeLayer, removeLayer } from "./layer-edits";
 import { migrate } from "./migrate";
 import { addRoute, addUnit, removeRoute, removeUnit, renameUnit, setCurve, setParam, setRoom } from "./param-edits";
 import { cutText } from "./settle";
