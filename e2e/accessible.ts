@@ -54,6 +54,11 @@ const inTheme = (dark: boolean): Scenario => ({
         await page.getByRole("tab", { name: /^Pool/ }).click();
         await page.getByText("all are on the keys").waitFor();
         await look("Map, pool");
+        await page.getByRole("tab", { name: "Outline" }).click();
+        await page.getByRole("button", { name: "Add microphone" }).click();
+        await page.getByRole("button", { name: "Add layer set" }).click();
+        await page.getByRole("button", { name: "Main", exact: true }).last().click();
+        await look("Map, outline");
         await page.getByRole("tab", { name: /^Check/ }).click();
         await page.getByText("Nothing to complain of", { exact: false }).waitFor();
         await page.getByRole("figure", { name: /^Level/ }).waitFor();

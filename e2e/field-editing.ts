@@ -132,6 +132,7 @@ export const fieldEditing: readonly Scenario[] = [
       await page.getByText("loading", { exact: false }).waitFor({ state: "detached" });
       assert.ok(await sounds(page, "d"), "a key sounds");
       const saved = JSON.stringify(await zonesOf(page));
+      await page.getByRole("tab", { name: "Outline" }).click();
       await page.getByRole("button", { name: "Mute: Main" }).click();
       // The engine takes it over with the next blocks; on a busy machine a key can be faster.
       let silent = false;

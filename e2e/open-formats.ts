@@ -49,6 +49,7 @@ export const openFormats: readonly Scenario[] = [
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await freshMap(page);
       // What is muted here has nothing to do with the instrument that is opened.
+      await page.getByRole("tab", { name: "Outline" }).click();
       await page.getByRole("button", { name: "Mute: Main" }).click();
       await bringInFolder(page, folder);
       const report = page.getByRole("dialog");

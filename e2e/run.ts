@@ -13,6 +13,7 @@ import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
 import { openFormats } from "./open-formats";
+import { outline } from "./outline";
 import { path } from "./path";
 import { placing } from "./placing";
 import { recording } from "./recording";
@@ -26,6 +27,7 @@ const scenarios: readonly Scenario[] = [
   ...placing,
   ...openFormats,
   ...fieldEditing,
+  ...outline,
   ...rules,
   ...editing,
   ...cutting,

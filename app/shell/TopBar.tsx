@@ -15,6 +15,7 @@ import { Choice } from "../widgets/Choice";
 import { Well } from "../widgets/Well";
 import { Meter } from "./Meter";
 import { useOverlays } from "./overlays";
+import { PartHeard } from "./PartHeard";
 import { RecordingLight } from "./RecordingLight";
 import { togglePhrase } from "./transport";
 import { Versions } from "./Versions";
@@ -118,6 +119,7 @@ export function TopBar() {
       </div>
       <span className="flex-1" />
       <RecordingLight />
+      <PartHeard />
       <Meter />
       <Button
         look="quiet"

@@ -3,6 +3,7 @@ import { bothEnds } from "../../core/mapping";
 import type { Command } from "../state/commands";
 import { engine } from "../state/engine";
 import { freshInstrument } from "../state/fresh-instrument";
+import { hearAll } from "../state/group-view";
 import { settleAxis } from "../state/key-axis";
 import { opening } from "../state/open-instrument";
 import { EVERY_KEY } from "../state/played";
@@ -83,6 +84,13 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
     label: "Show spectrum, wave, pitch and loudness, or hide them",
     chords: ["Alt+M"],
     run: () => showMeasures(!useView.getState().measures),
+  },
+  {
+    id: "hear-all",
+    label: "Hear all groups and microphones again",
+    why: () =>
+      useView.getState().muted.size + useView.getState().alone.size > 0 ? null : "nothing is muted or heard alone",
+    run: hearAll,
   },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
   {

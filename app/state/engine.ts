@@ -1,4 +1,5 @@
 import rulesUrl from "@jitl/quickjs-wasmfile-release-sync/wasm?url";
+import { createStore } from "zustand/vanilla";
 import type { Instrument } from "../../core/instrument";
 import workletUrl from "../audio/engine.worklet.ts?worklet";
 import { EngineHost } from "../audio/engine-host";
@@ -26,11 +27,17 @@ export const engine = new EngineHost({
 /** What is heard in place of the instrument that is shown, where something is compared or tried; each hears what the one before makes of it. */
 const heard: ((instrument: Instrument) => Instrument)[] = [];
 
+/** The instrument as it sounds now; null before one is open. */
+export const heardNow = createStore<{ readonly instrument: Instrument | null }>(() => ({ instrument: null }));
+
 /** Shows the engine what is looked at: the present state, or a version in its place. */
 export function showEngine(): void {
   const { history, looking } = session.store.getState();
   const shown = looking?.instrument ?? history?.present;
-  if (shown) engine.show(heard.reduce((instrument, change) => change(instrument), shown));
+  if (!shown) return;
+  const instrument = heard.reduce((given, change) => change(given), shown);
+  engine.show(instrument);
+  heardNow.setState({ instrument });
 }
 
 /** Lets something else be heard than what is shown, from now on; call `showEngine` when that has changed. */

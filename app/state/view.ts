@@ -15,7 +15,13 @@ export interface View {
   /** How Map shows the zones. */
   readonly mapPanel: "field" | "list";
   /** What stands beside the field. */
-  readonly mapSide: "zones" | "pool" | "check";
+  readonly mapSide: "zones" | "outline" | "pool" | "check";
+  /** What is open of the outline, by its address; null for nothing. */
+  readonly outlined: string | null;
+  /** The row of the outline on which zones from the field would be dropped; null for none. */
+  readonly outlineOver: string | null;
+  /** Whether the outline shows levels. */
+  readonly outlineLevels: boolean;
   /** Samples that are chosen in the pool, by their content. */
   readonly sampleIds: ReadonlySet<string>;
   readonly zoneIds: ReadonlySet<string>;
@@ -73,6 +79,9 @@ export const useView = create<View>(() => ({
   takePanel: "takes",
   mapPanel: "field",
   mapSide: "zones",
+  outlined: null,
+  outlineOver: null,
+  outlineLevels: true,
   sampleIds: new Set<string>(),
   zoneIds: new Set<string>(),
   spreading: null,
@@ -105,6 +114,7 @@ export const clearSelection = (): void =>
     moreUnits: new Set(),
     pinnedUnit: null,
     faceItem: null,
+    outlined: null,
     ...ALL_GROUPS,
   });
 

@@ -22,7 +22,15 @@ export type Colours = Record<
   | "tint-ochre"
   | "tint-plum"
   | "tint-vermilion"
-  | "on-spot",
+  | "on-spot"
+  | "mark-brick"
+  | "mark-sand"
+  | "mark-moss"
+  | "mark-teal"
+  | "mark-slate"
+  | "mark-lilac"
+  | "mark-rose"
+  | "mark-umber",
   string
 >;
 
@@ -46,6 +54,14 @@ const NAMES: readonly (keyof Colours)[] = [
   "tint-plum",
   "tint-vermilion",
   "on-spot",
+  "mark-brick",
+  "mark-sand",
+  "mark-moss",
+  "mark-teal",
+  "mark-slate",
+  "mark-lilac",
+  "mark-rose",
+  "mark-umber",
 ];
 
 /** The colours as they are now, read once for each theme: asking for them makes the browser work out all styles. */

@@ -158,8 +158,8 @@ describe("what a zone inherits", () => {
       ["layers/main/source/fine", 20],
       ["play/level", -2],
     ].reduce((d, [address, value]) => set(d, String(address), Number(value)), placed);
-    const found = listZones(doc).find((z) => z.id === "far");
-    const inherited = found && inheritedOf(doc, found);
+    expect(inheritedOf(doc, "nobody")).toBeNull();
+    const inherited = inheritedOf(doc, "far");
     expect(inherited?.level.sum).toBeCloseTo(2 - 3 - 1 - 6 - 2);
     expect(inherited?.pan.sum).toBe(1);
     expect(inherited?.tune.sum).toBeCloseTo(-10 + 5 + 120);

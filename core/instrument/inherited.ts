@@ -1,4 +1,4 @@
-import type { Instrument, Unit, Zone } from "./instrument";
+import type { Group, Instrument, Layer, Unit, Zone } from "./instrument";
 
 /** What a zone's level, pan or tuning is made of. */
 export type Inherited = "level" | "pan" | "tune";
@@ -27,16 +27,26 @@ const sum = (parts: readonly InheritedPart[], within = Number.POSITIVE_INFINITY)
   return { parts, sum: Math.min(within, Math.max(-within, all)) };
 };
 
+function placeOf(instrument: Instrument, id: string): { layer: Layer; group: Group; zone: Zone } | null {
+  for (const layer of instrument.layers) {
+    for (const group of layer.groups) {
+      const zone = group.zones.find((z) => z.id === id);
+      if (zone) return { layer, group, zone };
+    }
+  }
+  return null;
+}
+
 const numberOf = (unit: Unit, id: string): number => Number(unit.params[id] ?? 0);
 
 /**
  * Where a zone's level (decibels), pan (−1 left to 1 right) and tuning (cents) come from: its own, its group's, its microphone's, its layer's and the
- * instrument's, nearest first. They are added. null: the zone isn't in the document.
+ * instrument's, nearest first. They are added. null: no zone has the id.
  */
-export function inheritedOf(instrument: Instrument, zone: Zone): Readonly<Record<Inherited, InheritedSum>> | null {
-  const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.includes(zone)));
-  const group = layer?.groups.find((g) => g.zones.includes(zone));
-  if (!layer || !group) return null;
+export function inheritedOf(instrument: Instrument, zoneId: string): Readonly<Record<Inherited, InheritedSum>> | null {
+  const found = placeOf(instrument, zoneId);
+  if (!found) return null;
+  const { layer, group, zone } = found;
   const mic = instrument.mics.find((m) => m.id === zone.mic);
   const at = `layers/${layer.id}`;
   const own = (value: number): InheritedPart => ({ from: "zone", name: "", addresses: [], value, usual: 0 });

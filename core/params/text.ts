@@ -79,8 +79,8 @@ export function parseNumber(unit: NumberParam["unit"], text: string): number | n
   if (controller) return Number(controller[1]);
   if (unit === "pan") {
     if (/^c(ent(re|er))?$/.test(plain)) return 0;
-    const side = /^([lr])\s*(\d+(?:\.\d+)?)\s*%?$/.exec(plain);
-    if (side) return ((side[1] === "l" ? -1 : 1) * Number(side[2])) / 100;
+    const side = /^(l|left|r|right)\s*(\d+(?:\.\d+)?)\s*%?$/.exec(plain);
+    if (side) return ((side[1]?.startsWith("l") ? -1 : 1) * Number(side[2])) / 100;
   }
   const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%×°]*)$/.exec(plain);
   if (!match) return null;

@@ -1,7 +1,8 @@
 import { EyeOff, Headphones, Lock, type LucideIcon, VolumeX } from "lucide-react";
 import { memo } from "react";
-import type { Group } from "../../../core/instrument";
-import { type GroupSwitch, groupKey, turnGroup } from "../../state/group-view";
+import { listZones } from "../../../core/instrument";
+import { type GroupSwitch, turnGroups, zonesInView } from "../../state/group-view";
+import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
 
@@ -13,56 +14,55 @@ interface SwitchLook {
 }
 
 const SWITCHES: readonly SwitchLook[] = [
-  {
-    id: "alone",
-    icon: Headphones,
-    label: "Hear alone",
-    hint: "Hears this group alone, or with others that are switched so",
-  },
-  { id: "muted", icon: VolumeX, label: "Mute", hint: "Doesn't hear this group while you work" },
+  { id: "alone", icon: Headphones, label: "Hear alone", hint: "Hears it alone, or with others that are switched so" },
+  { id: "muted", icon: VolumeX, label: "Mute", hint: "Doesn't hear it while you work" },
   { id: "paled", icon: EyeOff, label: "Pale", hint: "Shows its zones pale on the field, out of reach" },
   { id: "locked", icon: Lock, label: "Lock", hint: "Keeps its zones from being moved on the field" },
 ];
 
-/** What can be switched for a group while one works: none of it is part of the instrument. */
-export const GroupSwitches = memo(function GroupSwitches({ layer, group }: { layer: string; group: Group }) {
+/** What can be switched for groups or a microphone while one works: none of it is part of the instrument. */
+export const GroupSwitches = memo(function GroupSwitches({ keys, name }: { keys: readonly string[]; name: string }) {
   return (
     <span className="flex shrink-0">
       {SWITCHES.map((which) => (
-        <Switch key={which.id} which={which} at={groupKey(layer, group.id)} group={group} />
+        <Switch key={which.id} which={which} keys={keys} name={name} />
       ))}
     </span>
   );
 });
 
 /** What is out of reach isn't selected either. */
-function leave(group: Group): void {
-  const own = new Set(group.zones.map((z) => z.id));
-  setView({ zoneIds: new Set([...useView.getState().zoneIds].filter((id) => !own.has(id))) });
+function leaveUnreachable(): void {
+  const { instrument } = session;
+  const { zoneIds, paled, locked } = useView.getState();
+  if (!instrument || zoneIds.size === 0) return;
+  const free = new Set(zonesInView(instrument, paled, locked).free.map((z) => z.id));
+  const kept = listZones(instrument).filter((z) => zoneIds.has(z.id) && free.has(z.id));
+  if (kept.length < zoneIds.size) setView({ zoneIds: new Set(kept.map((z) => z.id)) });
 }
 
 function Switch({
   which: { id, icon: Icon, label, hint },
-  at,
-  group,
+  keys,
+  name,
 }: {
   which: SwitchLook;
-  at: string;
-  group: Group;
+  keys: readonly string[];
+  name: string;
 }) {
-  const on = useView((v) => v[id].has(at));
+  const on = useView((v) => keys.every((key) => v[id].has(key)));
   return (
     <button
       type="button"
-      aria-label={`${label}: ${group.name}`}
+      aria-label={`${label}: ${name}`}
       aria-pressed={on}
       title={hint}
       onClick={() => {
-        turnGroup(id, at);
-        if (!on && (id === "paled" || id === "locked")) leave(group);
+        turnGroups(id, keys);
+        leaveUnreachable();
       }}
       className={cx(
-        "grid h-6 w-6 place-items-center rounded-s",
+        "grid h-6 w-[19px] place-items-center rounded-s",
         on ? "bg-ink text-sheet" : "text-ink-soft hover:bg-well",
       )}
     >

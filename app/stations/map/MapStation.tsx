@@ -15,6 +15,7 @@ import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
+import { Outline } from "./outline/Outline";
 import { PlacingStation } from "./placing/PlacingStation";
 import { Pool } from "./pool/Pool";
 import { SelectMenu } from "./SelectMenu";
@@ -80,6 +81,7 @@ function MapSide() {
         className="h-12! items-stretch border-rule border-b px-1"
         tabs={[
           { id: "zones", label: "Zones" },
+          { id: "outline", label: "Outline" },
           { id: "pool", label: "Pool", count: count > 0 ? String(count) : null },
           { id: "check", label: "Check", count: doubts > 0 ? String(doubts) : null },
         ]}
@@ -88,6 +90,9 @@ function MapSide() {
         <div className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden px-4 pt-3.5 pb-40">
           <ZoneInspector />
         </div>
+      </TabPanel>
+      <TabPanel id="outline">
+        <Outline />
       </TabPanel>
       <TabPanel id="check">
         <MapCheck />

@@ -22,7 +22,7 @@ import { paintGround, paintHandles, paintSpread, paintStacks } from "./paint-zon
 import { useFieldDrag } from "./use-field-drag";
 import { useFieldDrop } from "./use-field-drop";
 import { useFieldZoom } from "./use-field-zoom";
-import { groupMarks, zoneMarks } from "./zone-marks";
+import { groupColours, groupMarks, zoneColours, zoneMarks } from "./zone-marks";
 
 /** What a function gives, computed when it is first asked for. */
 function once<T>(compute: () => T): () => T {
@@ -69,29 +69,31 @@ export function ZoneField() {
   const marks = groupMarks(layers);
   const mics = useInstrument((i) => i.mics);
   const markOf = useMemo(() => zoneMarks(marks, mics, () => session.instrument?.layers ?? []), [marks, mics]);
+  const colourText = groupColours(layers);
+  const colourOf = useMemo(() => zoneColours(colourText, () => session.instrument?.layers ?? []), [colourText]);
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
       paintGround(pen, w, h, axis, velocities, colours);
       pen.globalAlpha = 0.28;
       paintStacks(pen, paleStacks, { selected: NONE, played, axis, height: h }, colours);
       pen.globalAlpha = 0.6;
-      paintStacks(pen, fixedStacks, { selected: NONE, played, axis, height: h, waves, markOf }, colours);
+      paintStacks(pen, fixedStacks, { selected: NONE, played, axis, height: h, waves, markOf, colourOf }, colours);
       pen.globalAlpha = 1;
-      paintStacks(pen, restStacks, { selected: NONE, played, axis, height: h, waves, markOf }, colours);
+      paintStacks(pen, restStacks, { selected: NONE, played, axis, height: h, waves, markOf, colourOf }, colours);
     },
-    [axis, velocities, paleStacks, fixedStacks, restStacks, played, waves, markOf],
+    [axis, velocities, paleStacks, fixedStacks, restStacks, played, waves, markOf, colourOf],
   );
   /** The stack whose fades can be taken hold of. */
   const single: Stack | undefined = chosenStacks.length === 1 ? chosenStacks[0] : undefined;
   const drawChosen = useCallback<Draw>(
     (pen, _w, h, colours) => {
-      paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis, height: h, waves, markOf }, colours);
+      paintStacks(pen, chosenStacks, { selected: zoneIds, played, axis, height: h, waves, markOf, colourOf }, colours);
       if (single) paintHandles(pen, single, axis, colours);
       if (!spreading) return;
       const moved = free.flatMap((z) => (spreading.has(z.id) ? [{ ...z, ...spreading.get(z.id) }] : []));
       paintSpread(pen, layStacks(moved, axis, velocities), colours);
     },
-    [axis, velocities, free, spreading, chosenStacks, single, zoneIds, played, waves, markOf],
+    [axis, velocities, free, spreading, chosenStacks, single, zoneIds, played, waves, markOf, colourOf],
   );
 
   const { drag, over, cursor, hover, menu } = useFieldDrag({ stacks, free, single, axis, velocities });

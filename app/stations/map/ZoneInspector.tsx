@@ -8,13 +8,32 @@ import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { MenuButton } from "../../widgets/CommandMenu";
 import { Fold, Row, Section } from "../../widgets/ParamControl";
-import { GroupSettings, Structure } from "./GroupInspector";
+import { GroupSettings } from "./GroupSettings";
+import { InheritedRows } from "./InheritedRows";
 import { ZONE_COMMANDS } from "./map-commands";
 import { GroupRow, MicRow, Switches } from "./ZoneChoices";
 import { NumberRow } from "./ZoneNumbers";
 import { RepeatList, ZoneWave } from "./ZonePictures";
 import { ANSWERS, type FieldRow, type NumberField, SOUNDS } from "./zone-fields";
 import { nameOfZone, samplesBySha } from "./zone-names";
+
+/** How zones are chosen, and where everything else of the map is. */
+function NothingChosen() {
+  return (
+    <>
+      <h2 className="mb-2 font-display font-semibold text-l">No zone is selected</h2>
+      <p className="mb-2 text-ink-soft">
+        Click a zone to hear it and see what it answers to; drag it or its edges. Drag over the ground, or click the
+        name of a key or velocity, to select several; Shift adds. The wheel scrolls, with Ctrl or Alt it zooms.
+      </p>
+      <p className="mb-3 text-ink-soft">
+        Groups, layers, sets of layers and microphones stand in the outline: there they are heard alone, muted, locked,
+        levelled and moved.
+      </p>
+      <Button onClick={() => setView({ mapSide: "outline" })}>Show the outline</Button>
+    </>
+  );
+}
 
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
@@ -24,7 +43,7 @@ export function ZoneInspector() {
   const mics = useInstrument((i) => i.mics);
   const layers = useInstrument((i) => i.layers);
   const [first] = zones;
-  if (!first) return <Structure />;
+  if (!first) return <NothingChosen />;
   const names = samplesBySha(samples);
   const sample = names.get(first.sample ?? "");
   const layer = layers.find((l) => l.groups.some((g) => g.zones.includes(first)));
@@ -80,6 +99,7 @@ export function ZoneInspector() {
           </Row>
         )}
       </Section>
+      <InheritedRows zone={first.id} />
       {layer && group && (
         <Section title="Group">
           <GroupRow value={`${layer.id}/${group.id}`} />

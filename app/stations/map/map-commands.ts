@@ -22,6 +22,7 @@ import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { settleVelocities } from "../../state/velocity-axis";
 import { setView, useView } from "../../state/view";
+import { PART_COMMANDS } from "./outline/outline-commands";
 
 const selected = (): readonly Zone[] => {
   const { instrument } = session;
@@ -286,6 +287,7 @@ export const MAP_COMMANDS: readonly Command[] = [
   },
   { id: "fit", label: "Show all mapped keys", why: mapped, run: fitKeys },
   ...SELECT_COMMANDS,
+  ...PART_COMMANDS,
   {
     id: "zoom-velocities",
     label: "Look closer at velocities",

@@ -1,5 +1,5 @@
 import { nameOfNote } from "../../../core/audio";
-import type { Zone } from "../../../core/instrument";
+import type { Mark, Zone } from "../../../core/instrument";
 import { isBlack, keyX } from "../../state/key-axis";
 import type { VelocityAxis } from "../../state/velocity-axis";
 import type { Colours } from "../../widgets/Drawing";
@@ -73,6 +73,8 @@ interface StackLook {
   readonly height: number;
   /** What a zone is marked with beside its root: when it sounds, its microphone; empty for nothing. */
   readonly markOf?: (zone: Zone) => string;
+  /** The colour of its group, which stands at its left edge. */
+  readonly colourOf?: (zone: Zone) => Mark;
   /** The small waves of samples, by their content; none: zones are plain. */
   readonly waves?: ReadonlyMap<string, Float32Array>;
 }
@@ -126,6 +128,11 @@ function paintStack(
   pen.fillRect(x - half, y - half, width + 2 * half, height + 2 * half);
   pen.fillStyle = selected ? colours["tint-cobalt"] : sounding ? colours["tint-leaf"] : colours.sheet;
   pen.fillRect(x + half, y + half, width - 2 * half, height - 2 * half);
+  const mark = look.colourOf?.(first) ?? "none";
+  if (mark !== "none" && width > 6) {
+    pen.fillStyle = colours[`mark-${mark}`];
+    pen.fillRect(x + half, y + half, Math.min(3, width / 3), height - 2 * half);
+  }
   const wave = height > WAVED.height && width > WAVED.width ? look.waves?.get(first.sample ?? "") : undefined;
   if (wave) {
     const { loop, end } = first;
@@ -134,12 +141,12 @@ function paintStack(
   }
   if (height > LABELLED) {
     paintLabel(pen, stack, character, colours);
-    const mark = look.markOf?.(first) ?? "";
+    const said = look.markOf?.(first) ?? "";
     // Beside the root where there is room, below the range else.
-    const room = (nameOfNote(first.root).length + mark.length + 2) * character + 10;
-    if (mark !== "" && room < width) {
+    const room = (nameOfNote(first.root).length + said.length + 2) * character + 10;
+    if (said !== "" && room < width) {
       pen.fillStyle = colours.plum;
-      pen.fillText(mark, x + width - mark.length * character - 5, Math.max(y, FIELD_TOP - 2) + 15);
+      pen.fillText(said, x + width - said.length * character - 5, Math.max(y, FIELD_TOP - 2) + 15);
     }
   }
   const step = Math.min(9, (width - 4) / stack.zones.length);

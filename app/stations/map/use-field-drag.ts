@@ -2,6 +2,7 @@ import { type MouseEvent, type PointerEvent, useRef, useState } from "react";
 import type { Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { engine } from "../../state/engine";
+import { abandonGesture } from "../../state/gesture";
 import { type KeyAxis, keyAt } from "../../state/key-axis";
 import { session } from "../../state/session";
 import type { VelocityAxis } from "../../state/velocity-axis";
@@ -10,9 +11,18 @@ import { useDrag } from "../../widgets/use-drag";
 import type { Over } from "./FieldReadout";
 import { chosenBy, dragTo, type Grip, gripOf, stepOf } from "./field-drag";
 import { hitFade, hitField, regionAt, type Stack, velocityAt, zonesInBox } from "./field-geometry";
+import { dropZones } from "./outline/outline-commands";
 
 const CURSORS = { body: "grab", left: "ew-resize", right: "ew-resize", top: "ns-resize", bottom: "ns-resize" } as const;
 const NONE: ReadonlySet<string> = new Set();
+
+/** The row of the outline under a pointer that came from the field; null for none. */
+const rowUnder = ({ clientX, clientY }: PointerEvent): string | null =>
+  document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>("[data-outlined]")?.dataset.outlined ?? null;
+
+function setOutlineOver(outlineOver: string | null): void {
+  if (useView.getState().outlineOver !== outlineOver) setView({ outlineOver });
+}
 
 /** What lies on the field and can be touched. */
 interface Touchable {
@@ -78,6 +88,15 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
         setOver({ text: plural(touched.size, "zone"), x, y, box });
         return;
       }
+      const row = data.kind === "zones" && data.part === "body" ? rowUnder(event) : null;
+      setOutlineOver(row);
+      if (row !== null) {
+        // They go into the group as they stood before the drag.
+        if (done.current.step !== row) abandonGesture(gesture);
+        done.current = { step: row, text: "" };
+        setOver(null);
+        return;
+      }
       const to = at({ x, y });
       const upright = Math.abs(dy) > Math.abs(dx);
       // Most moves of a pointer go no key further: then nothing but the reading goes along.
@@ -85,13 +104,20 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
       if (step !== done.current.step) done.current = { step, text: dragTo(data, to, event.altKey, upright, gesture) };
       setOver({ text: done.current.text, x, y, box: null });
     },
+    end: ({ data }) => {
+      const { outlineOver } = useView.getState();
+      if (data.kind === "zones" && outlineOver !== null) dropZones(outlineOver, data.ids);
+    },
     // A click sounds the zone, at a velocity and key of its own.
     click: ({ data }) => {
       if (data.kind !== "zones") return;
       engine.noteOn(data.key, data.velocity);
       setTimeout(() => engine.noteOff(data.key), 350);
     },
-    over: () => setOver(null),
+    over: () => {
+      setOver(null);
+      setOutlineOver(null);
+    },
   });
   /** A menu opens on what lies under the pointer. */
   const menu = (event: MouseEvent) => {

@@ -1,6 +1,6 @@
 import { expect, test } from "@jest/globals";
 import { newGroup, newInstrument, newUnit, newZone } from "../../../core/instrument";
-import { groupMarks, zoneMarks } from "./zone-marks";
+import { groupColours, groupMarks, zoneColours, zoneMarks } from "./zone-marks";
 
 const zone = (id: string, mic: string | null = null) => newZone({ id, sample: "a".repeat(64), end: 10, mic });
 const made = newInstrument("i", "Test");
@@ -31,4 +31,14 @@ test("as long as no condition is another the text is the same, and where there i
     throw new Error("nobody needs them");
   });
   expect(mark(zone("z", "gone"))).toBe("");
+});
+
+test("a group's colour is its own, or else its layer's", () => {
+  const layers = layersOf({}).map((layer) => ({
+    ...layer,
+    mark: "moss" as const,
+    groups: layer.groups.map((g) => (g.id === "g" ? { ...g, mark: "teal" as const } : g)),
+  }));
+  const colour = zoneColours(groupColours(layers), () => layers);
+  expect([colour(zone("p")), colour(zone("z")), colour(zone("elsewhere"))]).toEqual(["moss", "teal", "none"]);
 });

@@ -1,4 +1,4 @@
-import { byIdentity, type Instrument, type Unit, type Zone } from "../../../core/instrument";
+import { byIdentity, type Group, type Instrument, type Mark, type Unit, type Zone } from "../../../core/instrument";
 
 const MOMENTS: Readonly<Record<string, string>> = { release: "key up", first: "first", legato: "legato" };
 
@@ -20,6 +20,33 @@ export const groupMarks = byIdentity((layers: Instrument["layers"]): string =>
   layers.flatMap((l) => l.groups.map((g) => markOfGroup(g.settings))).join("\n"),
 );
 
+/** Looks zones up by their group: what the groups have, one to each in their order, and null or empty for none. Groups are taken as they are when a zone is asked for. */
+function ofGroups<T>(values: readonly T[], none: T, layersNow: () => Instrument["layers"]): (zone: Zone) => T {
+  if (values.every((value) => value === none)) return () => none;
+  let of: { readonly layers: Instrument["layers"]; readonly values: ReadonlyMap<string, T> } | null = null;
+  return (zone) => {
+    const layers = layersNow();
+    if (of?.layers !== layers) {
+      const groups: readonly Group[] = layers.flatMap((l) => l.groups);
+      const pairs = groups.flatMap((g, i) => {
+        const value = values[i] ?? none;
+        return value === none ? [] : g.zones.map((z) => [z.id, value] as const);
+      });
+      of = { layers, values: new Map(pairs) };
+    }
+    return of.values.get(zone.id) ?? none;
+  };
+}
+
+/** The colours of groups, one to a line: a group without takes its layer's. */
+export const groupColours = byIdentity((layers: Instrument["layers"]): string =>
+  layers.flatMap((l) => l.groups.map((g) => (g.mark === "none" ? l.mark : g.mark))).join("\n"),
+);
+
+/** The colour by which a zone's group is told from others; `colours` is what groupColours gives. */
+export const zoneColours = (colours: string, layersNow: () => Instrument["layers"]): ((zone: Zone) => Mark) =>
+  ofGroups(colours.split("\n") as Mark[], "none", layersNow);
+
 /**
  * What zones are marked with beside their roots: when their group sounds, and their microphone. `marks` is what groupMarks gives; the groups are looked up as
  * they are when a zone is asked for.
@@ -29,20 +56,8 @@ export function zoneMarks(
   mics: Instrument["mics"],
   layersNow: () => Instrument["layers"],
 ): (zone: Zone) => string {
-  const lines = marks.split("\n");
   const micNames = new Map(mics.map((m) => [m.id, m.name]));
   const micOf = ({ mic }: Zone): string => (mic === null ? "" : (micNames.get(mic) ?? ""));
-  if (lines.every((line) => line === "")) return micOf;
-  let of: { readonly layers: Instrument["layers"]; readonly marks: ReadonlyMap<string, string> } | null = null;
-  return (zone) => {
-    const layers = layersNow();
-    if (of?.layers !== layers) {
-      const groups = layers.flatMap((l) => l.groups);
-      of = {
-        layers,
-        marks: new Map(groups.flatMap((g, i) => (lines[i] ? g.zones.map((z) => [z.id, lines[i] ?? ""] as const) : []))),
-      };
-    }
-    return [of.marks.get(zone.id) ?? "", micOf(zone)].filter((m) => m !== "").join(" ");
-  };
+  const groupOf = ofGroups(marks.split("\n"), "", layersNow);
+  return (zone) => [groupOf(zone), micOf(zone)].filter((m) => m !== "").join(" ");
 }
