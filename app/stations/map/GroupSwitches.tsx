@@ -62,7 +62,7 @@ function Switch({
         leaveUnreachable();
       }}
       className={cx(
-        "grid h-6 w-[19px] place-items-center rounded-s",
+        "grid size-6 place-items-center rounded-s",
         on ? "bg-ink text-sheet" : "text-ink-soft hover:bg-well",
       )}
     >

@@ -99,7 +99,7 @@ function ForPeople({
         aria-label={`Note of the ${what}`}
         defaultValue={of.note}
         rows={of.note === "" ? 1 : 3}
-        placeholder="note: how it was struck, what is left to do …"
+        placeholder="a note about it"
         onKeyDown={(event) => event.stopPropagation()}
         onBlur={(event) => {
           const note = event.target.value.slice(0, 2000);
