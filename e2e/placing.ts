@@ -164,12 +164,24 @@ export const placing: readonly Scenario[] = [
       const renamed = table.locator("[role=row][data-item]", { hasText: "the D that rings, 4" });
       await renamed.waitFor();
       const zones = (await zonesOf(page)).length;
-      await renamed.dragTo(page.getByTestId("zone-field"), { targetPosition: { x: 40, y: 200 } });
-      await notice(page, "1 sample from").waitFor();
+      await renamed.dragTo(page.getByTestId("zone-field"), { targetPosition: { x: 100, y: 200 } });
+      await page.getByRole("status").getByText("1 sample from").waitFor();
       const laid = await zonesOf(page);
       assert.equal(laid.length, zones + 1);
       const last = laid.find((z) => z.keyLow === z.keyHigh);
       assert.ok(last && last.root === last.keyLow, "it sounds as it is on the key where it was dropped");
+      // Laid otherwise, as often as one likes, it stays one step.
+      await page.getByRole("combobox", { name: "Which keys they take" }).click();
+      await page.getByRole("option", { name: "every octave" }).click();
+      await page.getByRole("switch", { name: "and those between" }).click();
+      const wide = (await zonesOf(page)).filter((z) => z.root === last.root && z.keyLow === last.keyLow);
+      assert.ok(wide.some((z) => z.keyHigh - z.keyLow === 11));
+      await page.getByRole("combobox", { name: "Where the samples go" }).click();
+      await page.getByRole("option", { name: "into the zone, as repeats" }).click();
+      assert.ok((await zonesOf(page)).some((z) => z.repeat === 4));
+      await page.keyboard.press("Control+z");
+      assert.equal((await zonesOf(page)).length, zones, "one step");
+      await page.keyboard.press("Control+Shift+z");
       await page.getByRole("tab", { name: /^Pool/ }).click();
       await page.getByRole("searchbox", { name: "Search the samples" }).fill("rings");
       await page.getByText("1 of 48 samples").waitFor();

@@ -55,7 +55,7 @@ const store = jest.fn(async () => ({
 const told: string[] = [];
 const actions: (() => void)[] = [];
 const proposed: (readonly Sample[])[] = [];
-const laid: { readonly samples: readonly Sample[]; readonly key: number; readonly step: unknown }[] = [];
+const laid: { readonly samples: readonly Sample[]; readonly at: unknown }[] = [];
 const opened: string[][] = [];
 let history: History = History.of(newInstrument("t", "Test"));
 let reading = false;
@@ -114,7 +114,7 @@ jest.unstable_mockModule("./songs", () => ({
   openSong: async (f: File) => songs.push(f.name),
 }));
 jest.unstable_mockModule("./laying", () => ({
-  layFrom: (samples: readonly Sample[], key: number, step: unknown) => laid.push({ samples, key, step }),
+  layFrom: (samples: readonly Sample[], at: unknown) => laid.push({ samples, at }),
 }));
 jest.unstable_mockModule("./files", () => ({
   isPackage: async (file: File) => (await file.text()).startsWith("PK"),
@@ -221,8 +221,9 @@ describe("what is dropped comes in as what it is", () => {
   });
 
   test("dropped on a key they are laid from there, not proposed", async () => {
-    await drop([file("a.wav", "aa"), file("b.wav", "bb")], { key: 60, step: "white" });
-    expect(laid.map((l) => [l.samples.length, l.key, l.step])).toEqual([[2, 60, "white"]]);
+    const at = { key: 60, step: "white" as const, target: new Set(["z"]) };
+    await drop([file("a.wav", "aa"), file("b.wav", "bb")], at);
+    expect(laid.map((l) => [l.samples.length, l.at])).toEqual([[2, at]]);
     expect(proposed).toEqual([]);
   });
 

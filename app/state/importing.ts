@@ -8,14 +8,14 @@ import {
   type Take,
   together,
 } from "../../core/instrument";
-import { type KeyStep, relink, withoutExtension } from "../../core/mapping";
+import { relink, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
 import { fileAt, pathOf } from "./dropped-files";
 import { isPackage, openFiles } from "./files";
 import { freshId } from "./ids";
-import { layFrom } from "./laying";
+import { type DropPlace, layFrom } from "./laying";
 import { tell } from "./notices";
 import { isSfz, openSfz } from "./open-sfz";
 import { openSound } from "./open-sound";
@@ -46,12 +46,6 @@ interface Brought {
   readonly doubles: string[];
   readonly unreadable: { readonly name: string; readonly why: string }[];
   readonly warnings: string[];
-}
-
-/** The key on which files were dropped, from where they are laid one after the other. */
-interface DropPlace {
-  readonly key: number;
-  readonly step: KeyStep;
 }
 
 /** Opens whatever was dropped: packages as instruments, sounds as what they are taken for. */
@@ -239,7 +233,7 @@ function commit({ samples, takes }: Brought, navigate: (to: string) => void, at:
   void warnOfSpace();
   if (samples.length > 0) {
     navigate("/map");
-    if (at) layFrom(samples, at.key, at.step);
+    if (at) layFrom(samples, at);
     else void proposing.propose(samples);
     return;
   }

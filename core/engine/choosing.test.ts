@@ -6,6 +6,7 @@ import {
   addUnit,
   changeLayer,
   type Instrument,
+  listZones,
   moveZones,
   newGroup,
   newLayer,
@@ -145,6 +146,29 @@ describe("microphones", () => {
       expect([0.06, 0.48]).toContain(value);
     }
   });
+
+  test.each(["random", "fresh", "order"])(
+    "of one stroke they are of the same repeat also in groups of their own: %s",
+    (mode) => {
+      const zones = [1, 2, 3].flatMap((repeat) =>
+        ["a", "b"].map((mic) => ({ sound: repeat - 1, repeat, mic, track: 0 })),
+      );
+      const apart = (i: Instrument): Instrument => {
+        const far = listZones(i).filter((z) => z.mic === "b");
+        const doc = together("", [
+          addGroup("main", newGroup("far", "Far")),
+          moveZones(new Set(far.map((z) => z.id)), "main", "far"),
+        ]).apply({ ...i, mics: ["a", "b"].map((id) => newUnit("mic", id, id)) });
+        return set([`${GROUP}/repeats`, mode], ["layers/main/groups/far/repeats", "random"])(doc);
+      };
+      const b = bench(sounds, zones, apart);
+      // Twice one level: both microphones of one repeat.
+      const found = Array.from({ length: 60 }, () => heard(b, 60));
+      for (const value of found) expect([0.04, 0.08, 0.16]).toContain(value);
+      expect(new Set(found).size).toBe(3);
+      if (mode === "order") expect(found.slice(0, 4)).toEqual([0.04, 0.08, 0.16, 0.04]);
+    },
+  );
 
   test("all frames stay locked, and each fader moves its own", () => {
     const noise = seededRandom(8);

@@ -47,6 +47,11 @@ export class ZoneChooser {
   private readonly candidateRepeat = new Int32Array(MOST_CANDIDATES);
   private readonly candidateKey = new Int32Array(MOST_CANDIDATES);
   private candidates = 0;
+  /** The microphone whose group was asked first for a note, in which layer, and the repeat that it got and from which key; −1 for none. */
+  private ledMic = -1;
+  private ledLayer = -1;
+  private ledRepeat = -1;
+  private ledKey = -1;
   private readonly down = new Uint8Array(128);
   private readonly isSwitch = new Uint8Array(128);
   private latched = -1;
@@ -137,6 +142,7 @@ export class ZoneChooser {
   choose(plan: Plan, key: number, velocity: number, moment: number, first: boolean, random: Random): void {
     const { table, trace } = this;
     this.count = 0;
+    this.ledMic = -1;
     this.findSwitches();
     const total = table.countAt(key);
     trace.skip(table.refs.length - total);
@@ -165,7 +171,9 @@ export class ZoneChooser {
       this.borrowFrom(g, key, key - d, velocity);
       this.borrowFrom(g, key, key + d, velocity);
     }
-    const pick = this.pick(group, g * 128 + key, random);
+    const mic = this.micOf(key, velocity, from, to);
+    const pick = this.pick(group, g * 128 + key, this.ledPick(g, mic), random);
+    if (pick >= 0 && mic >= 0 && this.ledMic < 0) this.lead(g, mic, pick);
     const source = pick < 0 ? key : (this.candidateKey[pick] as number);
     const repeat = pick < 0 ? 0 : (this.candidateRepeat[pick] as number);
     for (let n = from; n < to; n++) {
@@ -184,6 +192,30 @@ export class ZoneChooser {
         this.take(ref, source, source, velocity);
       }
     }
+  }
+
+  /** The first microphone among the zones of a group that answer a velocity; −1 for none. */
+  private micOf(key: number, velocity: number, from: number, to: number): number {
+    for (let n = from; n < to; n++) {
+      const ref = this.table.at(key, n);
+      if (ref.mic >= 0 && isReady(ref) && answers(ref.zone, velocity)) return ref.mic;
+    }
+    return -1;
+  }
+
+  private lead(g: number, mic: number, pick: number): void {
+    this.ledMic = mic;
+    this.ledLayer = this.table.layerOf[g] as number;
+    this.ledRepeat = this.candidateRepeat[pick] as number;
+    this.ledKey = this.candidateKey[pick] as number;
+  }
+
+  /** Microphones of one stroke that stand in several groups of a layer are of the same repeat: the candidate that the first of them got; −1 where it is free. */
+  private ledPick(g: number, mic: number): number {
+    if (mic < 0 || this.ledMic < 0 || this.ledMic === mic || this.ledLayer !== this.table.layerOf[g]) return -1;
+    for (let c = 0; c < this.candidates; c++)
+      if (this.candidateRepeat[c] === this.ledRepeat && this.candidateKey[c] === this.ledKey) return c;
+    return -1;
   }
 
   private take(ref: ZoneRef, key: number, source: number, velocity: number): void {
@@ -247,16 +279,18 @@ export class ZoneChooser {
     }
   }
 
-  /** Whose turn it is: the candidate's number, or −1 when there is none. Each key of a group counts for itself. */
-  private pick(group: GroupPlan, counter: number, random: Random): number {
+  /** Whose turn it is: the candidate's number, or −1 when there is none; `led` where another group has decided it (−1: none has). Each key of a group counts for itself. */
+  private pick(group: GroupPlan, counter: number, led: number, random: Random): number {
     const { candidates, lasts } = this;
     if (candidates === 0) return -1;
     const mode = this.param(group, "repeats");
-    if (mode === ORDER) {
-      const turn = this.counters[counter] as number;
-      this.counters[counter] = turn + 1;
-      return turn % candidates;
+    const turn = this.counters[counter] as number;
+    if (mode === ORDER || led >= 0) this.counters[counter] = turn + 1;
+    if (led >= 0) {
+      lasts[counter] = led;
+      return led;
     }
+    if (mode === ORDER) return turn % candidates;
     let pick = Math.floor(random() * candidates);
     const last = lasts[counter] as number;
     if (mode === FRESH_RANDOM && candidates > 1 && last >= 0 && last < candidates) {

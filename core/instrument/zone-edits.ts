@@ -121,9 +121,11 @@ export function changeZones(ids: ReadonlySet<string>, what: string, change: (zon
     merge: `zones:${what}:${[...ids].sort().join()}`,
     apply: (doc) => {
       const framesOf = new Map<string | null, number>(doc.samples.map((s) => [s.sha, s.frames]));
-      return mapZones(doc, (zone) =>
-        ids.has(zone.id) ? settleZone(change(zone), framesOf.get(zone.sample) ?? zone.end) : zone,
-      );
+      return mapZones(doc, (zone) => {
+        if (!ids.has(zone.id)) return zone;
+        const changed = change(zone);
+        return settleZone(changed, framesOf.get(changed.sample) ?? changed.end);
+      });
     },
   };
 }

@@ -28,7 +28,8 @@ export {
   zonesWhere,
 } from "./field";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
-export { type KeyStep, keysFrom, layOnKeys } from "./lay-out";
+export { type KeyStep, keysFrom } from "./lay-out";
+export { folderOf, type Laid, type Laying, layEdit } from "./lay-samples";
 export {
   NAME_PRESETS,
   type NameFacts,

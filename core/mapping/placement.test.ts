@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { type Instrument, listZones, newInstrument, newSample, newZone, placeZones, type Sample } from "../instrument";
-import { keysFrom, layOnKeys } from "./lay-out";
+import { keysFrom } from "./lay-out";
 import { type PlaceSound, placeSounds } from "./place";
 import { type PlaceInto, placementEdit } from "./placement-edit";
 import { weigh } from "./reading";
@@ -193,16 +193,11 @@ describe("placing is one edit", () => {
   });
 });
 
-describe("samples are laid on keys one after the other", () => {
-  test("on every key, on the white ones, on every fifth; what is left over gets none", () => {
+describe("keys one after the other", () => {
+  test("every key, the white ones, every fifth, as many as there are", () => {
     expect(keysFrom(60, "all", 3)).toEqual([60, 61, 62]);
     expect(keysFrom(61, "white", 4)).toEqual([62, 64, 65, 67]);
     expect(keysFrom(0, 5, 3)).toEqual([0, 5, 10]);
     expect(keysFrom(126, "all", 9)).toEqual([126, 127]);
-    const zones = layOnKeys([sample(), sample(), sample()], 126, "all", (i) => `k${i}`);
-    expect(zones.map((z) => [z.keyLow, z.keyHigh, z.root, z.id])).toEqual([
-      [126, 126, 126, "k0"],
-      [127, 127, 127, "k1"],
-    ]);
   });
 });

@@ -17,6 +17,7 @@ import { type Draw, Drawing } from "../../widgets/Drawing";
 import { useSize } from "../../widgets/use-size";
 import { FieldReadout } from "./FieldReadout";
 import { layStacks, type Stack, stackBeside } from "./field-geometry";
+import { LayBar } from "./LayBar";
 import { ZONE_COMMANDS } from "./map-commands";
 import { paintGround, paintHandles, paintSpread, paintStacks } from "./paint-zones";
 import { useFieldDrag } from "./use-field-drag";
@@ -114,7 +115,7 @@ export function ZoneField() {
       setView(settleAxis(zone.keyLow - keyCount / 2, keyCount));
   };
   useFieldZoom(frame, width, height);
-  const { dropKey, handlers } = useFieldDrop(axis);
+  const { dropKey, handlers } = useFieldDrop(axis, stacks);
   return (
     <div ref={frame} className="relative min-h-0 flex-1" {...handlers}>
       {dropKey !== null && (
@@ -126,6 +127,7 @@ export function ZoneField() {
         </div>
       )}
       {over && <FieldReadout over={over} width={width} />}
+      <LayBar />
       <WithMenu commands={ZONE_COMMANDS}>
         <div className="h-full w-full">
           <Drawing

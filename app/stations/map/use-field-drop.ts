@@ -2,8 +2,9 @@ import { type DragEvent, useState } from "react";
 import { filesOfDrop } from "../../state/dropped-files";
 import { openDropped } from "../../state/importing";
 import { type KeyAxis, keyAt } from "../../state/key-axis";
-import { layFrom } from "../../state/laying";
+import { type DropPlace, layFrom } from "../../state/laying";
 import { session } from "../../state/session";
+import { hitField, type Stack } from "./field-geometry";
 import { DRAGGED_SAMPLES } from "./pool/Pool";
 
 interface FieldDrop {
@@ -19,8 +20,8 @@ interface FieldDrop {
 const takes = (event: DragEvent): boolean =>
   event.dataTransfer.types.includes(DRAGGED_SAMPLES) || event.dataTransfer.types.includes("Files");
 
-/** Samples from the pool, or files, are laid on the keys from where they are dropped; with Shift on white keys only. */
-export function useFieldDrop(axis: KeyAxis): FieldDrop {
+/** Samples from the pool, or files, are laid on the keys from where they are dropped; with Shift on white keys only. `stacks`: what lies there. */
+export function useFieldDrop(axis: KeyAxis, stacks: () => readonly Stack[]): FieldDrop {
   const [dropKey, setDropKey] = useState<number | null>(null);
   const keyOf = (event: DragEvent): number =>
     keyAt(axis, event.clientX - event.currentTarget.getBoundingClientRect().left);
@@ -38,12 +39,17 @@ export function useFieldDrop(axis: KeyAxis): FieldDrop {
         setDropKey(null);
         if (!takes(event)) return;
         event.preventDefault();
-        const key = keyOf(event);
-        const step = event.shiftKey ? "white" : "all";
+        const bounds = event.currentTarget.getBoundingClientRect();
+        const hit = hitField(stacks(), event.clientX - bounds.left, event.clientY - bounds.top);
+        const at: DropPlace = {
+          key: keyOf(event),
+          step: event.shiftKey ? "white" : "all",
+          target: new Set(hit?.stack.zones.map((z) => z.id)),
+        };
         const shas = event.dataTransfer.getData(DRAGGED_SAMPLES).split(" ");
         const samples = session.instrument?.samples.filter((s) => shas.includes(s.sha)) ?? [];
-        if (samples.length > 0) layFrom(samples, key, step);
-        else void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, () => {}, { key, step }));
+        if (samples.length > 0) layFrom(samples, at);
+        else void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, () => {}, at));
       },
     },
   };

@@ -87,13 +87,13 @@ export const POOL_COMMANDS: readonly Command[] = [
     id: "lay-samples",
     label: "Lay them on the keys above, a key each",
     why: some,
-    run: () => layFrom(chosenSamples(), freeKey(), "all"),
+    run: () => layFrom(chosenSamples(), { key: freeKey(), step: "all", target: new Set() }),
   },
   {
     id: "lay-white",
     label: "Lay them on the white keys above",
     why: some,
-    run: () => layFrom(chosenSamples(), freeKey(), "white"),
+    run: () => layFrom(chosenSamples(), { key: freeKey(), step: "white", target: new Set() }),
   },
   {
     id: "find-zones",
