@@ -1,7 +1,16 @@
 import { readdir, stat, writeFile } from "node:fs/promises";
 import { basename, join } from "node:path";
 import { nameOfNote, parseNote } from "../core/audio";
-import { type FileSample, FormatError, readSound, sampleOfFile, soundKindOf, writePackage } from "../core/formats";
+import {
+  type FileSample,
+  FormatError,
+  readSound,
+  sampleOfFile,
+  sha256Of,
+  soundKindOf,
+  storedOf,
+  writePackage,
+} from "../core/formats";
 import { addSamples, newInstrument, together } from "../core/instrument";
 import {
   type EvidentSound,
@@ -50,7 +59,7 @@ async function filesIn(paths: readonly string[]): Promise<string[]> {
 interface Opened {
   /** The path that was given, or what lies in the folder that was. */
   readonly file: string;
-  readonly made: FileSample;
+  readonly made: FileSample & { readonly bytes: Uint8Array };
   /** What was odd about it and how it was read. */
   readonly warnings: readonly string[];
 }
@@ -68,7 +77,8 @@ async function openAll(
       const { audio, info } = readSound(bytes, { salvage: true });
       if (info.frames === 0) throw new FormatError("empty", 0, "there is no sound in it");
       const whole = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
-      const made = sampleOfFile(audio, info, file.replaceAll("\\", "/"), whole ? bytes : null);
+      const stored = storedOf(audio, whole ? bytes : null);
+      const made = { ...sampleOfFile(audio, info, file.replaceAll("\\", "/"), sha256Of(stored)), bytes: stored };
       const same = known.get(made.sample.sha);
       if (same === undefined) opened.push({ file, made, warnings: info.warnings });
       else leftOut.push({ file, reason: `it holds the same sound as ${same}` });

@@ -9,7 +9,9 @@ import {
   readSfzText,
   readSound,
   sampleOfFile,
+  sha256Of,
   soundKindOf,
+  storedOf,
   textOf,
 } from "../core/formats";
 import type { Sample } from "../core/instrument";
@@ -87,9 +89,10 @@ export async function openSfz(path: string, root: string | null): Promise<Opened
       const { audio, info } = readSound(own, { salvage: true });
       warnings.push(...info.warnings.map((text) => ({ file: name, text })));
       const whole = soundKindOf(own) === "wav" && info.warnings.length === 0;
-      const made = sampleOfFile(audio, info, name, whole ? own : null);
-      samples.set(name, made.sample);
-      wavs.set(made.sample.sha, made.bytes);
+      const stored = storedOf(audio, whole ? own : null);
+      const { sample } = sampleOfFile(audio, info, name, sha256Of(stored));
+      samples.set(name, sample);
+      wavs.set(sample.sha, stored);
     } catch (error) {
       if (!(error instanceof FormatError) && (error as NodeJS.ErrnoException).code === undefined) throw error;
       warnings.push({ file: name, text: error instanceof Error ? error.message : String(error) });

@@ -3,6 +3,36 @@ import { arrive, openHarp, type Scenario, station, storedDocument } from "./scen
 
 export const library: readonly Scenario[] = [
   {
+    name: "a database that was left half made is completed, and nothing waits for ever",
+    run: async (world) => {
+      const { page, complaints } = await arrive(world, "/", {
+        before: () => {
+          const request = indexedDB.open("vise", 3);
+          request.onupgradeneeded = () => request.result.createObjectStore("settings");
+          request.onsuccess = () => request.result.close();
+        },
+      });
+      await openHarp(page);
+      const stores = await page.evaluate(
+        () =>
+          new Promise<{ version: number; names: string[] }>((resolve) => {
+            const request = indexedDB.open("vise");
+            request.onsuccess = () => {
+              resolve({ version: request.result.version, names: [...request.result.objectStoreNames] });
+              request.result.close();
+            };
+          }),
+      );
+      assert.equal(stores.version, 4, "one step completes it");
+      assert.deepEqual(
+        stores.names.filter((n) => !n.startsWith("local")),
+        ["blobs", "index", "instruments", "recordings", "settings"],
+      );
+      await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
     name: "several instruments: open, duplicate, delete and take it back",
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/library");

@@ -67,11 +67,11 @@ export const placing: readonly Scenario[] = [
       await page.getByRole("button", { name: "Believe the name" }).click();
       await page.getByText("54 to be placed · 1 doubt").waitFor();
       // A piece is taken for something else, and back.
-      await page.getByRole("button", { name: "p: velocity layer" }).first().click();
+      await page.getByRole("button", { name: "ff: velocity layer" }).first().click();
       await page.getByRole("dialog").getByRole("button", { name: "means nothing" }).click();
-      await page.getByRole("button", { name: "p: means nothing" }).first().click();
+      await page.getByRole("button", { name: "ff: means nothing" }).first().click();
       await page.getByRole("dialog").getByRole("button", { name: "velocity layer" }).click();
-      await page.getByRole("button", { name: "p: velocity layer" }).first().waitFor();
+      await page.getByRole("button", { name: "ff: velocity layer" }).first().waitFor();
       // The same by a pattern, which is saved; one that can't be read is told and changes nothing.
       const pattern = page.getByRole("textbox", { name: "Pattern of the names" });
       assert.equal(await pattern.inputValue(), "old tube - take{repeat} - {strength} - {note}");

@@ -36,11 +36,21 @@ interface Job {
 /** The jobs that are under way, the oldest first. */
 export const useJobs = create<{ readonly jobs: readonly Job[] }>(() => ({ jobs: [] }));
 
+/** Share of a job by which its progress is shown to go on. */
+const LEAST = 0.01;
+
 /** Shows a job until it ends. */
 export function beginJob(label: string, cancel: () => void): { show: (share: number) => void; end: () => void } {
   const id = ++count;
   const change = (next: (job: Job) => Job | null) =>
     useJobs.setState(({ jobs }) => ({ jobs: jobs.flatMap((job) => (job.id === id ? (next(job) ?? []) : [job])) }));
   useJobs.setState(({ jobs }) => ({ jobs: [...jobs, { id, label, share: 0, cancel }] }));
-  return { show: (share) => change((job) => ({ ...job, share })), end: () => change(() => null) };
+  let shown = 0;
+  const show = (share: number) => {
+    // Less than that can't be seen, and each change is drawn anew.
+    if (Math.abs(share - shown) < LEAST && share < 1) return;
+    shown = share;
+    change((job) => ({ ...job, share }));
+  };
+  return { show, end: () => change(() => null) };
 }

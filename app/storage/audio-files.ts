@@ -1,3 +1,4 @@
+import { hashOf } from "./hash-of";
 import { blobs } from "./stores";
 
 /** Stores an audio file, whole or in parts, under its SHA-256; one that is there already is not written again. */
@@ -8,6 +9,13 @@ export async function storeAudio(
   if ((await audioBlob(sha)) !== null) return;
   const parts = bytes instanceof Uint8Array ? [bytes] : [...bytes];
   await blobs.setItem(sha, new Blob(parts, { type: "audio/wav" }));
+}
+
+/** Stores an audio file under the SHA-256 that it has, which is the answer. */
+export async function storeHashed(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  const sha = await hashOf(bytes);
+  await storeAudio(sha, bytes);
+  return sha;
 }
 
 /** The audio file of a SHA-256 as a blob; null when it isn't stored. */

@@ -1,6 +1,46 @@
 import localforage from "localforage";
 
-const store = (name: string) => localforage.createInstance({ name: "vise", storeName: name });
+const DATABASE = "vise";
+const NAMES = ["instruments", "index", "blobs", "recordings", "settings"] as const;
+/** In which localForage tries whether blobs can be stored. */
+const TRIED = "local-forage-detect-blob-support";
+
+/**
+ * Makes all stores of the database at once, before any of them is used. Left to itself localForage adds each store as it is first used, by a new version of
+ * the database, for which all others have to let go of it: page and workers that begin at the same time can then wait for one another for ever.
+ */
+async function makeStores(): Promise<void> {
+  const open = (version?: number) =>
+    new Promise<IDBDatabase>((resolve, reject) => {
+      const request = indexedDB.open(DATABASE, version);
+      request.onupgradeneeded = () => {
+        const there = request.result.objectStoreNames;
+        for (const name of [...NAMES, TRIED]) if (!there.contains(name)) request.result.createObjectStore(name);
+      };
+      request.onsuccess = () => resolve(request.result);
+      request.onerror = () => reject(request.error);
+    });
+  const database = await open();
+  const whole = NAMES.every((name) => database.objectStoreNames.contains(name));
+  const { version } = database;
+  database.close();
+  // One that an older Vise made may lack some.
+  if (!whole) (await open(version + 1)).close();
+}
+
+let made: Promise<void> | null = null;
+
+function store(name: (typeof NAMES)[number]): LocalForage {
+  const instance = localforage.createInstance({ name: DATABASE, storeName: name });
+  const ready = instance.ready.bind(instance);
+  instance.ready = async () => {
+    // Where the browser gives no database, localForage says so itself.
+    made ??= makeStores().catch(() => {});
+    await made;
+    return ready();
+  };
+  return instance;
+}
 
 /** Instruments by id: where the parts of each document lie; the parts by `<id>/part/…`, the list of kept versions by `<id>/versions`. */
 export const instruments = store("instruments");

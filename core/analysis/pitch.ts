@@ -1,4 +1,4 @@
-import { Fft, type Hertz, type Note, noteOf } from "../audio";
+import { type Fft, fftOf, type Hertz, type Note, noteOf } from "../audio";
 
 /**
  * The pitch of a sound: a MIDI note with fraction, and how sure it is (0 to 1). `note` is null where there is none. `clarity` is
@@ -43,7 +43,7 @@ export class PitchFinder {
       throw new RangeError(`pitch is looked for between ${lowest} and ${highest} Hz: that can't be at ${rate} Hz`);
     }
     this.size = 2 ** Math.ceil(Math.log2((rate / lowest) * 2.6));
-    this.fft = new Fft(this.size * 2);
+    this.fft = fftOf(this.size * 2);
     this.re = new Float64Array(this.size * 2);
     this.im = new Float64Array(this.size * 2);
     this.nsdf = new Float64Array(this.size);

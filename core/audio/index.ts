@@ -9,7 +9,7 @@ export {
   trimResponse,
 } from "./deconvolve";
 export { learnNoise, type NoiseProfile, quietestStretch, reduceNoise } from "./denoise";
-export { Fft } from "./fft";
+export { Fft, fftOf } from "./fft";
 export {
   type Cents,
   type Decibels,

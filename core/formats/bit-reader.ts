@@ -1,5 +1,8 @@
 import { FormatError } from "./format-error";
 
+/** A number that was folded so that those below 0 stand between the others. */
+const unfolded = (folded: number): number => (folded % 2 === 1 ? -(folded + 1) / 2 : folded / 2);
+
 /** Reads bits from bytes, the highest first; reading past the end throws a FormatError `truncated`. */
 export class BitReader {
   private cache = 0;
@@ -62,6 +65,48 @@ export class BitReader {
       this.cached -= lead + 1;
       return count + lead;
     }
+  }
+
+  /** Reads numbers in Rice's code with so many low bits (RFC 9639, 9.2.7) into `out[from … to)`. What is in the cache stays in local variables: this is where decoding spends its time. */
+  rice(out: Float64Array, from: number, to: number, low: number): void {
+    if (low > 20) {
+      for (let i = from; i < to; i++) out[i] = unfolded(this.zeros() * 2 ** low + this.unsigned(low));
+      return;
+    }
+    const { bytes } = this;
+    const mask = (1 << low) - 1;
+    let { at, cache, cached } = this;
+    for (let i = from; i < to; i++) {
+      let zeros = 0;
+      for (;;) {
+        const bits = cache & ((1 << cached) - 1);
+        if (bits !== 0) {
+          const lead = Math.clz32(bits) - (32 - cached);
+          zeros += lead;
+          cached -= lead + 1;
+          break;
+        }
+        zeros += cached;
+        if (at >= bytes.length) throw new FormatError("truncated", at, `the file ends at byte ${at}, inside its audio`);
+        cache = bytes[at++] as number;
+        cached = 8;
+      }
+      while (cached < low) {
+        if (at >= bytes.length) throw new FormatError("truncated", at, `the file ends at byte ${at}, inside its audio`);
+        cache = ((cache << 8) | (bytes[at++] as number)) & 0x7fffffff;
+        cached += 8;
+      }
+      cached -= low;
+      const rest = (cache >>> cached) & mask;
+      // As whole numbers of 32 bits as long as it fits.
+      if (zeros < 512) {
+        const folded = (zeros << low) | rest;
+        out[i] = (folded >>> 1) ^ -(folded & 1);
+      } else out[i] = unfolded(zeros * 2 ** low + rest);
+    }
+    this.at = at;
+    this.cache = cache;
+    this.cached = cached;
   }
 
   /** Goes on at the next whole byte. */

@@ -51,15 +51,14 @@ function readResidual(bits: BitReader, out: Float64Array, order: number, block: 
       for (; at < last; at++) out[at] = bits.signed(raw);
       continue;
     }
-    for (; at < last; at++) {
-      const folded = bits.zeros() * 2 ** rice + (rice > 0 ? bits.unsigned(rice) : 0);
-      out[at] = folded % 2 === 1 ? -(folded + 1) / 2 : folded / 2;
-    }
+    if (at < last) bits.rice(out, at, last, rice);
+    at = last;
   }
 }
 
-function predict(out: Float64Array, order: number, block: number, weights: ArrayLike<number>, shift: number): void {
+function predict(out: Float64Array, order: number, block: number, given: readonly number[], shift: number): void {
   const scale = 2 ** shift;
+  const weights = new Float64Array(given);
   for (let i = order; i < block; i++) {
     let sum = 0;
     for (let k = 0; k < order; k++) sum += (weights[k] as number) * (out[i - 1 - k] as number);
@@ -177,6 +176,13 @@ const tooLarge = (at: number) =>
     `it holds more than ${MOST_FRAMES.toLocaleString("en")} frames; cut it into parts first`,
   );
 
+/** The first numbers of a plane as sound. */
+function scaled(plane: Float64Array, size: number, scale: number): Float32Array {
+  const out = new Float32Array(size);
+  for (let i = 0; i < size; i++) out[i] = (plane[i] as number) * scale;
+  return out;
+}
+
 /**
  * Reads a FLAC file (RFC 9639): all kinds of subframes, 4 to 32 bits, 1 to 8 channels of which the first two are used.
  * `salvage` takes what is there of a file that was cut off or damaged. Checksums are not verified.
@@ -220,7 +226,7 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
     try {
       const { size, depth } = readFrame(audioBits, stream, planes);
       const scale = 2 ** (1 - depth);
-      parts.push(planes.slice(0, used).map((plane) => Float32Array.from(plane.subarray(0, size), (x) => x * scale)));
+      parts.push(planes.slice(0, used).map((plane) => scaled(plane, size, scale)));
       frames += size;
       if (frames > MOST_FRAMES) break;
     } catch (error) {

@@ -27,7 +27,7 @@ export {
 } from "./package";
 export type { Broadcast, FileLoop, RiffExtras, WavInstrument, WavSampler } from "./riff-chunks";
 export type { SoundExtras } from "./riff-write";
-export { type FileSample, isRecording, sampleOfFile } from "./sample-of-file";
+export { type FileSample, isRecording, sampleOfFile, storedOf } from "./sample-of-file";
 export { type KeyboardMapping, readMapping, readScale, type Scale, tuneKeys } from "./scala";
 export {
   folderOf,

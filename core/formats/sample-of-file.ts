@@ -2,15 +2,12 @@ import { findSlices, measureLevels, SliceMeter } from "../analysis";
 import { type Audio, framesOf, monoOf } from "../audio";
 import { newSample, type Sample, SEARCH } from "../instrument";
 import { withoutExtension } from "../mapping";
-import { sha256Of } from "./hash";
 import type { SoundInfo } from "./sound-info";
 import { writeWav } from "./wav-write";
 
 /** A file taken as a finished sample. */
 export interface FileSample {
   readonly sample: Sample;
-  /** What is stored of it: the file itself where that is a WAV, else one of the same numbers. */
-  readonly bytes: Uint8Array<ArrayBuffer>;
   /** How many sounds there are in it, parted by silence. */
   readonly sounds: number;
 }
@@ -31,23 +28,26 @@ function named(path: string): { name: string; path: string } {
   return { name: name || "unnamed", path: inside };
 }
 
-/** Measures a file as one finished sample. `bytes` of the file where it is a WAV, null where it came as anything else; `path` with its folders. */
+/** What is stored of a sound: the file's own `bytes` where it is a WAV, else (null) a WAV of the same numbers. */
+export const storedOf = (audio: Audio, bytes: Uint8Array<ArrayBuffer> | null): Uint8Array<ArrayBuffer> =>
+  bytes ?? writeWav(audio, 24);
+
+/** Measures a file as one finished sample. `path` with its folders; `sha` is the hash of what is stored of it. */
 export function sampleOfFile(
   audio: Audio,
   info: Pick<SoundInfo, "root" | "loop" | "range" | "text">,
   path: string,
-  bytes: Uint8Array<ArrayBuffer> | null,
+  sha: string,
 ): FileSample {
   const frames = framesOf(audio);
   const mono = monoOf(audio);
   const found = findSlices(measureLevels(mono, audio.rate), SEARCH);
   const onset = Math.min(Math.max(0, frames - 1), found[0]?.onset ?? 0);
   const measured = frames > 0 ? new SliceMeter(audio).measure({ start: 0, end: frames, onset }) : null;
-  const stored = bytes ?? writeWav(audio, 24);
   const { name, path: inside } = named(path);
   return {
     sample: newSample({
-      sha: sha256Of(stored),
+      sha,
       name,
       frames,
       rate: audio.rate,
@@ -64,7 +64,6 @@ export function sampleOfFile(
         text: info.text.slice(0, 2000),
       },
     }),
-    bytes: stored,
     sounds: found.length,
   };
 }

@@ -21,8 +21,26 @@ export function wavData(audio: Audio, depth: WavDepth, dither = false): Uint8Arr
   return bytes;
 }
 
+/** 24 bits, as nearly everything is stored: byte by byte, which is far faster than by a view. */
+function fill24(view: DataView, { channels }: Audio, frames: number): void {
+  const bytes = new Uint8Array(view.buffer, view.byteOffset, view.byteLength);
+  const stride = 3 * channels.length;
+  channels.forEach((channel, c) => {
+    for (let i = 0, at = 3 * c; i < frames; i++, at += stride) {
+      const q = quantise(channel[i] as number, 8388608);
+      bytes[at] = q;
+      bytes[at + 1] = q >> 8;
+      bytes[at + 2] = q >> 16;
+    }
+  });
+}
+
 function fillData(view: DataView, audio: Audio, depth: WavDepth, dither: boolean): void {
   const frames = framesOf(audio);
+  if (depth === 24) {
+    fill24(view, audio, frames);
+    return;
+  }
   const channels = audio.channels.length;
   const width = depth / 8;
   const dithered = depth === 16 && dither ? quantiseChannels(audio, 16) : null;
@@ -31,12 +49,7 @@ function fillData(view: DataView, audio: Audio, depth: WavDepth, dither: boolean
     for (let c = 0; c < channels; c++) {
       const x = audio.channels[c]?.[i] ?? 0;
       if (depth === 32) view.setFloat32(at, x, true);
-      else if (depth === 16) view.setInt16(at, dithered ? (dithered[c]?.[i] ?? 0) : quantise(x, 32768), true);
-      else {
-        const q = quantise(x, 8388608);
-        view.setInt16(at, (q << 16) >> 16, true);
-        view.setInt8(at + 2, q >> 16);
-      }
+      else view.setInt16(at, dithered ? (dithered[c]?.[i] ?? 0) : quantise(x, 32768), true);
       at += width;
     }
   }

@@ -4,11 +4,12 @@ import {
   nothingSaid,
   readSound,
   sampleOfFile,
-  sha256Of,
   soundKindOf,
+  storedOf,
 } from "../../../core/formats";
 import type { Sample } from "../../../core/instrument";
-import { storeAudio } from "../../storage/audio-files";
+import { storeAudio, storeHashed } from "../../storage/audio-files";
+import { hashOf } from "../../storage/hash-of";
 import { type Opened, tooLong } from "../opened";
 
 /** What a sound file was taken for: a finished sample, or a recording that is to be cut. */
@@ -37,12 +38,21 @@ export const importing = {
       const long = tooLong(info.frames / info.rate);
       if (long && !long.ok) return long;
       const isWav = soundKindOf(bytes) === "wav" && info.warnings.length === 0;
-      const { sample, bytes: stored, sounds } = sampleOfFile(audio, info, path, isWav ? bytes : null);
+      const stored = storedOf(audio, isWav ? bytes : null);
+      const { sample, sounds } = sampleOfFile(audio, info, path, await hashOf(stored));
       const { rate, frames, channels, markers, warnings, text, date } = info;
       if (!asSample && isRecording(frames / rate, sounds)) {
-        const sha = sha256Of(bytes);
-        await storeAudio(sha, bytes);
-        const opened = { ok: true, sha, rate, channels, frames, markers, warnings, text, date } as const;
+        const opened = {
+          ok: true,
+          sha: await storeHashed(bytes),
+          rate,
+          channels,
+          frames,
+          markers,
+          warnings,
+          text,
+          date,
+        } as const;
         return { ok: true, kind: "recording", opened };
       }
       await storeAudio(sample.sha, stored);
@@ -55,8 +65,9 @@ export const importing = {
 
   /** Takes what the browser has decoded as a sample. */
   async storeSample(channels: Float32Array[], rate: number, path: string): Promise<OpenedSound> {
-    const { sample, bytes, sounds } = sampleOfFile({ rate, channels }, nothingSaid, path, null);
-    await storeAudio(sample.sha, bytes);
+    const audio = { rate, channels };
+    const sha = await storeHashed(storedOf(audio, null));
+    const { sample, sounds } = sampleOfFile(audio, nothingSaid, path, sha);
     return { ok: true, kind: "sample", sample, sounds, warnings: [] };
   },
 };

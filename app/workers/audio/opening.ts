@@ -1,17 +1,9 @@
 import { transfer } from "comlink";
 import { factsOfSample, type SampleFacts } from "../../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
-import {
-  BrokenDocument,
-  FormatError,
-  readSound,
-  readWavInfo,
-  sha256Of,
-  soundKindOf,
-  writeWav,
-} from "../../../core/formats";
+import { BrokenDocument, FormatError, readSound, readWavInfo, soundKindOf, writeWav } from "../../../core/formats";
 import type { Fault, Instrument } from "../../../core/instrument";
-import { audioBytes, storeAudio } from "../../storage/audio-files";
+import { audioBytes, storeAudio, storeHashed } from "../../storage/audio-files";
 import { type RecordingInfo, readChunks } from "../../storage/recordings";
 import { type JoinedRecording, joinRecording } from "../join-recording";
 import { type Opened, tooLong } from "../opened";
@@ -61,8 +53,7 @@ export const opening = {
       if (long) return long;
       // A salvaged file is stored as a sound one, so that nobody stumbles over it again.
       const sound = salvage ? writeWav(audio, 24) : bytes;
-      const sha = sha256Of(sound);
-      await storeAudio(sha, sound);
+      const sha = await storeHashed(sound);
       keep(sha, audio);
       const { rate, frames, channels, markers, warnings, text, date } = info;
       return { ok: true, sha, rate, channels, frames, markers, warnings, text, date };
@@ -96,8 +87,7 @@ export const opening = {
   async store(channels: Float32Array[], rate: number, depth: 24 | 32 = 24): Promise<Extract<Opened, { ok: true }>> {
     const audio = { rate, channels };
     const bytes = writeWav(audio, depth);
-    const sha = sha256Of(bytes);
-    await storeAudio(sha, bytes);
+    const sha = await storeHashed(bytes);
     keep(sha, audio);
     const nothing = { markers: [], warnings: [], text: "", date: "" };
     return { ok: true, sha, rate, channels: channels.length, frames: framesOf(audio), ...nothing };

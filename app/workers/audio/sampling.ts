@@ -11,9 +11,9 @@ import {
   SWEEP,
   trimResponse,
 } from "../../../core/audio";
-import { makeSample, sha256Of, soundOfSlice, writeWav } from "../../../core/formats";
+import { makeSample, soundOfSlice, writeWav } from "../../../core/formats";
 import { newSample, type Sample, type Slice, type Take } from "../../../core/instrument";
-import { storeAudio } from "../../storage/audio-files";
+import { storeAudio, storeHashed } from "../../storage/audio-files";
 import { type ExportOptions, sliceFile } from "../export-slice";
 import { hold } from "./held-audio";
 
@@ -98,8 +98,7 @@ export const sampling = {
     const response = way === "clap" ? responseOfClap(audio) : deconvolve(audio, makeSweep(SWEEP, audio.rate));
     const trimmed = trimResponse(response);
     const bytes = writeWav(trimmed, 24);
-    const sha = sha256Of(bytes);
-    await storeAudio(sha, bytes);
+    const sha = await storeHashed(bytes);
     return newSample({
       sha,
       name,

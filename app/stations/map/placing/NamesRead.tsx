@@ -1,7 +1,8 @@
-import { useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useRef, useState } from "react";
 import { nameOfNote } from "../../../../core/audio";
 import { ROLES } from "../../../../core/mapping";
-import { formatNumber, plural } from "../../../../core/params";
+import { formatNumber } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import { type Proposal, proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
@@ -10,13 +11,25 @@ import { NamePieces } from "./NamePieces";
 import { PatternRow } from "./PatternRow";
 import { ROLE_LOOKS } from "./role-looks";
 
-/** Names that are shown; what all have in common is seen in so many. */
-const SHOWN = 120;
+/** Height of a line, in pixels. */
+const LINE = 25;
 
 /** How the names of what is to be placed are read, beside what is heard; each piece can be taken for something else. */
 export function NamesRead({ proposal }: { proposal: Proposal }) {
   const { samples, sounds, readings, shown, evidence, heard } = proposal;
   const [open, setOpen] = useState<{ name: number; piece: number } | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  // Of hundreds of names those are made that are in sight.
+  const virtual = useVirtualizer({
+    count: samples.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => LINE,
+    overscan: 6,
+  });
+  const lines = virtual.getVirtualItems();
+  // What is doubted comes first.
+  const isDoubted = (i: number) => !heard.has(samples[i]?.sha ?? "") && (evidence.weighed[i]?.doubt ?? "") !== "";
+  const order = samples.map((_, i) => i).sort((a, b) => Number(isDoubted(b)) - Number(isDoubted(a)));
   const reading = readings[shown];
   const next = shown + 1 >= readings.length ? -1 : shown + 1;
   const agreement =
@@ -45,8 +58,8 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
       </div>
       <PatternRow pattern={evidence.pattern} />
       {reading && <Legend proposal={proposal} />}
-      <div className="min-h-0 flex-1 overflow-auto">
-        <table className="w-full border-collapse text-s">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+        <table aria-rowcount={samples.length + 1} className="w-full border-collapse text-s">
           <thead>
             <tr className="text-left text-ink-soft">
               <th className="sticky top-0 bg-sheet py-0.5 pr-2 font-normal">name: click a piece to say what it is</th>
@@ -56,13 +69,19 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
             </tr>
           </thead>
           <tbody>
-            {samples.slice(0, SHOWN).map((sample, i) => {
+            <Room height={lines[0]?.start ?? 0} />
+            {lines.map(({ index }) => {
+              const i = order[index] as number;
+              const sample = samples[i];
+              if (!sample) return null;
               const says = evidence.weighed[i];
               const note = heard.has(sample.sha) && says?.heard != null ? Math.round(says.heard) : (says?.note ?? null);
-              const doubted = !heard.has(sample.sha) && (says?.doubt ?? "") !== "";
+              const doubted = isDoubted(i);
               return (
                 <tr
                   key={sample.sha}
+                  aria-rowindex={index + 2}
+                  style={{ height: LINE }}
                   className={cx("border-rule border-b", doubted && "bg-tint-ochre")}
                   title={doubted ? says?.doubt : undefined}
                 >
@@ -94,17 +113,21 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
                 </tr>
               );
             })}
+            <Room height={virtual.getTotalSize() - (lines.at(-1)?.end ?? 0)} />
           </tbody>
         </table>
-        {samples.length > SHOWN && (
-          <p className="py-1.5 text-ink-soft text-s">
-            and {plural(samples.length - SHOWN, "more name")}, read in the same way
-          </p>
-        )}
       </div>
     </section>
   );
 }
+
+/** The room of lines that are out of sight. */
+const Room = ({ height }: { height: number }) =>
+  height > 0 && (
+    <tr aria-hidden>
+      <td colSpan={4} style={{ height, padding: 0 }} />
+    </tr>
+  );
 
 /** Which pieces say what: a word on the line with which they are marked. */
 function Legend({ proposal }: { proposal: Proposal }) {
