@@ -125,6 +125,8 @@ export function useDrag<D>(handlers: DragHandlers<D>): DragProps {
       const { current } = going;
       if (!drag || !current) return;
       if (!current.moved && Math.hypot(drag.dx, drag.dy) < Math.max(1, slack)) return;
+      // Whoever else looks where the pointer is, as the borders of panels do at the price of a layout, needn't now.
+      event.preventDefault();
       current.moved = true;
       current.at = { x: event.clientX, y: event.clientY };
       move(drag, event);

@@ -41,9 +41,11 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
   const [cursor, setCursor] = useState("default");
   const [over, setOver] = useState<Over | null>(null);
   const done = useRef({ step: "", text: "" });
-  const place = (event: PointerEvent | MouseEvent) => {
-    const bounds = event.currentTarget.getBoundingClientRect();
-    return { x: event.clientX - bounds.left, y: event.clientY - bounds.top };
+  /** Where the field lies on the page: asked when the pointer goes down, for each answer may cost a layout. */
+  const lies = useRef<DOMRect | null>(null);
+  const place = (event: PointerEvent | MouseEvent, dragging = false) => {
+    if (!dragging || !lies.current) lies.current = event.currentTarget.getBoundingClientRect();
+    return { x: event.clientX - lies.current.left, y: event.clientY - lies.current.top };
   };
   const at = ({ x, y }: { x: number; y: number }) => ({ key: keyAt(axis, x), velocity: velocityAt(y, velocities) });
   /** A press on the names of keys or velocities chooses all that answers there. */
@@ -80,7 +82,7 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
       return instrument ? gripOf(instrument, free, ids, hit.part, at({ x, y })) : null;
     },
     move: ({ data, gesture, dx, dy }, event) => {
-      const { x, y } = place(event);
+      const { x, y } = place(event, true);
       if (data.kind === "box") {
         const box = { x0: data.x, y0: data.y, x1: x, y1: y };
         const touched = zonesInBox(stacks(), box);
@@ -88,7 +90,8 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
         setOver({ text: plural(touched.size, "zone"), x, y, box });
         return;
       }
-      const row = data.kind === "zones" && data.part === "body" ? rowUnder(event) : null;
+      const outside = x > width;
+      const row = outside && data.kind === "zones" && data.part === "body" ? rowUnder(event) : null;
       setOutlineOver(row);
       if (row !== null) {
         // They go into the group as they stood before the drag.
