@@ -87,3 +87,26 @@ test("a failure that is nobody's will is told, and the workers end all the same"
   expect(began.every((w) => w.ended)).toBe(true);
   expect(over).toBe(1);
 });
+
+test("light things are several at once in a worker's hands, heavy ones one by one", async () => {
+  const most = async (weight: number) => {
+    let now = 0;
+    let top = 0;
+    await withWorkers(
+      "Doing",
+      Array.from({ length: 40 }, (_, i) => i),
+      async (worker) => {
+        top = Math.max(top, ++now);
+        await after(5);
+        now--;
+        return worker;
+      },
+      () => weight,
+    );
+    return top / began.splice(0).length;
+  };
+  expect(await most(1)).toBe(1);
+  expect(await most(3)).toBe(1);
+  expect(await most(0.25)).toBe(4);
+  expect(await most(0)).toBe(12);
+});

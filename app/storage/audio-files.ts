@@ -1,15 +1,15 @@
+import { GroupedWrites } from "./grouped-writes";
 import { hashOf } from "./hash-of";
-import { blobs } from "./stores";
+import { addBlobs, blobs } from "./stores";
 
-/** Stores an audio file, whole or in parts, under its SHA-256; one that is there already is not written again. */
-export async function storeAudio(
+const writes = new GroupedWrites(addBlobs);
+
+/** Stores an audio file, whole or in parts, under its SHA-256; one that is there already is not written again. Those that come while others are stored go together. */
+export const storeAudio = (
   sha: string,
   bytes: Uint8Array<ArrayBuffer> | readonly Uint8Array<ArrayBuffer>[],
-): Promise<void> {
-  if ((await audioBlob(sha)) !== null) return;
-  const parts = bytes instanceof Uint8Array ? [bytes] : [...bytes];
-  await blobs.setItem(sha, new Blob(parts, { type: "audio/wav" }));
-}
+): Promise<void> =>
+  writes.add(sha, new Blob(bytes instanceof Uint8Array ? [bytes] : [...bytes], { type: "audio/wav" }));
 
 /** Stores an audio file under the SHA-256 that it has, which is the answer. */
 export async function storeHashed(bytes: Uint8Array<ArrayBuffer>): Promise<string> {

@@ -47,7 +47,10 @@ const [instruments, index, blobs, recordings, settings] = Array.from({ length: 5
   Store,
   Store,
 ];
-jest.unstable_mockModule("./stores", () => ({ instruments, index, blobs, recordings, settings }));
+const addBlobs = async (files: ReadonlyMap<string, Blob>) => {
+  for (const [sha, blob] of files) if ((await blobs.getItem(sha)) === null) await blobs.setItem(sha, blob);
+};
+jest.unstable_mockModule("./stores", () => ({ instruments, index, blobs, recordings, settings, addBlobs }));
 const { beginRecording, forgetRecording, readChunks, readFacts, unfinishedRecordings, writeChunk, writeFacts } =
   await import("./recordings");
 const {

@@ -5,21 +5,22 @@ const NAMES = ["instruments", "index", "blobs", "recordings", "settings"] as con
 /** In which localForage tries whether blobs can be stored. */
 const TRIED = "local-forage-detect-blob-support";
 
+const open = (version?: number): Promise<IDBDatabase> =>
+  new Promise((resolve, reject) => {
+    const request = indexedDB.open(DATABASE, version);
+    request.onupgradeneeded = () => {
+      const there = request.result.objectStoreNames;
+      for (const name of [...NAMES, TRIED]) if (!there.contains(name)) request.result.createObjectStore(name);
+    };
+    request.onsuccess = () => resolve(request.result);
+    request.onerror = () => reject(request.error);
+  });
+
 /**
  * Makes all stores of the database at once, before any of them is used. Left to itself localForage adds each store as it is first used, by a new version of
  * the database, for which all others have to let go of it: page and workers that begin at the same time can then wait for one another for ever.
  */
 async function makeStores(): Promise<void> {
-  const open = (version?: number) =>
-    new Promise<IDBDatabase>((resolve, reject) => {
-      const request = indexedDB.open(DATABASE, version);
-      request.onupgradeneeded = () => {
-        const there = request.result.objectStoreNames;
-        for (const name of [...NAMES, TRIED]) if (!there.contains(name)) request.result.createObjectStore(name);
-      };
-      request.onsuccess = () => resolve(request.result);
-      request.onerror = () => reject(request.error);
-    });
   const database = await open();
   const whole = NAMES.every((name) => database.objectStoreNames.contains(name));
   const { version } = database;
@@ -52,3 +53,40 @@ export const blobs = store("blobs");
 export const recordings = store("recordings");
 /** Small things: which instrument was open, whether the demo was installed. */
 export const settings = store("settings");
+
+let blobDatabase: Promise<IDBDatabase> | null = null;
+
+/** The database of audio files, by itself; it lets go of it when another tab wants to change its form. */
+async function databaseOfBlobs(): Promise<IDBDatabase> {
+  await blobs.ready();
+  blobDatabase ??= open().then((database) => {
+    const letGo = () => {
+      database.close();
+      blobDatabase = null;
+    };
+    database.onversionchange = letGo;
+    database.onclose = letGo;
+    return database;
+  });
+  return blobDatabase;
+}
+
+/**
+ * Stores some blobs in one transaction, all of them or none; those that are there already are not written again. What a transaction costs grows with the
+ * number of blobs that are stored, so that thousands are not to be stored one by one.
+ */
+export async function addBlobs(files: ReadonlyMap<string, Blob>): Promise<void> {
+  const transaction = (await databaseOfBlobs()).transaction("blobs", "readwrite");
+  const done = new Promise<void>((resolve, reject) => {
+    transaction.oncomplete = () => resolve();
+    transaction.onabort = () => reject(transaction.error ?? new Error("the browser gave up storing"));
+  });
+  const kept = transaction.objectStore("blobs");
+  for (const [sha, blob] of files) {
+    const known = kept.getKey(sha);
+    known.onsuccess = () => {
+      if (known.result === undefined) kept.put(blob, sha);
+    };
+  }
+  return done;
+}
