@@ -1,5 +1,6 @@
 import { NavLink } from "react-router";
 import { useStore } from "zustand";
+import { grouped } from "../../core/params";
 import { proposing } from "../state/proposing";
 import { useInstrumentParts } from "../state/use-session";
 import { cx } from "../widgets/class-names";
@@ -55,7 +56,7 @@ export function Rail() {
                 >
                   <b className="block font-semibold text-[14px] leading-tight">{station.label}</b>
                   <span className={cx("num block truncate text-s", isActive ? "opacity-80" : "text-ink-soft")}>
-                    {station.id === "map" && waiting > 0 ? `${waiting} to place` : text}
+                    {station.id === "map" && waiting > 0 ? `${grouped(waiting)} to place` : text}
                   </span>
                 </span>
               </>

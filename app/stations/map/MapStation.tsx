@@ -68,6 +68,9 @@ async function bringIn(navigate: NavigateFunction, folder = false): Promise<void
   if (files.length > 0) await openDropped(files, (to) => void navigate(to));
 }
 
+/** A count where there is little room: of thousands only those. */
+const shortCount = (count: number): string => (count < 1000 ? String(count) : `${Math.floor(count / 1000)}k`);
+
 /** What stands beside the field: what is chosen or how all is arranged, and the pool. */
 function MapSide() {
   const shown = useView((v) => v.mapSide);
@@ -82,8 +85,8 @@ function MapSide() {
         tabs={[
           { id: "zones", label: "Zones" },
           { id: "outline", label: "Outline" },
-          { id: "pool", label: "Pool", count: count > 0 ? String(count) : null },
-          { id: "check", label: "Check", count: doubts > 0 ? String(doubts) : null },
+          { id: "pool", label: "Pool", count: count > 0 ? shortCount(count) : null },
+          { id: "check", label: "Check", count: doubts > 0 ? shortCount(doubts) : null },
         ]}
       />
       <TabPanel id="zones">

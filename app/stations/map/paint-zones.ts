@@ -162,7 +162,7 @@ function paintStack(
   }
   const rootX = keyX(look.axis, first.root + 0.5);
   if (rootX < x || rootX > x + width) return;
-  const size = Math.min(8, height / 2);
+  const size = Math.min(8, height / 2, width * 0.7);
   pen.fillStyle = selected ? colours.cobalt : colours.ink;
   pen.beginPath();
   pen.moveTo(rootX - size * 0.6, y + height);

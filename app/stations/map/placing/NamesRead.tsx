@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef, useState } from "react";
 import { nameOfNote } from "../../../../core/audio";
 import { ROLES } from "../../../../core/mapping";
-import { formatNumber } from "../../../../core/params";
+import { formatNumber, grouped } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import { type Proposal, proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
@@ -38,7 +38,7 @@ export function NamesRead({ proposal }: { proposal: Proposal }) {
     <section aria-label="How the names are read" className="flex min-h-0 min-w-0 flex-1 flex-col px-3.5 pt-2.5">
       <div className="flex flex-wrap items-baseline gap-x-2 gap-y-1 pb-1.5">
         <h2 className="font-display font-semibold">
-          {samples.length === 1 ? "How the name is read" : `How ${samples.length} names are read`}
+          {samples.length === 1 ? "How the name is read" : `How ${grouped(samples.length)} names are read`}
         </h2>
         <span className="text-ink-soft text-s">
           {reading

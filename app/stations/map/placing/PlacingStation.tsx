@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import type { PlaceInto } from "../../../../core/mapping";
-import { plural } from "../../../../core/params";
+import { grouped, plural } from "../../../../core/params";
 import { Station } from "../../../shell/Station";
 import { type Command, useCommands } from "../../../state/commands";
 import { engine } from "../../../state/engine";
@@ -41,7 +41,7 @@ export function PlacingStation({ proposal }: { proposal: Proposal }) {
   return (
     <Station
       title="Keys × velocity"
-      facts={`${placement.zones.length} to be placed${doubts > 0 ? ` · ${plural(doubts, "doubt")}` : ""}`}
+      facts={`${grouped(placement.zones.length)} to be placed${doubts > 0 ? ` · ${plural(doubts, "doubt")}` : ""}`}
       actions={
         <>
           <Button hint="Nothing is placed; the samples stay" keys="Escape" onClick={() => proposing.drop()}>
