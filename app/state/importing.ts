@@ -18,7 +18,7 @@ import { freshId } from "./ids";
 import { type DropPlace, layFrom } from "./laying";
 import { tell } from "./notices";
 import { isSfz, openSfz } from "./open-sfz";
-import { openSound } from "./open-sound";
+import { openSound, weightOf } from "./open-sound";
 import { proposing } from "./proposing";
 import { missingSamples, relinkTo, tellRelinked } from "./relinking";
 import { session } from "./session";
@@ -30,9 +30,6 @@ import { withWorkers } from "./with-workers";
 
 /** Names that are told one by one; of more only their number. */
 const TOLD = 3;
-
-/** Bytes of files that a worker has in hand at once: of small ones it reads the next while the last is stored. */
-const MOST_IN_HAND = 2 ** 24;
 
 const SOUND_NAME = /\.(wave?|aif[fc]?|flac|mp3|og[ga]|opus|m4a)$/i;
 
@@ -105,7 +102,7 @@ async function importSounds(
   const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
   const label = `Bringing in ${plural(files.length, "file")}`;
-  const { results, cancelled } = await withWorkers(label, files, openOne, (file) => file.size / MOST_IN_HAND);
+  const { results, cancelled } = await withWorkers(label, files, openOne, weightOf);
   // In the order of their names, whichever was ready first.
   files.forEach((file, i) => {
     const opened = results[i];

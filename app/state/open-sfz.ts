@@ -7,11 +7,12 @@ import { pathOf } from "./dropped-files";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { opening } from "./open-instrument";
-import { openSound } from "./open-sound";
+import { openSound, weightOf } from "./open-sound";
 import { chooseOne, showReport } from "./opening-report";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { withProgress } from "./with-progress";
+import { withWorkers } from "./with-workers";
 
 /** Whether a file is an SFZ file, by its name: its text could be anything. */
 export const isSfz = (file: File): boolean => /\.sfz$/i.test(file.name);
@@ -36,27 +37,39 @@ export async function openSfz(files: readonly File[], navigate: (to: string) => 
   }
 }
 
-async function openOne(files: readonly File[], main: File, navigate: (to: string) => void): Promise<void> {
-  const found: FoundFile[] = files.map((file) => ({ file, path: pathOf(file) }));
+async function openOne(given: readonly File[], main: File, navigate: (to: string) => void): Promise<void> {
+  const found: FoundFile[] = given.map((file) => ({ file, path: pathOf(file) }));
   const path = pathOf(main);
   const odd: string[] = [];
-  const made = await withProgress(`Opening ${main.name}`, async (worker, progress) => {
-    const named = await worker.samplesOfSfz(found, path);
-    if (!named.ok) return named;
-    const samples = new Map<string, Sample>();
-    for (const [i, { path: name, at }] of named.found.entries()) {
-      progress(i / named.found.length);
-      const file = found[at]?.file;
-      const opened = file && (await openSound(worker, file, name, true));
-      if (opened?.ok && opened.kind === "sample") {
-        samples.set(name, opened.sample);
-        odd.push(...opened.warnings.map((w) => `${name}: ${w}`));
-      } else if (opened && !opened.ok) odd.push(`${name}: ${opened.message}`);
-    }
-    return worker.instrumentOfSfz(found, path, samples, freshId());
+  const label = `Opening ${main.name}`;
+  const refuse = (why: string) => tell("error", `${main.name} was not opened: ${why}.`);
+  const named = await withProgress(label, (worker) => worker.samplesOfSfz(found, path));
+  if (!named.ok) {
+    refuse(named.message);
+    return;
+  }
+  const files = named.found.flatMap(({ path: name, at }) => {
+    const file = found[at]?.file;
+    return file ? [{ name, file }] : [];
   });
+  const { results, cancelled } = await withWorkers(
+    label,
+    files,
+    (worker, { name, file }) => openSound(worker, file, name, true),
+    ({ file }) => weightOf(file),
+  );
+  if (cancelled) return;
+  const samples = new Map<string, Sample>();
+  files.forEach(({ name }, i) => {
+    const opened = results[i];
+    if (opened?.ok && opened.kind === "sample") {
+      samples.set(name, opened.sample);
+      odd.push(...opened.warnings.map((w) => `${name}: ${w}`));
+    } else if (opened && !opened.ok) odd.push(`${name}: ${opened.message}`);
+  });
+  const made = await withProgress(label, (worker) => worker.instrumentOfSfz(found, path, samples, freshId()));
   if (!made.ok) {
-    tell("error", `${main.name} was not opened: ${made.message}.`);
+    refuse(made.message);
     return;
   }
   const { instrument, lost, problems, missing } = made;

@@ -94,7 +94,10 @@ export async function unzipSounds(file: Blob): Promise<{ readonly path: string; 
   }
 }
 
-/** Opens a package of any size: only what is wanted is read of it, one sample after the other, each given to `keep`. Throws as core's readPackage does. */
+/** Bytes of samples that are read on while others are still being kept. */
+const MOST_HELD = 2 ** 24;
+
+/** Opens a package of any size: only what is wanted is read of it, one sample after the other, each given to `keep`, a few at once. Throws as core's readPackage does. */
 export async function openBlob(
   file: Blob,
   repair: boolean,
@@ -112,14 +115,29 @@ export async function openBlob(
         entries.set(entry.filename, entry);
     const { instrument, problems: repaired } = readDocument(await bytesOf(entries.get(PACKAGE_DOCUMENT)), repair);
     const problems = [...repaired];
+    let keeping: Promise<void>[] = [];
+    let held = 0;
+    const keepHeld = async () => {
+      await Promise.all(keeping);
+      keeping = [];
+      held = 0;
+    };
     for (const [i, sample] of instrument.samples.entries()) {
       // What can't be unpacked is damaged; the rest opens.
       const bytes = await bytesOf(entries.get(sampleFile(sample.sha))).catch(() => new Uint8Array(0));
       const problem = sampleProblem(sample, bytes);
       if (problem) problems.push(problem);
-      else if (bytes) await keep(sample.sha, bytes);
+      else if (bytes) {
+        if (held + bytes.length > MOST_HELD) await keepHeld();
+        held += bytes.length;
+        // Told when it is waited for, and not before.
+        const kept = keep(sample.sha, bytes);
+        kept.catch(() => {});
+        keeping.push(kept);
+      }
       progress((i + 1) / instrument.samples.length);
     }
+    await keepHeld();
     return { instrument, problems };
   } catch (error) {
     throw damagedPackage(error);
