@@ -1,24 +1,13 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { dirname, extname, join } from "node:path";
-import {
-  readPackage,
-  type SoundFile,
-  type WavDepth,
-  writeAiff,
-  writeFlac,
-  writePackage,
-  writeSfz,
-  writeWav,
-} from "../core/formats";
+import { dirname, join } from "node:path";
+import { readPackage, type WavDepth, writePackage, writeSfz } from "../core/formats";
 import { type Instrument, listZones, removeSamples } from "../core/instrument";
 import { readArguments, UsageError } from "./arguments";
-import { bytesOfFile, reading, soundOfFile } from "./files";
+import { bytesOfFile, kindOf, reading, soundBytes, soundOfFile } from "./files";
 import { openSfz } from "./sfz";
 
 const SOUNDS = [".wav", ".aif", ".aiff", ".flac"];
 const INSTRUMENTS = [".sfz", ".vise"];
-
-const kindOf = (path: string): string => extname(path).toLowerCase();
 
 interface Outcome {
   readonly json: unknown;
@@ -64,13 +53,6 @@ async function convertSound(from: string, to: string, wanted: number): Promise<O
 }
 
 /** A sound as a file of some kind, with all that its file said. */
-function soundBytes({ audio, info }: SoundFile, kind: string, depth: WavDepth): Uint8Array {
-  const { extras } = info;
-  if (kind === ".wav") return writeWav(audio, depth, { ...extras, dither: true });
-  const integer = depth === 16 ? 16 : 24;
-  return kind === ".flac" ? writeFlac(audio, integer, 1, extras) : writeAiff(audio, integer, extras);
-}
-
 async function convertInstrument(from: string, to: string, root: string | null): Promise<Outcome> {
   const { instrument, wavs, lost, problems, missing } = await openInstrument(from, root);
   const gone = new Set(instrument.samples.filter((s) => !wavs.has(s.sha)).map((s) => s.sha));

@@ -1,6 +1,15 @@
 import { readFile } from "node:fs/promises";
-import { basename } from "node:path";
-import { FormatError, readSound, type SoundFile } from "../core/formats";
+import { basename, extname } from "node:path";
+import {
+  FormatError,
+  readSound,
+  type SoundExtras,
+  type SoundFile,
+  type WavDepth,
+  writeAiff,
+  writeFlac,
+  writeWav,
+} from "../core/formats";
 import { UsageError } from "./arguments";
 
 /** Bytes of a file; a UsageError when it can't be read. */
@@ -30,3 +39,18 @@ export const soundOfFile = async (path: string): Promise<SoundFile> => {
   const bytes = await bytesOfFile(path);
   return reading(path, () => readSound(bytes));
 };
+
+/** What kind of file it is, by the end of its name: `.wav`. */
+export const kindOf = (path: string): string => extname(path).toLowerCase();
+
+/** A sound as a file of a kind, with what stands beside its audio. */
+export function soundBytes(
+  { audio, info }: SoundFile,
+  kind: string,
+  depth: WavDepth,
+  extras: SoundExtras = info.extras,
+): Uint8Array {
+  if (kind === ".wav") return writeWav(audio, depth, { ...extras, dither: true });
+  const integer = depth === 16 ? 16 : 24;
+  return kind === ".flac" ? writeFlac(audio, integer, 1, extras) : writeAiff(audio, integer, extras);
+}

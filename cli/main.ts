@@ -4,15 +4,17 @@ import { convert } from "./convert";
 import { cut } from "./cut";
 import { impulse } from "./impulse";
 import { inspect } from "./inspect";
+import { loop } from "./loop";
 import { map } from "./map";
 import { pitch } from "./pitch";
 import { render } from "./render";
 
-const COMMANDS = { cut, pitch, impulse, map, check, convert, render, inspect } as const;
+const COMMANDS = { cut, pitch, loop, impulse, map, check, convert, render, inspect } as const;
 const HELP = `vise <command> [--json]
 
   cut TAKES… --out DIR               find the sounds of takes, write each as a named file
   pitch FILES…                       measure the pitch of sounds
+  loop FILES…                        propose loops with score and reason; --write stores the best
   impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
   map FILES… --out X.vise            read names, place samples on the keys, write a package; folders too
   check X.vise                       say what is doubtful about a map

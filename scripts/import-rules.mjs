@@ -10,6 +10,7 @@ const CORE = {
   units: ["params", "audio", "dsp"],
   instrument: ["params", "audio", "units"],
   analysis: ["audio"],
+  looping: ["params", "audio", "dsp", "instrument", "analysis"],
   mapping: ["params", "audio", "units", "instrument", "analysis"],
   engine: ["params", "audio", "dsp", "units", "instrument"],
   formats: ["params", "audio", "dsp", "units", "instrument", "mapping", "analysis"],

@@ -1,0 +1,136 @@
+import { fftOf } from "../audio";
+import { type LoopTap, likenessOf, loopTap } from "../dsp";
+import type { Loop } from "../instrument";
+
+/** What a loop's seam does to the sound. */
+export interface SeamMeasure {
+  /** The largest change of spectrum around the seam, against what is usual inside the loop: below about 1.5 nobody hears it. */
+  readonly change: number;
+  /** Change of the level across the seam, in decibels. */
+  readonly level: number;
+}
+
+/** `count` frames of the playback that goes round a loop for ever, from time `at` on. */
+export function unrolled(x: Float32Array, loop: Loop, alike: number, at: number, count: number): Float32Array {
+  const out = new Float32Array(count);
+  const tap: LoopTap = { frame: 0, weight: 1, other: 0, otherWeight: 0 };
+  for (let i = 0; i < count; i++) {
+    loopTap(loop, alike, at + i, tap);
+    const other = tap.otherWeight === 0 ? 0 : tap.otherWeight * (x[tap.other] ?? 0);
+    out[i] = tap.weight * (x[tap.frame] ?? 0) + other;
+  }
+  return out;
+}
+
+const SIZE = 1024;
+const HOP = 256;
+/** Magnitudes are compressed by log(1 + γ·m), as the ear does. */
+const GAMMA = 1000;
+
+const WINDOW = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE));
+
+/** Change of the compressed spectrum from each stretch to the next (spectral flux; S. Dixon, "Onset detection revisited", 2006), rises and falls alike. */
+export function fluxOf(x: Float32Array): Float64Array {
+  const fft = fftOf(SIZE);
+  const count = Math.max(0, Math.floor((x.length - SIZE) / HOP) + 1);
+  const flux = new Float64Array(Math.max(0, count - 1));
+  const re = new Float64Array(SIZE);
+  const im = new Float64Array(SIZE);
+  const half = SIZE / 2;
+  // Two stretches go through one transform, as its real and its imaginary part.
+  const rows = [new Float64Array(half), new Float64Array(half), new Float64Array(half)] as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  const change = (a: Float64Array, b: Float64Array): number => {
+    let sum = 0;
+    for (let k = 0; k < half; k++) sum += Math.abs((a[k] as number) - (b[k] as number));
+    return sum;
+  };
+  for (let n = 0; n < count; n += 2) {
+    const [before, first, second] = rows;
+    const at = n * HOP;
+    for (let i = 0; i < SIZE; i++) {
+      const w = WINDOW[i] as number;
+      re[i] = (x[at + i] as number) * w;
+      im[i] = (x[at + HOP + i] ?? 0) * w;
+    }
+    fft.forward(re, im);
+    for (let k = 0; k < half; k++) {
+      const j = (SIZE - k) % SIZE;
+      const [a, b, c, d] = [re[k] as number, im[k] as number, re[j] as number, im[j] as number];
+      const one = Math.sqrt((a + c) * (a + c) + (b - d) * (b - d));
+      const two = Math.sqrt((b + d) * (b + d) + (c - a) * (c - a));
+      first[k] = Math.log(1 + (GAMMA * one) / SIZE);
+      second[k] = Math.log(1 + (GAMMA * two) / SIZE);
+    }
+    if (n > 0) flux[n - 1] = change(before, first);
+    if (n < flux.length) flux[n] = change(first, second);
+    rows[0] = second;
+    rows[2] = before;
+  }
+  return flux;
+}
+
+/** The value below which a share of some values lies. */
+const quantile = (values: Float64Array, share: number): number =>
+  values.slice().sort()[Math.floor((values.length - 1) * share)] ?? 0;
+
+/** How much a sound's spectrum changes by itself, all along it. */
+export class OwnChange {
+  private readonly tracks: readonly Float64Array[];
+
+  /** Of frames `[from, to)` of each channel. */
+  constructor(
+    channels: readonly Float32Array[],
+    private readonly from: number,
+    private readonly to: number,
+  ) {
+    this.tracks = channels.map((x) => fluxOf(x.subarray(from, to)));
+  }
+
+  /** What is usual in a channel between two frames: only one in ten changes is larger. Of less than four stretches, in as much as there is around them. */
+  usual(channel: number, start: number, end: number): number {
+    const least = 6 * SIZE;
+    const middle = (start + end) / 2;
+    const low = Math.max(this.from, Math.min(start, middle - least / 2));
+    const high = Math.min(this.to, Math.max(end, middle + least / 2));
+    const track = this.tracks[channel] as Float64Array;
+    const part = track.subarray(
+      Math.max(0, Math.floor((low - this.from) / HOP)),
+      Math.max(1, Math.ceil((high - this.from - SIZE) / HOP)),
+    );
+    return Math.max(quantile(part, 0.9), 1e-3);
+  }
+}
+
+/** Measures the seam of a forward loop in each channel; the worst counts. `own` is what the sound does by itself. */
+export function measureSeam(
+  channels: readonly Float32Array[],
+  loop: Loop,
+  own: OwnChange = new OwnChange(channels, loop.start, loop.end),
+): SeamMeasure {
+  const alike = likenessOf(channels[0] as Float32Array, loop);
+  const around = 2 * SIZE;
+  let change = 0;
+  let level = 0;
+  channels.forEach((x, c) => {
+    const over = unrolled(x, loop, alike, Math.max(0, loop.end - loop.fade - around), loop.fade + 2 * around);
+    let most = 0;
+    for (const f of fluxOf(over)) most = Math.max(most, f);
+    change = Math.max(change, most / own.usual(c, loop.start, loop.end));
+    level = Math.max(level, Math.abs(stepOf(over, loop.fade, around)));
+  });
+  return { change, level };
+}
+
+/** Level behind a seam against that before it, in decibels. */
+function stepOf(over: Float32Array, fade: number, around: number): number {
+  const power = (from: number, to: number) => {
+    let sum = 1e-12;
+    for (let i = from; i < to; i++) sum += (over[i] as number) ** 2;
+    return sum / (to - from);
+  };
+  return 10 * Math.log10(power(around + fade, over.length) / power(0, around));
+}
