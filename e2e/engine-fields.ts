@@ -16,7 +16,8 @@ export const engineFields: readonly Scenario[] = [
       const trace = page.getByTestId("trace");
 
       // A group that sounds when keys go up.
-      await page.locator("summary", { hasText: "Main" }).click();
+      await page.getByRole("tab", { name: "Outline" }).click();
+      await page.locator('[data-outlined="layers/main/groups/main"] [data-name]').click();
       await page.getByRole("combobox", { name: "Main sounds on" }).click();
       await page.getByRole("option", { name: "Key up" }).click();
       await page.keyboard.down("d");

@@ -122,7 +122,7 @@ export const path: readonly Scenario[] = [
     },
   },
   {
-    name: "a loop is held for ten seconds without a click",
+    name: "a loop that was found is held for ten seconds without a click",
     alone: true,
     run: async (world) => {
       const { page } = await arrive(world, "/", { audible: true });
@@ -130,7 +130,7 @@ export const path: readonly Scenario[] = [
       await station(page, "Loop");
       await page.getByRole("combobox", { name: "Zone" }).click();
       await page.getByRole("option", { name: "spokes-D4-28" }).click();
-      await page.getByRole("switch", { name: "Loop", exact: true }).click();
+      await page.getByRole("button", { name: /^Loop 1: score/ }).click();
       await page.getByRole("textbox", { name: "Crossfade" }).waitFor();
       // The other repeats of this key and velocity stay without a loop: play until the turn comes to this one.
       const hold = page.getByRole("button", { name: /^Hold D4/ });

@@ -12,6 +12,7 @@ import { fieldEditing } from "./field-editing";
 import { frame } from "./frame";
 import { holding } from "./holding";
 import { library } from "./library";
+import { looping } from "./looping";
 import { openFormats } from "./open-formats";
 import { outline } from "./outline";
 import { path } from "./path";
@@ -28,6 +29,7 @@ const scenarios: readonly Scenario[] = [
   ...openFormats,
   ...fieldEditing,
   ...outline,
+  ...looping,
   ...rules,
   ...editing,
   ...cutting,

@@ -7,11 +7,13 @@ export function Toggle({
   on,
   onChange,
   hidden,
+  disabled,
 }: {
   label: string;
   on: boolean;
   onChange: (on: boolean) => void;
   hidden?: boolean;
+  disabled?: boolean;
 }) {
   const id = useId();
   return (
@@ -20,6 +22,7 @@ export function Toggle({
         id={id}
         checked={on}
         onCheckedChange={onChange}
+        disabled={disabled === true}
         aria-label={label}
         className="relative h-[16px] w-[30px] rounded-[2px] border border-rule-strong bg-well data-[state=checked]:border-ink data-[state=checked]:bg-ink"
       >

@@ -186,7 +186,7 @@ function quickWorth(subject: Subject, { start, end, alike }: Joint): number {
   const colour = subject.spectra.distance(start, end);
   const pulse = pulseOf(subject, start, end);
   const length = Math.log2((end - start) / subject.rate + 0.05);
-  return 3 * alike - level / 4 - colour / 5 - pulse / 8 + 0.08 * length;
+  return 3 * alike - level / 4 - colour / 5 - pulse / 8 + 0.16 * length;
 }
 
 /** A loop at a joint with the crossfade that is heard least. */
@@ -236,7 +236,7 @@ function scoreOf(parts: LoopParts, kind: LoopKind, seconds: number): number {
     0.12 * Math.log(share(1 - parts.colour / 14)) +
     0.14 * Math.log(share(1 - parts.pulse / 14)) +
     // A loop of a few periods is without a seam and without life.
-    0.12 * Math.log(share(0.35 + 0.2 * Math.log2(1 + 8 * seconds)));
+    0.22 * Math.log(share(0.25 + 0.24 * Math.log2(1 + 8 * seconds)));
   return 100 * Math.exp(logs);
 }
 

@@ -7,5 +7,5 @@ export {
   type LoopParts,
   type LoopWish,
 } from "./find-loops";
-export { regionOf } from "./region";
+export { levelTrack, regionOf, STEP } from "./region";
 export { fluxOf, measureSeam, type SeamMeasure, unrolled } from "./seam";

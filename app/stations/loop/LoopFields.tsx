@@ -27,6 +27,7 @@ export function LoopFields({
   loop,
   rate,
   released,
+  ready,
   first,
   change,
   empty,
@@ -38,6 +39,8 @@ export function LoopFields({
   rate: number;
   /** Whether another loop follows once the key is let go: then this one always ends there. */
   released: boolean;
+  /** Whether the sound is at hand, from which a loop is made. */
+  ready: boolean;
   /** A loop to start from; null when there is no room for one. */
   first: () => Loop | null;
   change: (what: string, loop: Loop | null, gesture?: string) => void;
@@ -81,6 +84,7 @@ export function LoopFields({
         <Toggle
           label={sustain ? "Loop" : title}
           on={loop !== null}
+          disabled={!ready}
           onChange={(on) => change(`Switch ${name} ${on ? "on" : "off"}`, on ? first() : null)}
         />
       }

@@ -16,6 +16,7 @@ import { parseNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
+import { findForAll, loopScores, worstFirst } from "../../state/loops";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
@@ -25,17 +26,19 @@ import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
 import { type Span, spanAround } from "../../widgets/wave-span";
+import { Course } from "./Course";
 import { withEdges } from "./edges";
+import { FoundRow, WhyThisOne } from "./FoundRow";
 import { firstLoop } from "./first-loop";
 import { LoopFields } from "./LoopFields";
 import { LoopWave } from "./LoopWave";
-import { Seam } from "./Seam";
+import { SeamAndLevel } from "./Seam";
 
 /** What a loop does, in a sentence. */
 const COURSES: Readonly<Record<LoopMode, string>> = {
-  forward: "Plays from the start, then round the tinted part; the crossfade before its end makes the seam.",
-  alternating: "Plays from the start, then there and back in the tinted part; the crossfade follows each turn.",
-  backward: "Plays to the end of the tinted part, then backward through it again and again.",
+  forward: "Plays from the start, then round the hatched part; the crossfade before its end makes the seam.",
+  alternating: "Plays from the start, then there and back in the hatched part; the crossfade follows each turn.",
+  backward: "Plays to the end of the hatched part, then backward through it again and again.",
 };
 
 /** Loop: start, end and sustain loop of a zone. */
@@ -76,10 +79,17 @@ function LoopZone({
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const names = new Map(samples.map((s) => [s.sha, s.name]));
-  const index = zones.indexOf(zone);
+  const scores = useStore(loopScores, (s) => s.of);
+  const order = worstFirst(zones, scores);
+  const place = order.indexOf(zone);
   const go = (by: number) => {
-    const next = zones[(index + by + zones.length) % zones.length];
+    const next = order[(place + by + order.length) % order.length];
     if (next) setView({ zoneIds: new Set([next.id]) });
+  };
+  const labelOf = (z: SampledZone) => {
+    const score = scores.get(z.id);
+    const name = names.get(z.sample) ?? z.id;
+    return score === undefined ? name : `${name} · ${score < 0 ? "no loop" : score}`;
   };
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
     session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
@@ -117,7 +127,7 @@ function LoopZone({
   return (
     <Station
       title="Loop"
-      facts={`${names.get(zone.sample)} · zone ${index + 1} of ${zones.length}`}
+      facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${scores.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
           <Button aria-label="Zone before" onClick={() => go(-1)}>
@@ -126,12 +136,18 @@ function LoopZone({
           <Choice
             label="Zone"
             value={zone.id}
-            options={zones.map((z) => ({ id: z.id, label: names.get(z.sample) ?? z.id }))}
+            options={order.map((z) => ({ id: z.id, label: labelOf(z) }))}
             onChange={(id) => setView({ zoneIds: new Set([id]) })}
             className="w-[150px]"
           />
           <Button aria-label="Next zone" onClick={() => go(1)}>
             <ChevronRight size={14} aria-hidden />
+          </Button>
+          <Button
+            hint="Finds loops for all zones that have none, and takes the best of each; they then stand worst first"
+            onClick={() => void findForAll()}
+          >
+            Find for all
           </Button>
           {loop && (
             <Button
@@ -158,17 +174,19 @@ function LoopZone({
             sustain
             loop={loop}
             released={zone.releaseLoop !== null}
+            ready={wave.data !== undefined}
             rate={rate}
             first={() => (wave.data ? firstLoop(wave.data.close?.values ?? new Float32Array(0), zone, rate) : null)}
             change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
             empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
           />
-          {loop && wave.data?.close && <Seam samples={wave.data.close.values} loop={loop} />}
+          <WhyThisOne zone={zone} samples={samples} />
           <LoopFields
             title="Release loop"
             sustain={false}
             loop={zone.releaseLoop}
             released={false}
+            ready
             rate={rate}
             first={() => {
               const end = Math.min(zone.end, frames);
@@ -190,15 +208,17 @@ function LoopZone({
     >
       {wave.data ? (
         <>
-          <LoopWave
-            index={index}
+          <FoundRow
             zone={zone}
-            wave={wave.data}
+            samples={samples}
             rate={rate}
-            span={span}
-            onSpan={setSpan}
-            change={change}
+            onTake={({ start, end }) => setSpan(spanAround(start, end, frames))}
           />
+          <LoopWave zone={zone} wave={wave.data} rate={rate} span={span} onSpan={setSpan} change={change} />
+          <Course zone={zone} span={span} />
+          {loop && wave.data.close && (
+            <SeamAndLevel samples={wave.data.close.values} rate={rate} start={zone.start} loop={loop} />
+          )}
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
             {loop ? COURSES[loop.mode] : "Plays from start to end once."} Drag the flags; arrow keys move them by one

@@ -1,9 +1,10 @@
 import { useCallback } from "react";
 import { useStore } from "zustand";
-import type { Loop, SampledZone, Zone } from "../../../core/instrument";
+import { type Loop, listZones, type SampledZone, type Zone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
+import { useHeard } from "../../state/use-heard";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { WaveView } from "../../widgets/WaveView";
@@ -13,8 +14,6 @@ import { crossings } from "./crossings";
 import { withEdges } from "./edges";
 
 interface LoopWaveProps {
-  /** The zone's place among all zones, by which the engine knows it. */
-  readonly index: number;
   readonly zone: SampledZone;
   readonly wave: Wave;
   readonly rate: number;
@@ -23,16 +22,50 @@ interface LoopWaveProps {
   readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
 }
 
+/** Pixels between two lines of a hatching. */
+const HATCH = 8;
+
+/** Hatches a loop, as a section is on a drawing: one way while the key is held, the other way after. */
+function hatch(
+  pen: CanvasRenderingContext2D,
+  { x, width, height }: WaveScale,
+  { start, end }: Loop,
+  way: 1 | -1,
+  colours: Colours,
+): void {
+  const left = Math.max(0, x(start));
+  const right = Math.min(width, x(end));
+  if (right <= left) return;
+  pen.save();
+  pen.beginPath();
+  pen.rect(left, 0, right - left, height);
+  pen.clip();
+  pen.fillStyle = colours.ground;
+  pen.fillRect(left, 0, right - left, height);
+  pen.strokeStyle = colours.rule;
+  pen.lineWidth = 1;
+  pen.beginPath();
+  // From the sheet's edge on, so that the lines stay where they are while a flag moves.
+  const first = Math.floor((left - height) / HATCH) * HATCH;
+  for (let at = first; at < right + height; at += HATCH) {
+    pen.moveTo(at, way === 1 ? height : 0);
+    pen.lineTo(at + height, way === 1 ? 0 : height);
+  }
+  pen.stroke();
+  pen.restore();
+  pen.fillStyle = colours["ink-soft"];
+  pen.font = '11px "Instrument Sans Variable", sans-serif';
+  if (right - left > 70) pen.fillText(way === 1 ? "while held" : "after", left + 14, 12);
+}
+
 /** The zone's waveform with its start, end, loop and crossfade. */
-export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
-  const { loop } = zone;
+export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
+  const { loop, releaseLoop } = zone;
   const under = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+      if (releaseLoop) hatch(pen, scale, releaseLoop, -1, colours);
       if (!loop) return;
-      const x = scale.x(loop.start);
-      const end = scale.x(loop.end);
-      pen.fillStyle = colours["tint-leaf"];
-      pen.fillRect(x, 0, end - x, scale.height);
+      hatch(pen, scale, loop, 1, colours);
       pen.fillStyle = colours["tint-cobalt"];
       pen.strokeStyle = colours.cobalt;
       const line = (from: number, to: number) => {
@@ -54,7 +87,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
         pen.setLineDash([]);
       }
     },
-    [loop],
+    [loop, releaseLoop],
   );
   const over = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
@@ -71,7 +104,11 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
   // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
   const reshape = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
     change(what, (z) => (z.loop ? { ...z, loop: fn(z.loop) } : z), gesture);
-  const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === index);
+  const reshapeRelease = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
+    change(what, (z) => (z.releaseLoop ? { ...z, releaseLoop: fn(z.releaseLoop) } : z), gesture);
+  // The engine's number of the zone.
+  const own = useHeard((i) => listZones(i).findIndex((z) => z.id === zone.id));
+  const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === own);
   const at = (frame: number) => formatNumber("seconds", frame / rate);
   return (
     <WaveView
@@ -90,7 +127,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
           {cursors.map((cursor) => (
             <div
               key={cursor.frame}
-              className="absolute inset-y-0 left-0 w-[2px] bg-vermilion"
+              className="absolute inset-y-0 left-0 w-[2px] bg-leaf"
               style={{ transform: `translateX(${scale.x(cursor.frame)}px)` }}
             />
           ))}
@@ -113,6 +150,30 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
             set={(end, g) => change("Set end", (z) => withEdges(z, { end }), g)}
             top={false}
           />
+          {releaseLoop && (
+            <>
+              <WaveHandle
+                scale={scale}
+                frame={releaseLoop.start}
+                side="right"
+                colour="var(--ink-soft)"
+                label="Release loop start"
+                text={at(releaseLoop.start)}
+                top={false}
+                set={(start, g) => reshapeRelease("Set release loop start", (l) => ({ ...l, start }), g)}
+              />
+              <WaveHandle
+                scale={scale}
+                frame={releaseLoop.end}
+                side="left"
+                colour="var(--ink-soft)"
+                label="Release loop end"
+                text={at(releaseLoop.end)}
+                top={false}
+                set={(end, g) => reshapeRelease("Set release loop end", (l) => ({ ...l, end }), g)}
+              />
+            </>
+          )}
           {loop && (
             <>
               <WaveHandle
@@ -134,7 +195,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 scale={scale}
                 frame={loop.start}
                 side="right"
-                colour="var(--leaf)"
+                colour="var(--ink)"
                 label="Loop start"
                 text={at(loop.start)}
                 set={(start, g) => reshape("Set loop start", (l) => ({ ...l, start }), g)}
@@ -143,7 +204,7 @@ export function LoopWave({ index, zone, wave, rate, span, onSpan, change }: Loop
                 scale={scale}
                 frame={loop.end}
                 side="left"
-                colour="var(--leaf)"
+                colour="var(--ink)"
                 label="Loop end"
                 text={at(loop.end)}
                 set={(end, g) => reshape("Set loop end", (l) => ({ ...l, end }), g)}

@@ -4,52 +4,157 @@ import { firstEnd, likenessOf, loopedSample } from "../../../core/dsp";
 import type { Loop } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
-import { Row, Section } from "../../widgets/ParamControl";
+import { levelCourse } from "./level-course";
 
 const AROUND = 160;
+/** Seconds of the playback of which the level is drawn, and the lowest that is. */
+const SECONDS = 12;
+const DEPTH = 30;
 
-/** The seam magnified: what is heard around the jump from the loop's end to its start, with its step in figures. */
-export function Seam({ samples, loop }: { samples: Float32Array; loop: Loop }) {
-  const { heard, step, alike } = useMemo(() => {
+interface SeamProps {
+  readonly samples: Float32Array;
+  readonly rate: number;
+  readonly start: number;
+  readonly loop: Loop;
+}
+
+const Figure = ({ name, text, title }: { name: string; text: string; title: string }) => (
+  <span className="whitespace-nowrap" title={title}>
+    {name} <span className="num">{text}</span>
+  </span>
+);
+
+/** The seam magnified and the loop unrolled, side by side, with their figures; they stay while handles move. */
+export const SeamAndLevel = (given: SeamProps) => (
+  <div className="grid h-40 shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
+    <Seam {...given} />
+    <Unrolled {...given} />
+  </div>
+);
+
+/** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
+function Seam({ samples, loop, rate }: SeamProps) {
+  const { heard, before, step, slope, alike } = useMemo(() => {
     const alikeness = likenessOf(samples, loop);
     const turn = firstEnd(loop);
     const around = Float32Array.from({ length: 2 * AROUND }, (_, i) =>
       loopedSample(samples, loop, alikeness, Math.max(0, turn - AROUND + i)),
     );
-    return { heard: around, alike: alikeness, step: Math.abs((around[AROUND] ?? 0) - (around[AROUND - 1] ?? 0)) };
+    const from = loop.mode === "forward" ? loop.start : turn;
+    const at = (i: number) => around[i] ?? 0;
+    return {
+      heard: around,
+      before: Float32Array.from({ length: AROUND }, (_, i) => samples[from - AROUND + i] ?? 0),
+      alike: alikeness,
+      // Against what the slopes on either side would have it be.
+      step: Math.abs(at(AROUND) - at(AROUND - 1) - (at(AROUND - 1) - at(AROUND - 2) + at(AROUND + 1) - at(AROUND)) / 2),
+      slope: Math.abs(at(AROUND + 1) - at(AROUND) - (at(AROUND - 1) - at(AROUND - 2))),
+    };
   }, [samples, loop]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, width, height);
       const peak = heard.reduce((m, x) => Math.max(m, Math.abs(x)), 1e-5);
-      pen.strokeStyle = colours.leaf;
+      const line = (values: Float32Array) => {
+        pen.beginPath();
+        values.forEach((x, i) => {
+          pen.lineTo((i / (2 * AROUND - 1)) * width, height / 2 - (x / peak) * (height / 2 - 4));
+        });
+        pen.stroke();
+      };
+      pen.strokeStyle = colours["rule-strong"];
       pen.beginPath();
       pen.moveTo(width / 2, 0);
       pen.lineTo(width / 2, height);
       pen.stroke();
+      pen.strokeStyle = colours.cobalt;
+      pen.setLineDash([4, 3]);
+      line(before);
+      pen.setLineDash([]);
       pen.strokeStyle = colours.ink;
-      pen.lineWidth = 1.4;
+      pen.lineWidth = 1.5;
+      line(heard);
+    },
+    [heard, before],
+  );
+  const below = (x: number) => (x < 1e-6 ? "none" : formatNumber("decibels", decibelsOf(x)));
+  return (
+    <section aria-label="Seam" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
+      <h3 className="flex items-baseline justify-between gap-2">
+        <span className="font-display font-semibold">Seam</span>
+        <span className="truncate text-ink-soft text-s">
+          ink: heard · dashed: what the start comes from · {formatNumber("seconds", (2 * AROUND) / rate)}
+        </span>
+      </h3>
+      <Drawing draw={draw} label="The sound around the seam" className="my-1 min-h-0 w-full flex-1" />
+      <p className="flex justify-between gap-2 overflow-hidden text-s">
+        <Figure name="step" text={below(step)} title="How far the sound jumps at the joint, beyond its own slope" />
+        <Figure name="slope" text={below(slope)} title="How much the slope changes there, from sample to sample" />
+        <Figure
+          name="likeness"
+          text={loop.fade === 0 ? "no crossfade" : `${Math.round(alike * 100)} %`}
+          title="How alike the two sounds are that cross: alike ones fade by equal gain, unlike ones by equal power"
+        />
+      </p>
+    </section>
+  );
+}
+
+/** The level as it will sound for some seconds: a pulse is seen. */
+function Unrolled({ samples, rate, start, loop }: SeamProps) {
+  const { levels, pulse } = useMemo(
+    () => levelCourse(samples, rate, start, loop, SECONDS, 600),
+    [samples, rate, start, loop],
+  );
+  const length = (loop.end - loop.start) / rate;
+  const draw = useCallback<Draw>(
+    (pen, width, height, colours) => {
+      pen.fillStyle = colours.well;
+      pen.fillRect(0, 0, width, height);
+      pen.font = '10.5px "Spline Sans Mono Variable", monospace';
+      const y = (level: number) => 4 + (Math.min(DEPTH, -level) / DEPTH) * (height - 8);
+      for (const level of [0, -10, -20]) {
+        pen.strokeStyle = colours.rule;
+        pen.beginPath();
+        pen.moveTo(0, y(level));
+        pen.lineTo(width, y(level));
+        pen.stroke();
+        pen.fillStyle = colours["ink-faint"];
+        pen.fillText(`${level} dB`, 4, y(level) + 11);
+      }
+      pen.strokeStyle = colours.ink;
+      pen.lineWidth = 1.5;
       pen.beginPath();
-      heard.forEach((x, i) => {
-        pen.lineTo((i / (heard.length - 1)) * width, height / 2 - (x / peak) * (height / 2 - 4));
+      levels.forEach((level, i) => {
+        pen.lineTo((i / (levels.length - 1)) * width, y(level));
       });
       pen.stroke();
+      // Where it goes round, as long as that can be told apart.
+      if ((length / SECONDS) * width < 5) return;
+      pen.fillStyle = colours.ink;
+      for (let t = (loop.end - start) / rate; t < SECONDS; t += length)
+        pen.fillRect((t / SECONDS) * width, height - 6, 1.5, 6);
     },
-    [heard],
+    [levels, length, loop.end, start, rate],
   );
+  const word = pulse < 1 ? "hardly heard" : pulse < 4 ? "a gentle pulse" : "a strong pulse";
   return (
-    <Section title="Seam">
-      <Drawing draw={draw} label="The sound around the seam" className="mb-2 h-20 w-full" />
-      <Row label="Step" help="How far the sound jumps from the last sample of the loop to the first of the next round">
-        <span className="num text-[12px]">{step < 1e-6 ? "none" : formatNumber("decibels", decibelsOf(step))}</span>
-      </Row>
-      <Row
-        label="Likeness"
-        help="How alike the two sounds are that cross: alike ones fade by equal gain, unlike ones by equal power"
-      >
-        <span className="num text-[12px]">{loop.fade === 0 ? "no crossfade" : `${Math.round(alike * 100)} %`}</span>
-      </Row>
-    </Section>
+    <section aria-label="Unrolled" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
+      <h3 className="flex items-baseline justify-between gap-2">
+        <span className="font-display font-semibold">Unrolled</span>
+        <span className="truncate text-ink-soft text-s">level over {SECONDS} s as it will sound</span>
+      </h3>
+      <Drawing draw={draw} label="The level as the loop goes round" className="my-1 min-h-0 w-full flex-1" />
+      <p className="flex justify-between gap-2 overflow-hidden text-s">
+        <Figure
+          name="pulse"
+          text={formatNumber("decibels", pulse)}
+          title="How far the level moves while it goes round"
+        />
+        <Figure name="every" text={formatNumber("seconds", length)} title="Length of the loop" />
+        <span className={pulse < 1 ? "text-leaf" : pulse < 4 ? "" : "text-ochre"}>{word}</span>
+      </p>
+    </section>
   );
 }

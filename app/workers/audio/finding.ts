@@ -8,6 +8,7 @@ import {
 } from "../../../core/analysis";
 import { type Audio, framesOf } from "../../../core/audio";
 import type { Shot, Take } from "../../../core/instrument";
+import { findLoops, type LoopAnswer, type LoopWish } from "../../../core/looping";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../../core/mapping";
 import { fluxOf, hold, levelsOf } from "./held-audio";
 
@@ -80,6 +81,11 @@ export const finding = {
   /** What else the strike note of a slice may be, best first. */
   async strikeNotes(sha: string, slice: FoundSlice): Promise<{ note: number; score: number }[]> {
     return new SliceMeter((await hold(sha)).audio).alternatives(slice);
+  },
+
+  /** Loops of a sound, best first, or why there are none. */
+  async findLoops(sha: string, wish: LoopWish): Promise<LoopAnswer> {
+    return findLoops((await hold(sha)).audio, wish);
   },
 
   /** The resonances of what was hit in a sample, at most so many. */

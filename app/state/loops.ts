@@ -1,0 +1,97 @@
+import { useQuery } from "@tanstack/react-query";
+import { createStore } from "zustand/vanilla";
+import { SURE } from "../../core/analysis";
+import { changeZones, type Instrument, listSampled, newLoop, type SampledZone } from "../../core/instrument";
+import type { LoopAnswer, LoopCandidate, LoopWish } from "../../core/looping";
+import { plural } from "../../core/params";
+import { audioWorker } from "../workers/audio-worker";
+import { tell } from "./notices";
+import { session } from "./session";
+import { setView } from "./view";
+import { withWorkers } from "./with-workers";
+
+/** What is asked for a zone: loops within what it plays, of the pitch that was measured. */
+function wishOf(zone: SampledZone, samples: Instrument["samples"]): LoopWish {
+  const sample = samples.find((s) => s.sha === zone.sample);
+  const note = sample && sample.pitch !== null && sample.confidence >= SURE ? sample.pitch : null;
+  return { start: zone.start, end: zone.end, note };
+}
+
+/** Loops for a zone, best first, once they are found. */
+export function useFoundLoops(zone: SampledZone, samples: Instrument["samples"]) {
+  const wish = wishOf(zone, samples);
+  return useQuery<LoopAnswer>({
+    queryKey: ["loops", zone.sample, wish.start, wish.end, wish.note],
+    queryFn: () => audioWorker().findLoops(zone.sample, wish),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 600000,
+    retry: false,
+  });
+}
+
+/** A candidate as a zone's loop. */
+const loopOf = ({ start, end, mode, crossfade, law }: LoopCandidate) =>
+  newLoop({ start, end, mode, fade: crossfade, law });
+
+/** Gives a zone a loop that was found. */
+export function takeLoop(zone: SampledZone, candidate: LoopCandidate): void {
+  session.commit(
+    changeZones(new Set([zone.id]), "Take a loop that was found", (z) => ({ ...z, loop: loopOf(candidate) })),
+  );
+}
+
+/** Scores of loops that were found for many zones, by the zones' ids; −1 where there is none. */
+export const loopScores = createStore<{ readonly of: ReadonlyMap<string, number> }>(() => ({ of: new Map() }));
+
+/** Finds loops for all zones that have none, or for all where each has one; the best of each is taken, in one undo step. */
+export async function findForAll(): Promise<void> {
+  const { instrument } = session;
+  if (!instrument) return;
+  const all = listSampled(instrument);
+  const without = all.filter((z) => z.loop === null);
+  const zones = without.length > 0 ? without : all;
+  const { results, cancelled } = await withWorkers(
+    `Finding loops for ${plural(zones.length, "zone")}`,
+    zones,
+    (worker, zone) => worker.findLoops(zone.sample, wishOf(zone, instrument.samples)),
+  );
+  const best = new Map<string, LoopCandidate>();
+  const scores = new Map(loopScores.getState().of);
+  let none = 0;
+  zones.forEach((zone, i) => {
+    const answer = results[i];
+    if (!answer) return;
+    const [first] = answer.candidates;
+    scores.set(zone.id, first?.score ?? -1);
+    if (first) best.set(zone.id, first);
+    else none++;
+  });
+  loopScores.setState({ of: scores });
+  // Whatever was opened meanwhile isn't what was asked for.
+  if (best.size === 0 || session.instrument?.id !== instrument.id) {
+    if (!cancelled) tell("doubt", "No loop was found: at each zone it says why.");
+    return;
+  }
+  session.commit(
+    changeZones(new Set(best.keys()), "Find loops", (zone) => {
+      const found = best.get(zone.id);
+      return found ? { ...zone, loop: loopOf(found) } : zone;
+    }),
+  );
+  // The one that needs a look most comes first.
+  const [worst] = worstFirst(listSampled(session.instrument ?? instrument), scores);
+  if (worst) setView({ zoneIds: new Set([worst.id]) });
+  const lowest = Math.min(...[...best.values()].map((c) => c.score));
+  tell(
+    "good",
+    `${plural(best.size, "loop")} found${cancelled ? ", before it was stopped" : ""}; the lowest score is ${lowest}.${none > 0 ? ` ${plural(none, "zone has", "zones have")} none: at each it says why.` : ""} They stand worst first.`,
+    { label: "Undo", run: session.undoer() },
+  );
+}
+
+/** Zones in the order in which their loops are worth a look: those with none first, then by score; those that nobody has judged as they stand. */
+export function worstFirst(zones: readonly SampledZone[], scores: ReadonlyMap<string, number>): readonly SampledZone[] {
+  if (scores.size === 0) return zones;
+  const of = (zone: SampledZone) => scores.get(zone.id) ?? 101;
+  return [...zones].sort((a, b) => of(a) - of(b));
+}
