@@ -11,6 +11,7 @@ import { importing } from "./import";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
 import { load } from "./load";
+import { loopQuality, loopSpeed } from "./loops";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { placing } from "./placing";
@@ -38,6 +39,8 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   field,
   import: importing,
   load,
+  "loop-quality": loopQuality,
+  "loop-speed": loopSpeed,
   pitch,
   onsets,
   "cut-speed": cutSpeed,

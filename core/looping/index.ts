@@ -1,11 +1,12 @@
+export { findLoops } from "./find-loops";
+export { LoopJudge } from "./judge";
 export {
-  findLoops,
   kindText,
   type LoopAnswer,
   type LoopCandidate,
   type LoopKind,
   type LoopParts,
   type LoopWish,
-} from "./find-loops";
+} from "./loop-candidate";
 export { levelTrack, regionOf, STEP } from "./region";
 export { fluxOf, measureSeam, type SeamMeasure, unrolled } from "./seam";

@@ -1,6 +1,6 @@
 import type { Hertz } from "../audio";
 import { formatNumber } from "../params";
-import type { LoopCandidate } from "./find-loops";
+import type { LoopCandidate } from "./loop-candidate";
 
 /** Whether a length is a whole number of periods, to a frame. */
 const isWhole = (length: number, period: number): boolean =>

@@ -1,0 +1,142 @@
+import { seededRandom } from "../core/audio";
+import { findLoops, LoopJudge } from "../core/looping";
+import { RATE, testSounds } from "../core/looping/test-sounds";
+import { type Figure, round } from "./figure";
+
+const SEEDS = [1, 2, 3];
+/** Random tries that the best candidate is held against, and the places of each end in the exhaustive search. */
+const TRIES = 50;
+const PLACES = 16;
+/** A change of spectrum at the seam above that is heard. */
+const HEARD = 1.5;
+
+/** Rising zero crossings of a sound between two frames. */
+function crossings(x: Float32Array, from: number, to: number): number[] {
+  const found: number[] = [];
+  for (let i = from + 1; i < to; i++) if ((x[i - 1] as number) < 0 && (x[i] as number) >= 0) found.push(i);
+  return found;
+}
+
+interface Held {
+  readonly kind: string;
+  readonly best: number;
+  readonly change: number;
+  readonly crossing: number;
+  readonly random: number;
+  readonly exhaustive: number;
+}
+
+/** The best candidate of a sound against others in it, all by the same judge. */
+function hold(kind: string, channels: readonly Float32Array[], seed: number): Held | null {
+  const audio = { rate: RATE, channels: [...channels] };
+  const judge = LoopJudge.of(audio);
+  const [best] = findLoops(audio).candidates;
+  if (typeof judge === "string" || !best) return null;
+  const random = seededRandom(seed);
+  const { from, to } = judge.region;
+  const { shortest } = judge;
+  const pair = (pick: () => number) => {
+    for (;;) {
+      const [a, b] = [pick(), pick()].sort((x, y) => x - y) as [number, number];
+      if (b - a >= shortest) return judge.judge({ start: a, end: b }).score;
+    }
+  };
+  const zeros = crossings(channels[0] as Float32Array, from + 1, to);
+  const anywhere = () => Math.round(from + 1 + random() * (to - from - 2));
+  const crossing = pair(() => zeros[Math.floor(random() * zeros.length)] as number);
+  const tries = Array.from({ length: TRIES }, () => pair(anywhere));
+  // Every pair of a grid, its start moved to where it fits best within a period or two milliseconds.
+  let exhaustive = 0;
+  const step = (to - from) / PLACES;
+  for (let e = 1; e <= PLACES; e++)
+    for (let s = 0; s < e; s++) {
+      const [start, end] = [Math.round(from + 1 + s * step), Math.round(from + e * step) - 1];
+      if (end - start < shortest) continue;
+      exhaustive = Math.max(exhaustive, judge.judge(judge.fit({ start, end })).score);
+    }
+  return { kind, best: best.score, change: best.parts.change, crossing, random: Math.max(...tries), exhaustive };
+}
+
+const share = (list: readonly Held[], is: (h: Held) => boolean): number => list.filter(is).length / list.length;
+
+/** How good the loops are that are proposed first. */
+export function loopQuality(): Figure[] {
+  const held = SEEDS.flatMap((seed) =>
+    Object.entries(testSounds(seed)).flatMap(([kind, channels]) => hold(kind, channels, seed) ?? []),
+  );
+  const good = share(held, (h) => h.best >= 0.95 * h.exhaustive);
+  const better = share(held, (h) => h.best >= h.crossing && h.best >= h.random);
+  const heard = share(held, (h) => h.change > HEARD);
+  const worst = [...held].sort((a, b) => a.best / a.exhaustive - b.best / b.exhaustive)[0];
+  const figure = (name: string, value: number, hold: string, pass: boolean, against: string): Figure => ({
+    ...{ name: `loop-quality, ${name}`, value: round(100 * value, 1), unit: "%", hold, pass, against },
+  });
+  return [
+    figure(
+      `of ${held.length} sounds at least 95 % as good as the best of ${(PLACES * (PLACES + 1)) / 2} pairs`,
+      good,
+      "100 %",
+      good === 1,
+      worst ? `the least: ${worst.kind}, ${worst.best} against ${worst.exhaustive}` : "",
+    ),
+    figure(
+      `better than a random pair of zero crossings and than the best of ${TRIES} random pairs`,
+      better,
+      "≥ 97 %",
+      better >= 0.97,
+      `mean scores: ${["best", "crossing", "random"].map((k) => round(held.reduce((s, h) => s + Number(h[k as "best"]), 0) / held.length, 0)).join(", ")}`,
+    ),
+    figure(
+      "seams that are heard",
+      heard,
+      "≤ 3 %",
+      heard <= 0.03,
+      `change of spectrum above ${HEARD} × the sound's own`,
+    ),
+  ];
+}
+
+/** How fast loops are found. */
+export function loopSpeed(): Figure[] {
+  const random = seededRandom(9);
+  const sounds = Array.from({ length: 8 }, (_, n) => {
+    const f = 55 * 2 ** (n / 2);
+    const make = (detune: number) =>
+      Float32Array.from({ length: 5 * RATE }, (_, i) => {
+        const t = i / RATE;
+        return 0.3 * Math.exp(-0.4 * t) * Math.sin(2 * Math.PI * f * detune * t) + 0.001 * (random() - 0.5);
+      });
+    return { rate: RATE, channels: [make(1), make(1.001)] };
+  });
+  findLoops(sounds[0] as (typeof sounds)[0]);
+  const began = performance.now();
+  for (const sound of sounds) findLoops(sound);
+  const each = (performance.now() - began) / sounds.length;
+  const long = {
+    rate: RATE,
+    channels: [
+      Float32Array.from({ length: 60 * RATE }, (_, i) => 0.2 * Math.sin(i * 0.03) + 0.05 * Math.sin(i * 0.0301)),
+    ],
+  };
+  const start = performance.now();
+  findLoops(long);
+  const minute = (performance.now() - start) / 1000;
+  return [
+    {
+      name: "loop-speed, a stereo sound of 5 s on one core",
+      value: round(each / 1000),
+      unit: "s",
+      ratio: round(each / 5000),
+      against: `its own length; 88 of them would take ${round((88 * each) / 1000, 0)} s`,
+      hold: "≤ 1 ×",
+      pass: each <= 5000,
+    },
+    {
+      name: "loop-speed, a sound of 60 s on one core",
+      value: round(minute, 1),
+      unit: "s",
+      hold: "≤ 5 s",
+      pass: minute <= 5,
+    },
+  ];
+}
