@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import type { Page } from "playwright-core";
 import { openBrowser, visit } from "./browser";
-import { openHarp, station } from "./scenario";
+import { command, openHarp, station } from "./scenario";
 import { serve } from "./serve";
 
 const folder = process.argv[2] ?? "docs/screenshots";
@@ -43,7 +43,13 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
   await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
   await page.getByTestId("trace").getByText(/rate/).waitFor();
+  if (dark) await kit(page);
   await shot("map");
+  if (dark) {
+    await page.keyboard.press("Control+z");
+    await page.getByRole("tab", { name: "Zones" }).click();
+    await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
+  }
   if (!dark) {
     await page.getByRole("button", { name: "Place 48 samples" }).click();
     await page.getByText("48 to be placed").waitFor();
@@ -65,7 +71,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
     await shot("cut-matrix");
   }
   await station(page, "Loop");
-  await page.getByRole("switch", { name: "Loop", exact: true }).click();
+  await page.getByRole("button", { name: /^Loop 1: score/ }).click();
   await page.getByRole("img", { name: "The sound around the seam" }).waitFor();
   await shot("loop");
   await station(page, "Sound");
@@ -108,6 +114,16 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await page.keyboard.down("d");
   await page.locator(".key.down").waitFor();
   await shot("player");
+}
+
+/** The outline, with a group for each sound. */
+async function kit(page: Page): Promise<void> {
+  await page.getByTestId("zone-field").focus();
+  await page.keyboard.press("Control+a");
+  await command(page, "Make a kit: a group for each root");
+  await page.locator("[data-outlined] [data-name]").nth(2).click();
+  await page.getByRole("combobox", { name: "Mark of the group" }).click();
+  await page.getByRole("option", { name: "Teal" }).click();
 }
 
 /** An echo in a send and an equaliser over the whole. */

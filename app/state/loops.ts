@@ -4,11 +4,14 @@ import { SURE } from "../../core/analysis";
 import { changeZones, type Instrument, listSampled, newLoop, type SampledZone } from "../../core/instrument";
 import type { LoopAnswer, LoopCandidate, LoopWish } from "../../core/looping";
 import { plural } from "../../core/params";
-import { audioWorker } from "../workers/audio-worker";
+import { Cancelled, furtherAudioCalls } from "../workers/audio-worker";
 import { tell } from "./notices";
 import { session } from "./session";
 import { setView } from "./view";
 import { withWorkers } from "./with-workers";
+
+/** A worker of its own: a long search keeps nobody waiting who wants to see or hear something. */
+const searcher = furtherAudioCalls().of(null);
 
 /** What is asked for a zone: loops within what it plays, of the pitch that was measured. */
 function wishOf(zone: SampledZone, samples: Instrument["samples"]): LoopWish {
@@ -22,7 +25,7 @@ export function useFoundLoops(zone: SampledZone, samples: Instrument["samples"])
   const wish = wishOf(zone, samples);
   return useQuery<LoopAnswer>({
     queryKey: ["loops", zone.sample, wish.start, wish.end, wish.note],
-    queryFn: () => audioWorker().findLoops(zone.sample, wish),
+    queryFn: () => searcher.findLoops(zone.sample, wish),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 600000,
     retry: false,
@@ -53,15 +56,23 @@ export async function findForAll(): Promise<void> {
   const { results, cancelled } = await withWorkers(
     `Finding loops for ${plural(zones.length, "zone")}`,
     zones,
-    (worker, zone) => worker.findLoops(zone.sample, wishOf(zone, instrument.samples)),
+    async (worker, zone): Promise<LoopAnswer | null> => {
+      try {
+        return await worker.findLoops(zone.sample, wishOf(zone, instrument.samples));
+      } catch (error) {
+        if (error instanceof Cancelled) throw error;
+        // Such as a sample whose sound is missing: the others are searched all the same.
+        return null;
+      }
+    },
   );
   const best = new Map<string, LoopCandidate>();
   const scores = new Map(loopScores.getState().of);
   let none = 0;
   zones.forEach((zone, i) => {
     const answer = results[i];
-    if (!answer) return;
-    const [first] = answer.candidates;
+    if (answer === undefined) return;
+    const first = answer?.candidates[0];
     scores.set(zone.id, first?.score ?? -1);
     if (first) best.set(zone.id, first);
     else none++;

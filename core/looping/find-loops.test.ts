@@ -113,6 +113,16 @@ describe("odd sounds", () => {
     expect(findLoops(sound(Float32Array.from({ length: RATE }, () => (random() < 0.5 ? -1 : 1)))).none).toBeNull();
   });
 
+  test("of hours only the first minutes are searched, in their time", () => {
+    const long = {
+      rate: 1000,
+      channels: [Float32Array.from({ length: 7200 * 1000 }, (_, i) => 0.3 * Math.sin(i * 0.2))],
+    };
+    const { candidates } = findLoops(long);
+    expect(candidates.length).toBeGreaterThan(0);
+    for (const c of candidates) expect(c.end).toBeLessThanOrEqual(180 * 1000);
+  });
+
   test("whatever the sound and the wish: what is proposed can be played", () => {
     fc.assert(
       fc.property(

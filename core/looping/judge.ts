@@ -9,6 +9,8 @@ import { measureSeam, OwnChange } from "./seam";
 import { Spectra } from "./spectra";
 
 const LONGEST = 8;
+/** Seconds of a sound in which loops are looked for: what comes after that is no part of a note. */
+const LONGEST_LOOK = 180;
 /** With a change below that a seam is as the rest of the sound. */
 const UNHEARD = 1.15;
 /** Shares of a loop over which it may be crossfaded, and the longest crossfade in seconds. */
@@ -57,7 +59,7 @@ export class LoopJudge {
   static of(audio: Audio, wish: LoopWish = {}): LoopJudge | string {
     const { rate, channels } = audio;
     const start = Math.max(0, wish.start ?? 0);
-    const end = Math.min(framesOf(audio), wish.end ?? framesOf(audio));
+    const end = Math.min(framesOf(audio), wish.end ?? framesOf(audio), start + Math.round(LONGEST_LOOK * rate));
     if (end - start < 64) return `it is ${end - start} frames long: too short for a loop`;
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";

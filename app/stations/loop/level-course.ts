@@ -1,5 +1,5 @@
 import { type LoopTap, likenessOf, loopTap } from "../../../core/dsp";
-import type { Loop } from "../../../core/instrument";
+import { byIdentity, type Loop } from "../../../core/instrument";
 import { levelTrack, STEP } from "../../../core/looping";
 
 /** Levels of a sound as it goes round a loop, in decibels below its loudest, and how far they move in the loop once it goes round. */
@@ -7,6 +7,15 @@ export interface LevelCourse {
   readonly levels: Float64Array;
   readonly pulse: number;
 }
+
+/** Levels of a sound, measured once for each: handles are dragged many times over the same sound. */
+const tracksOf = byIdentity((samples: Float32Array) => {
+  let known: { readonly rate: number; readonly track: Float64Array } | null = null;
+  return (rate: number): Float64Array => {
+    if (known?.rate !== rate) known = { rate, track: levelTrack([samples], rate, 0, samples.length) };
+    return known.track;
+  };
+});
 
 /** The level of a playback that goes round a loop for some seconds, at so many moments. */
 export function levelCourse(
@@ -18,7 +27,7 @@ export function levelCourse(
   count: number,
 ): LevelCourse {
   const step = Math.max(1, Math.round(rate * STEP));
-  const track = levelTrack([samples], rate, 0, samples.length);
+  const track = tracksOf(samples)(rate);
   const power = (frame: number) => 10 ** ((track[Math.min(track.length - 1, Math.floor(frame / step))] ?? -140) / 10);
   const alike = likenessOf(samples, loop);
   const tap: LoopTap = { frame: 0, weight: 1, other: 0, otherWeight: 0 };
