@@ -49,6 +49,8 @@ export interface View {
   readonly moreUnits: ReadonlySet<string>;
   /** The unit that stays open beside the one that is opened; null for none. */
   readonly pinnedUnit: string | null;
+  /** What the flags of a loop settle on while they are dragged. */
+  readonly loopSettles: "nothing" | "zero" | "period";
   /** Whether the measures stand above the keys. */
   readonly measures: boolean;
   /** What they look at: a row or a unit, by its address; null: all that is heard. */
@@ -95,6 +97,7 @@ export const useView = create<View>(() => ({
   moreUnits: new Set(),
   pinnedUnit: null,
   measured: null,
+  loopSettles: "zero",
   measures: globalThis.localStorage?.getItem("vise-measures") === "shown",
   keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",
   phrase: "arpeggio",

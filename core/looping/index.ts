@@ -1,3 +1,4 @@
+export { copiedLoop, type LoopCopyBy, type LoopPlace } from "./copy-loop";
 export { findLoops } from "./find-loops";
 export { LoopJudge } from "./judge";
 export {

@@ -50,7 +50,7 @@ export function Course({ zone, span }: { zone: Zone; span: Span }) {
     <Drawing
       draw={draw}
       label="The course of the playback: which part is played how often"
-      className="h-24 shrink-0 border-rule border-t bg-ground"
+      className="h-[clamp(60px,12vh,96px)] shrink-0 border-rule border-t bg-ground"
     />
   );
 }

@@ -2,35 +2,29 @@ import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
-import { nameOfNote } from "../../../core/audio";
+import { SURE } from "../../../core/analysis";
+import { hertzOf, nameOfNote } from "../../../core/audio";
 import {
   changeZones,
   type Instrument,
   type LoopMode,
   listSampled,
-  newLoop,
   type SampledZone,
   type Zone,
 } from "../../../core/instrument";
-import { parseNumber } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
 import { findForAll, loopScores, worstFirst } from "../../state/loops";
-import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { Row, Section } from "../../widgets/ParamControl";
-import { Well } from "../../widgets/Well";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { Course } from "./Course";
-import { withEdges } from "./edges";
-import { FoundRow, WhyThisOne } from "./FoundRow";
-import { firstLoop } from "./first-loop";
-import { LoopFields } from "./LoopFields";
+import { FoundRow } from "./FoundRow";
+import { LoopInspector } from "./LoopInspector";
 import { LoopWave } from "./LoopWave";
 import { SeamAndLevel } from "./Seam";
 
@@ -76,21 +70,12 @@ function LoopZone({
   const wave = useWave(zone.sample, true);
   const rate = sample?.rate ?? 44100;
   const frames = sample?.frames ?? zone.end;
+  const period = sample && sample.pitch !== null && sample.confidence >= SURE ? rate / hertzOf(sample.pitch) : null;
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const names = new Map(samples.map((s) => [s.sha, s.name]));
   const scores = useStore(loopScores, (s) => s.of);
-  const order = worstFirst(zones, scores);
-  const place = order.indexOf(zone);
-  const go = (by: number) => {
-    const next = order[(place + by + order.length) % order.length];
-    if (next) setView({ zoneIds: new Set([next.id]) });
-  };
-  const labelOf = (z: SampledZone) => {
-    const score = scores.get(z.id);
-    const name = names.get(z.sample) ?? z.id;
-    return score === undefined ? name : `${name} · ${score < 0 ? "no loop" : score}`;
-  };
+  const place = worstFirst(zones, scores).indexOf(zone);
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
     session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
@@ -103,46 +88,13 @@ function LoopZone({
     [root],
   );
   const { loop } = zone;
-  const time = (label: string, frame: number, set: (frame: number) => Zone) => (
-    <Row label={label}>
-      <Well
-        label={label}
-        text={`${((frame / rate) * 1000).toFixed(2)} ms`}
-        width={100}
-        align="right"
-        onType={(text) => {
-          const seconds = parseNumber("seconds", text);
-          if (seconds === null) return false;
-          const wanted = Math.round(seconds * rate);
-          const next = set(wanted);
-          change(`Set ${label.toLowerCase()}`, () => next);
-          if (wanted > next.start && wanted < next.end)
-            tell("doubt", `${label} stops at the loop: move the loop or switch it off to go further.`);
-          return true;
-        }}
-        onStep={(steps) => change(`Set ${label.toLowerCase()}`, () => set(frame + steps), "step")}
-      />
-    </Row>
-  );
   return (
     <Station
       title="Loop"
       facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${scores.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
-          <Button aria-label="Zone before" onClick={() => go(-1)}>
-            <ChevronLeft size={14} aria-hidden />
-          </Button>
-          <Choice
-            label="Zone"
-            value={zone.id}
-            options={order.map((z) => ({ id: z.id, label: labelOf(z) }))}
-            onChange={(id) => setView({ zoneIds: new Set([id]) })}
-            className="w-[150px]"
-          />
-          <Button aria-label="Next zone" onClick={() => go(1)}>
-            <ChevronRight size={14} aria-hidden />
-          </Button>
+          <ZoneSteps zone={zone} zones={zones} samples={samples} />
           <Button
             hint="Finds loops for all zones that have none, and takes the best of each; they then stand worst first"
             onClick={() => void findForAll()}
@@ -163,47 +115,15 @@ function LoopZone({
         </>
       }
       inspector={
-        <>
-          <h2 className="mb-2 truncate font-display font-semibold text-l">{names.get(zone.sample)}</h2>
-          <Section title="Plays">
-            {time("Start", zone.start, (start) => withEdges(zone, { start }))}
-            {time("End", zone.end, (end) => withEdges(zone, { end }))}
-          </Section>
-          <LoopFields
-            title="Sustain loop"
-            sustain
-            loop={loop}
-            released={zone.releaseLoop !== null}
-            ready={wave.data !== undefined}
-            rate={rate}
-            first={() => (wave.data ? firstLoop(wave.data.close?.values ?? new Float32Array(0), zone, rate) : null)}
-            change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
-            empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
-          />
-          <WhyThisOne zone={zone} samples={samples} />
-          <LoopFields
-            title="Release loop"
-            sustain={false}
-            loop={zone.releaseLoop}
-            released={false}
-            ready
-            rate={rate}
-            first={() => {
-              const end = Math.min(zone.end, frames);
-              const from = Math.max(loop ? loop.end : zone.start, Math.round(end - (end - zone.start) / 5));
-              return end - from > 64
-                ? newLoop({ start: from, end: Math.round(from + (end - from) / 2), times: 2 })
-                : null;
-            }}
-            change={(what, next, gesture) => change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null)}
-            empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
-          />
-          {zone.releaseLoop && loop && zone.releaseLoop.end <= loop.end && (
-            <p className="text-ochre text-s">
-              The release loop ends before the sustain loop does: it is never reached in order.
-            </p>
-          )}
-        </>
+        <LoopInspector
+          zone={zone}
+          wave={wave.data ?? null}
+          samples={samples}
+          rate={rate}
+          frames={frames}
+          period={period}
+          change={change}
+        />
       }
     >
       {wave.data ? (
@@ -214,7 +134,15 @@ function LoopZone({
             rate={rate}
             onTake={({ start, end }) => setSpan(spanAround(start, end, frames))}
           />
-          <LoopWave zone={zone} wave={wave.data} rate={rate} span={span} onSpan={setSpan} change={change} />
+          <LoopWave
+            zone={zone}
+            wave={wave.data}
+            rate={rate}
+            period={period}
+            span={span}
+            onSpan={setSpan}
+            change={change}
+          />
           <Course zone={zone} span={span} />
           {loop && wave.data.close && (
             <SeamAndLevel samples={wave.data.close.values} rate={rate} start={zone.start} loop={loop} />
@@ -231,5 +159,46 @@ function LoopZone({
         </Empty>
       )}
     </Station>
+  );
+}
+
+/** The zone that is shown, and the ways to others: worst first, once loops were found for all. */
+function ZoneSteps({
+  zone,
+  zones,
+  samples,
+}: {
+  zone: SampledZone;
+  zones: readonly SampledZone[];
+  samples: Instrument["samples"];
+}) {
+  const scores = useStore(loopScores, (s) => s.of);
+  const names = new Map(samples.map((s) => [s.sha, s.name]));
+  const order = worstFirst(zones, scores);
+  const go = (by: number) => {
+    const next = order[(order.indexOf(zone) + by + order.length) % order.length];
+    if (next) setView({ zoneIds: new Set([next.id]) });
+  };
+  const labelOf = (z: SampledZone) => {
+    const score = scores.get(z.id);
+    const name = names.get(z.sample) ?? z.id;
+    return score === undefined ? name : `${name} · ${score < 0 ? "no loop" : score}`;
+  };
+  return (
+    <>
+      <Button aria-label="Zone before" onClick={() => go(-1)}>
+        <ChevronLeft size={14} aria-hidden />
+      </Button>
+      <Choice
+        label="Zone"
+        value={zone.id}
+        options={order.map((z) => ({ id: z.id, label: labelOf(z) }))}
+        onChange={(id) => setView({ zoneIds: new Set([id]) })}
+        className="w-[150px]"
+      />
+      <Button aria-label="Next zone" onClick={() => go(1)}>
+        <ChevronRight size={14} aria-hidden />
+      </Button>
+    </>
   );
 }

@@ -4,7 +4,9 @@ import { type Loop, listZones, type SampledZone, type Zone } from "../../../core
 import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
+import { isDrag } from "../../state/gesture";
 import { useHeard } from "../../state/use-heard";
+import { useView } from "../../state/view";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { WaveView } from "../../widgets/WaveView";
@@ -12,11 +14,14 @@ import type { WaveScale } from "../../widgets/wave-scale";
 import type { Span } from "../../widgets/wave-span";
 import { crossings } from "./crossings";
 import { withEdges } from "./edges";
+import { settledFlag } from "./settle-flag";
 
 interface LoopWaveProps {
   readonly zone: SampledZone;
   readonly wave: Wave;
   readonly rate: number;
+  /** Length of a period in frames; null where no pitch is known. */
+  readonly period: number | null;
   readonly span: Span;
   readonly onSpan: (span: Span) => void;
   readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
@@ -59,7 +64,7 @@ function hatch(
 }
 
 /** The zone's waveform with its start, end, loop and crossfade. */
-export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWaveProps) {
+export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: LoopWaveProps) {
   const { loop, releaseLoop } = zone;
   const under = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
@@ -104,6 +109,10 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
   // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
   const reshape = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
     change(what, (z) => (z.loop ? { ...z, loop: fn(z.loop) } : z), gesture);
+  const settles = useView((v) => v.loopSettles);
+  // By keys it goes from sample to sample.
+  const settle = (frame: number, other: number, gesture: string) =>
+    isDrag(gesture) ? settledFlag(settles, frame, other, wave.close?.values ?? null, period) : frame;
   const reshapeRelease = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
     change(what, (z) => (z.releaseLoop ? { ...z, releaseLoop: fn(z.releaseLoop) } : z), gesture);
   // The engine's number of the zone.
@@ -198,7 +207,7 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
                 colour="var(--ink)"
                 label="Loop start"
                 text={at(loop.start)}
-                set={(start, g) => reshape("Set loop start", (l) => ({ ...l, start }), g)}
+                set={(to, g) => reshape("Set loop start", (l) => ({ ...l, start: settle(to, l.end, g) }), g)}
               />
               <WaveHandle
                 scale={scale}
@@ -207,7 +216,7 @@ export function LoopWave({ zone, wave, rate, span, onSpan, change }: LoopWavePro
                 colour="var(--ink)"
                 label="Loop end"
                 text={at(loop.end)}
-                set={(end, g) => reshape("Set loop end", (l) => ({ ...l, end }), g)}
+                set={(to, g) => reshape("Set loop end", (l) => ({ ...l, end: settle(to, l.start, g) }), g)}
               />
             </>
           )}

@@ -1,6 +1,6 @@
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
-import { firstEnd, likenessOf, loopedSample } from "../../../core/dsp";
+import { firstEnd, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
 import type { Loop } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
 import { type Draw, Drawing } from "../../widgets/Drawing";
@@ -26,7 +26,7 @@ const Figure = ({ name, text, title }: { name: string; text: string; title: stri
 
 /** The seam magnified and the loop unrolled, side by side, with their figures; they stay while handles move. */
 export const SeamAndLevel = (given: SeamProps) => (
-  <div className="grid h-40 shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
+  <div className="grid h-[clamp(112px,20vh,160px)] shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
     <Seam {...given} />
     <Unrolled {...given} />
   </div>
@@ -107,7 +107,7 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
     () => levelCourse(samples, rate, start, loop, SECONDS, 600),
     [samples, rate, start, loop],
   );
-  const length = (loop.end - loop.start) / rate;
+  const length = periodOf(loop) / rate;
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
@@ -152,7 +152,7 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
           text={formatNumber("decibels", pulse)}
           title="How far the level moves while it goes round"
         />
-        <Figure name="every" text={formatNumber("seconds", length)} title="Length of the loop" />
+        <Figure name="every" text={formatNumber("seconds", length)} title="How long one round takes" />
         <span className={pulse < 1 ? "text-leaf" : pulse < 4 ? "" : "text-ochre"}>{word}</span>
       </p>
     </section>
