@@ -8,11 +8,11 @@ const COUNT = 8;
 const MOST_PULSE = 9;
 const MOST_CHANGE = 3;
 /** Ends that are tried, and starts that are taken for each. */
-const ENDS = 20;
-const STARTS = 14;
+const ENDS = 36;
+const STARTS = 20;
 /** Joints that are looked at closely; so many of one length. */
-const CLOSELY = 24;
-const CLOSELY_OF_LENGTH = 5;
+const CLOSELY = 48;
+const CLOSELY_OF_LENGTH = 8;
 /** Candidates of one length that are proposed. */
 const OF_LENGTH = 2;
 

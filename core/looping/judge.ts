@@ -89,13 +89,21 @@ export class LoopJudge {
     return high - low;
   }
 
-  /** What a joint promises before its seam is heard: comparable among the joints of one sound. */
+  /** What is measured of a loop but its seam. */
+  private measure(start: number, end: number, alike: number): Omit<LoopParts, "change"> {
+    return {
+      alike,
+      level: this.levelAt(end) - this.levelAt(start),
+      colour: this.spectra.distance(start, end),
+      pulse: this.pulseOf(start, end),
+      periods: this.period === null ? null : (end - start) / this.period,
+    };
+  }
+
+  /** The score that a joint promises before its seam is heard: as much is changed there as its sides are unlike, where it is crossfaded. */
   promise({ start, end, alike }: Joint): number {
-    const level = Math.abs(this.levelAt(end) - this.levelAt(start));
-    const colour = this.spectra.distance(start, end);
-    const pulse = this.pulseOf(start, end);
-    const length = Math.log2((end - start) / this.rate + 0.05);
-    return 3 * alike - level / 4 - colour / 5 - pulse / 8 + 0.16 * length;
+    const parts = { ...this.measure(start, end, alike), change: 1 + 0.8 * (1 - Math.max(0, alike)) };
+    return scoreOf(parts, this.kind, (end - start) / this.rate);
   }
 
   /** A joint with its start moved a little, to where both sides are most alike; it stays inside the region and long enough. */
@@ -110,13 +118,7 @@ export class LoopJudge {
   judge({ start, end }: Pick<Joint, "start" | "end">): LoopCandidate {
     const { channels, rate, region, period } = this;
     const alike = alikeAt(channels, start, end, this.reach);
-    const measured = {
-      alike,
-      level: this.levelAt(end) - this.levelAt(start),
-      colour: this.spectra.distance(start, end),
-      pulse: this.pulseOf(start, end),
-      periods: period === null ? null : (end - start) / period,
-    };
+    const measured = this.measure(start, end, alike);
     const law = alike >= 0.5 ? "gain" : "power";
     let best: { loop: Loop; parts: LoopParts; score: number } | null = null;
     for (const share of FADES) {
