@@ -12,6 +12,7 @@ import { WhyThisOne } from "./FoundRow";
 import { firstLoop } from "./first-loop";
 import { LoopFields } from "./LoopFields";
 import { loopCommands } from "./loop-commands";
+import { UnheardRelease } from "./UnheardRelease";
 
 const SETTLES = [
   { id: "nothing", label: "nothing" },
@@ -105,6 +106,7 @@ export function LoopInspector({ zone, wave, samples, rate, frames, period, chang
         change={(what, next, gesture) => change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null)}
         empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
       />
+      <UnheardRelease zone={zone} rate={rate} />
       {zone.releaseLoop && loop && zone.releaseLoop.end <= loop.end && (
         <p className="text-ochre text-s">
           The release loop ends before the sustain loop does: it is never reached in order.

@@ -13,7 +13,8 @@ import { WaveView } from "../../widgets/WaveView";
 import type { WaveScale } from "../../widgets/wave-scale";
 import type { Span } from "../../widgets/wave-span";
 import { crossings } from "./crossings";
-import { withEdges } from "./edges";
+import { slid, withEdges } from "./edges";
+import { LoopBody } from "./LoopBody";
 import { settledFlag } from "./settle-flag";
 
 interface LoopWaveProps {
@@ -185,6 +186,13 @@ export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: Loo
           )}
           {loop && (
             <>
+              <LoopBody
+                scale={scale}
+                loop={loop}
+                slide={(to, g) =>
+                  change("Slide the loop", (z) => (z.loop ? { ...z, loop: slid(z, z.loop, to) } : z), g)
+                }
+              />
               <WaveHandle
                 scale={scale}
                 frame={loop.mode === "backward" ? loop.start + loop.fade : loop.end - loop.fade}
