@@ -47,7 +47,9 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await shot("map");
   if (dark) {
     await page.keyboard.press("Control+z");
+    await page.keyboard.press("Control+z");
     await page.getByRole("tab", { name: "Zones" }).click();
+    await page.getByTestId("zone-field").click({ position: { x: 6, y: 300 } });
     await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
   }
   if (!dark) {
