@@ -181,6 +181,7 @@ export const placing: readonly Scenario[] = [
       assert.ok((await zonesOf(page)).some((z) => z.repeat === 4));
       await page.keyboard.press("Control+z");
       assert.equal((await zonesOf(page)).length, zones, "one step");
+      await page.getByRole("region", { name: "How they were laid" }).waitFor({ state: "detached" });
       await page.keyboard.press("Control+Shift+z");
       await page.getByRole("tab", { name: /^Pool/ }).click();
       await page.getByRole("searchbox", { name: "Search the samples" }).fill("rings");

@@ -80,5 +80,5 @@ export const keepLaid = (): void => lastLaid.setState({ laid: null });
 // Whatever else is done to the instrument: how samples were laid isn't the question any more.
 session.store.subscribe((state) => {
   const { laid } = lastLaid.getState();
-  if (laid && state.history?.present !== laid.after && state.history?.present !== laid.before) keepLaid();
+  if (laid && state.history?.present !== laid.after) keepLaid();
 });
