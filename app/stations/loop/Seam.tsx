@@ -1,8 +1,12 @@
+import { Play } from "lucide-react";
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
 import { firstEnd, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
 import type { Loop } from "../../../core/instrument";
+import { unrolled } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
+import { hear } from "../../state/audio-queries";
+import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { levelCourse } from "./level-course";
 
@@ -10,6 +14,24 @@ const AROUND = 160;
 /** Seconds of the playback of which the level is drawn, and the lowest that is. */
 const SECONDS = 12;
 const DEPTH = 30;
+
+/** Seconds on either side of a seam that is heard by itself, how often it is, and the fade at the ends. */
+const BESIDE = 0.4;
+const TIMES = 3;
+const FADE = 0.02;
+
+/** What is around a loop's seam as it will sound, a few times over, with a short fade each time. */
+function aroundSeam(samples: Float32Array, loop: Loop, rate: number): Float32Array {
+  const half = Math.round(BESIDE * rate);
+  const once = unrolled(samples, loop, likenessOf(samples, loop), Math.max(0, firstEnd(loop) - half), 2 * half);
+  const fade = Math.round(FADE * rate);
+  const out = new Float32Array(TIMES * once.length);
+  for (let i = 0; i < out.length; i++) {
+    const at = i % once.length;
+    out[i] = (once[at] as number) * Math.min(1, at / fade, (once.length - 1 - at) / fade);
+  }
+  return out;
+}
 
 interface SeamProps {
   readonly samples: Float32Array;
@@ -81,11 +103,19 @@ function Seam({ samples, loop, rate }: SeamProps) {
   const below = (x: number) => (x < 1e-6 ? "none" : formatNumber("decibels", decibelsOf(x)));
   return (
     <section aria-label="Seam" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
-      <h3 className="flex items-baseline justify-between gap-2">
+      <h3 className="flex h-6 items-center justify-between gap-2">
         <span className="font-display font-semibold">Seam</span>
-        <span className="truncate text-ink-soft text-s">
-          ink: heard · dashed: what the start comes from · {formatNumber("seconds", (2 * AROUND) / rate)}
+        <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
+          dashed: what the start comes from · {formatNumber("seconds", (2 * AROUND) / rate)}
         </span>
+        <Button
+          look="quiet"
+          className="h-5 px-1.5"
+          hint="Plays what is around the seam by itself, as it will sound, a few times"
+          onClick={() => void hear({ rate, channels: [aroundSeam(samples, loop, rate)] })}
+        >
+          <Play size={12} aria-hidden /> Hear it
+        </Button>
       </h3>
       <Drawing draw={draw} label="The sound around the seam" className="my-1 min-h-0 w-full flex-1" />
       <p className="flex justify-between gap-2 overflow-hidden text-s">
@@ -141,7 +171,7 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
   const word = pulse < 1 ? "hardly heard" : pulse < 4 ? "a gentle pulse" : "a strong pulse";
   return (
     <section aria-label="Unrolled" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
-      <h3 className="flex items-baseline justify-between gap-2">
+      <h3 className="flex h-6 items-center justify-between gap-2">
         <span className="font-display font-semibold">Unrolled</span>
         <span className="truncate text-ink-soft text-s">level over {SECONDS} s as it will sound</span>
       </h3>
