@@ -43,7 +43,7 @@ export const looping: readonly Scenario[] = [
       await page.getByRole("slider", { name: "Loop end" }).focus();
       await page.keyboard.press("ArrowLeft");
       await page.getByText("Made by hand", { exact: false }).waitFor();
-      // For all others at once; the search can be stopped, and what was found is kept.
+      // For all others at once.
       await page.getByRole("button", { name: "Find for all" }).click();
       await notice(page, "47 loops found").waitFor({ timeout: 90000 });
       const all = await loopsOf(page);

@@ -43,8 +43,27 @@ export function takeLoop(zone: SampledZone, candidate: LoopCandidate): void {
   );
 }
 
-/** Scores of loops that were found for many zones, by the zones' ids; −1 where there is none. */
-export const loopScores = createStore<{ readonly of: ReadonlyMap<string, number> }>(() => ({ of: new Map() }));
+/** What was found for many zones, by the zones' ids: the best candidate, or null where there is none. */
+type FoundLoops = ReadonlyMap<string, LoopCandidate | null>;
+export const foundLoops = createStore<{ readonly of: FoundLoops }>(() => ({ of: new Map() }));
+
+// Zones of another instrument may have the same ids.
+session.store.subscribe((state, before) => {
+  if (state.history?.present.id !== before.history?.present.id && foundLoops.getState().of.size > 0)
+    foundLoops.setState({ of: new Map() });
+});
+
+/** Whether a zone's loop is a candidate as it was found. */
+export const isTaken = ({ loop }: SampledZone, { start, end }: LoopCandidate): boolean =>
+  loop !== null && loop.start === start && loop.end === end;
+
+/** The score of a zone's loop, as long as it is as it was found; −1 where none was found and there is none. null: nobody has judged what is there. */
+export function scoreOf(zone: SampledZone, found: FoundLoops): number | null {
+  const best = found.get(zone.id);
+  if (best === undefined) return null;
+  if (best === null) return zone.loop ? null : -1;
+  return isTaken(zone, best) ? best.score : null;
+}
 
 /** Finds loops for all zones that have none, or for all where each has one; the best of each is taken, in one undo step. */
 export async function findForAll(): Promise<void> {
@@ -67,30 +86,31 @@ export async function findForAll(): Promise<void> {
     },
   );
   const best = new Map<string, LoopCandidate>();
-  const scores = new Map(loopScores.getState().of);
+  const found = new Map(foundLoops.getState().of);
   let none = 0;
   zones.forEach((zone, i) => {
     const answer = results[i];
     if (answer === undefined) return;
     const first = answer?.candidates[0];
-    scores.set(zone.id, first?.score ?? -1);
+    found.set(zone.id, first ?? null);
     if (first) best.set(zone.id, first);
     else none++;
   });
-  loopScores.setState({ of: scores });
   // Whatever was opened meanwhile isn't what was asked for.
-  if (best.size === 0 || session.instrument?.id !== instrument.id) {
+  if (session.instrument?.id !== instrument.id) return;
+  foundLoops.setState({ of: found });
+  if (best.size === 0) {
     if (!cancelled) tell("doubt", "No loop was found: at each zone it says why.");
     return;
   }
   session.commit(
     changeZones(new Set(best.keys()), "Find loops", (zone) => {
-      const found = best.get(zone.id);
-      return found ? { ...zone, loop: loopOf(found) } : zone;
+      const taken = best.get(zone.id);
+      return taken ? { ...zone, loop: loopOf(taken) } : zone;
     }),
   );
   // The one that needs a look most comes first.
-  const [worst] = worstFirst(listSampled(session.instrument ?? instrument), scores);
+  const [worst] = worstFirst(listSampled(session.instrument ?? instrument), found);
   if (worst) setView({ zoneIds: new Set([worst.id]) });
   const lowest = Math.min(...[...best.values()].map((c) => c.score));
   tell(
@@ -100,9 +120,9 @@ export async function findForAll(): Promise<void> {
   );
 }
 
-/** Zones in the order in which their loops are worth a look: those with none first, then by score; those that nobody has judged as they stand. */
-export function worstFirst(zones: readonly SampledZone[], scores: ReadonlyMap<string, number>): readonly SampledZone[] {
-  if (scores.size === 0) return zones;
-  const of = (zone: SampledZone) => scores.get(zone.id) ?? 101;
-  return [...zones].sort((a, b) => of(a) - of(b));
+/** Zones in the order in which their loops are worth a look: those with none first, then by score; then those that nobody has judged, as they stand. */
+export function worstFirst(zones: readonly SampledZone[], found: FoundLoops): readonly SampledZone[] {
+  if (found.size === 0) return zones;
+  const scores = new Map(zones.map((zone) => [zone.id, scoreOf(zone, found) ?? 101]));
+  return [...zones].sort((a, b) => (scores.get(a.id) ?? 0) - (scores.get(b.id) ?? 0));
 }

@@ -68,7 +68,13 @@ async function databaseOfBlobs(): Promise<IDBDatabase> {
     database.onclose = letGo;
     return database;
   });
-  return blobDatabase;
+  try {
+    return await blobDatabase;
+  } catch (error) {
+    // The next who asks tries again.
+    blobDatabase = null;
+    throw error;
+  }
 }
 
 /**

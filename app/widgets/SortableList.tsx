@@ -17,6 +17,37 @@ import { CSS } from "@dnd-kit/utilities";
 import { GripVertical } from "lucide-react";
 import type { ReactNode } from "react";
 
+/** How lists are dragged: by a pointer after a few pixels, or by the keyboard. */
+export const useListSensors = () =>
+  useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+
+type Sortable = ReturnType<typeof useSortable>;
+
+/** What a line of a list is dragged by. */
+export const Grip = ({
+  name,
+  sortable: { attributes, listeners, setActivatorNodeRef },
+  className = "size-6",
+}: {
+  name: string;
+  sortable: Pick<Sortable, "attributes" | "listeners" | "setActivatorNodeRef">;
+  className?: string;
+}) => (
+  <button
+    ref={setActivatorNodeRef}
+    type="button"
+    {...attributes}
+    {...listeners}
+    aria-label={`Move ${name}`}
+    className={`grid shrink-0 touch-none place-items-center rounded-m text-ink-soft hover:bg-well ${className}`}
+  >
+    <GripVertical size={13} aria-hidden />
+  </button>
+);
+
 interface SortableListProps {
   readonly label: string;
   readonly ids: readonly string[];
@@ -30,10 +61,7 @@ interface SortableListProps {
 
 /** A list whose order is changed by dragging a grip, or by Space and the arrow keys on it; what happens is spoken. */
 export function SortableList({ label, ids, nameOf, onMove, children, className }: SortableListProps) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useListSensors();
   const ended = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over?.id))];
     if (from >= 0 && to >= 0 && from !== to) onMove(from, to);
@@ -70,27 +98,15 @@ export function SortableList({ label, ids, nameOf, onMove, children, className }
 }
 
 function Line({ id, name, children }: { id: string; name: string; children: (grip: ReactNode) => ReactNode }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
-    id,
-  });
+  const sortable = useSortable({ id });
+  const { setNodeRef, transform, transition, isDragging } = sortable;
   return (
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={isDragging ? "relative z-10 opacity-80" : undefined}
     >
-      {children(
-        <button
-          ref={setActivatorNodeRef}
-          type="button"
-          {...attributes}
-          {...listeners}
-          aria-label={`Move ${name}`}
-          className="grid size-6 shrink-0 touch-none place-items-center rounded-m text-ink-soft hover:bg-well"
-        >
-          <GripVertical size={13} aria-hidden />
-        </button>,
-      )}
+      {children(<Grip name={name} sortable={sortable} />)}
     </li>
   );
 }

@@ -1,13 +1,11 @@
 import {
   addGroup,
   addLayer,
-  addUnit,
   changeZones,
   type Edit,
   type Instrument,
   newGroup,
   newLayer,
-  newUnit,
   newZone,
   placeZones,
   type Sample,
@@ -16,6 +14,7 @@ import {
 } from "../instrument";
 import { plural } from "../params";
 import { type KeyStep, keysFrom } from "./lay-out";
+import { addMicrophones } from "./placement-edit";
 import { applyReading, evidenceOf, readNames } from "./reading";
 
 /** How dropped samples are laid out. */
@@ -152,10 +151,9 @@ export function layEdit(
       : null;
   }
   const dropped = withMicrophones(samples);
-  const known = new Set(instrument.mics.map((m) => m.id));
-  const mics = [...new Set(dropped.flatMap((d) => d.mic ?? []))].filter((mic) => !known.has(mic));
-  const edits: Edit[] = mics.map((mic) =>
-    addUnit("mics", newUnit("mic", mic, `${mic[0]?.toUpperCase() ?? ""}${mic.slice(1)}`)),
+  const edits: Edit[] = addMicrophones(
+    instrument,
+    dropped.flatMap((d) => d.mic ?? []),
   );
   const zones: Zone[] = [];
   for (const [folder, members] of partBy(dropped, (d) => (laying.folders === "together" ? "" : d.folder))) {

@@ -20,6 +20,14 @@ import type { Placement } from "./place";
 /** Where placed zones go: in place of all that is mapped, beside what is in the first group, into groups or a layer of their own. */
 export type PlaceInto = "replace" | "add" | "groups" | "layer";
 
+/** Adds the microphones of which an instrument has none yet, called after their ids. */
+export function addMicrophones(instrument: Instrument, ids: readonly string[]): Edit[] {
+  const known = new Set(instrument.mics.map((m) => m.id));
+  return [...new Set(ids)]
+    .filter((id) => !known.has(id))
+    .map((id) => addUnit("mics", newUnit("mic", id, `${id[0]?.toUpperCase() ?? ""}${id.slice(1)}`)));
+}
+
 /** Places what was sorted as one edit. `idOf` gives groups and layers their ids; `name` is what a new layer or group is called. */
 export function placementEdit(
   instrument: Instrument,
@@ -30,10 +38,7 @@ export function placementEdit(
 ): Edit {
   const edits: Edit[] = [];
   if (into === "replace") edits.push(removeZones(new Set(listZones(instrument).map((z) => z.id))));
-  const known = new Set(instrument.mics.map((m) => m.id));
-  for (const mic of placement.microphones)
-    if (!known.has(mic))
-      edits.push(addUnit("mics", newUnit("mic", mic, `${mic[0]?.toUpperCase() ?? ""}${mic.slice(1)}`)));
+  edits.push(...addMicrophones(instrument, placement.microphones));
   const fresh = into === "layer" ? newLayer(idOf(), name) : null;
   if (fresh) edits.push(addLayer(fresh));
   const layer = fresh ?? instrument.layers[0];

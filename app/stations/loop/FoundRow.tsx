@@ -3,7 +3,7 @@ import type { Instrument, SampledZone } from "../../../core/instrument";
 import { kindText, type LoopCandidate } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
 import { type Command, useCommands } from "../../state/commands";
-import { takeLoop, useFoundLoops } from "../../state/loops";
+import { isTaken, takeLoop, useFoundLoops } from "../../state/loops";
 import { Hint } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
 
@@ -14,10 +14,6 @@ interface FoundRowProps {
   /** A loop was taken: it comes into view. */
   readonly onTake: (candidate: LoopCandidate) => void;
 }
-
-/** Whether a zone's loop is a candidate as it was found. */
-export const isTaken = ({ loop }: SampledZone, { start, end }: LoopCandidate): boolean =>
-  loop !== null && loop.start === start && loop.end === end;
 
 /** What tells a candidate from the others in a few words. */
 function shortly({ start, end, parts }: LoopCandidate, rate: number): string {

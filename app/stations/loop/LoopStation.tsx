@@ -15,7 +15,7 @@ import {
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
-import { findForAll, loopScores, worstFirst } from "../../state/loops";
+import { findForAll, foundLoops, scoreOf, worstFirst } from "../../state/loops";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
@@ -74,8 +74,8 @@ function LoopZone({
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const names = new Map(samples.map((s) => [s.sha, s.name]));
-  const scores = useStore(loopScores, (s) => s.of);
-  const place = worstFirst(zones, scores).indexOf(zone);
+  const found = useStore(foundLoops, (s) => s.of);
+  const place = worstFirst(zones, found).indexOf(zone);
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
     session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
@@ -91,7 +91,7 @@ function LoopZone({
   return (
     <Station
       title="Loop"
-      facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${scores.size > 0 ? " · worst first" : ""}`}
+      facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
           <ZoneSteps zone={zone} zones={zones} samples={samples} />
@@ -172,17 +172,17 @@ function ZoneSteps({
   zones: readonly SampledZone[];
   samples: Instrument["samples"];
 }) {
-  const scores = useStore(loopScores, (s) => s.of);
+  const found = useStore(foundLoops, (s) => s.of);
   const names = new Map(samples.map((s) => [s.sha, s.name]));
-  const order = worstFirst(zones, scores);
+  const order = worstFirst(zones, found);
   const go = (by: number) => {
     const next = order[(order.indexOf(zone) + by + order.length) % order.length];
     if (next) setView({ zoneIds: new Set([next.id]) });
   };
   const labelOf = (z: SampledZone) => {
-    const score = scores.get(z.id);
+    const score = scoreOf(z, found);
     const name = names.get(z.sample) ?? z.id;
-    return score === undefined ? name : `${name} · ${score < 0 ? "no loop" : score}`;
+    return score === null ? name : `${name} · ${score < 0 ? "no loop" : score}`;
   };
   return (
     <>

@@ -1,14 +1,5 @@
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useDraggable,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { closestCenter, DndContext, type DragEndEvent, useDraggable } from "@dnd-kit/core";
+import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { Plus } from "lucide-react";
 import { useCallback, useRef } from "react";
 import type { Layer } from "../../../../core/instrument";
@@ -18,6 +9,7 @@ import { session } from "../../../state/session";
 import { useInstrument } from "../../../state/use-session";
 import { setView, useView } from "../../../state/view";
 import { Button } from "../../../widgets/Button";
+import { useListSensors } from "../../../widgets/SortableList";
 import { OutlineDetail } from "./OutlineDetail";
 import { DraggedLine, Line } from "./OutlineLine";
 import { dropUnit, makeLayer, makeUnit, openOutlined, rowCommands } from "./outline-commands";
@@ -171,10 +163,7 @@ function ChosenZones({ count }: { count: number }) {
 
 /** Where rows are dragged; what happens is spoken. */
 function Sorted({ rows, children }: { rows: readonly OutlineRow[]; children: React.ReactNode }) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useListSensors();
   const nameOf = (address: unknown) =>
     address === CHOSEN_ZONES ? "The selected zones" : (rows.find((r) => r.address === address)?.name ?? "");
   const ended = ({ active, over }: DragEndEvent) => {

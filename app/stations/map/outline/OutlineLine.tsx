@@ -1,11 +1,11 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { GripVertical } from "lucide-react";
 import type { KeyboardEvent, ReactNode } from "react";
 import type { Command } from "../../../state/commands";
 import { useView } from "../../../state/view";
 import { WithMenu } from "../../../widgets/CommandMenu";
 import { cx } from "../../../widgets/class-names";
+import { Grip } from "../../../widgets/SortableList";
 import { GroupSwitches } from "../GroupSwitches";
 import { LevelLine } from "./LevelLine";
 
@@ -91,7 +91,7 @@ export function DraggedLine(props: Omit<LineProps, "grip">) {
   const { address, name } = props;
   const sorted = useSortable({ id: address });
   const fromField = useView((v) => v.outlineOver === address);
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging, isOver } = sorted;
+  const { setNodeRef, transform, transition, isDragging, isOver } = sorted;
   return (
     <li
       ref={setNodeRef}
@@ -102,21 +102,7 @@ export function DraggedLine(props: Omit<LineProps, "grip">) {
         ((isOver && !isDragging) || fromField) && "bg-tint-cobalt",
       )}
     >
-      <Line
-        {...props}
-        grip={
-          <button
-            ref={setActivatorNodeRef}
-            type="button"
-            {...attributes}
-            {...listeners}
-            aria-label={`Move ${name}`}
-            className="grid h-6 w-4 shrink-0 touch-none place-items-center rounded-m text-ink-soft hover:bg-well"
-          >
-            <GripVertical size={13} aria-hidden />
-          </button>
-        }
-      />
+      <Line {...props} grip={<Grip name={name} sortable={sorted} className="h-6 w-4" />} />
     </li>
   );
 }
