@@ -11,6 +11,7 @@ import {
   newGroup,
   newLayer,
   newUnit,
+  placeZones,
   setParam,
   together,
   type Zone,
@@ -169,6 +170,37 @@ describe("microphones", () => {
       if (mode === "order") expect(found.slice(0, 4)).toEqual([0.04, 0.08, 0.16, 0.04]);
     },
   );
+
+  test("in each layer by themselves: a second layer's groups are locked too", () => {
+    const zones = [1, 2].flatMap((repeat) =>
+      ["a", "b"].map((mic) => ({ sound: repeat === 1 ? 0 : 4, repeat, mic, track: 0 })),
+    );
+    const b = bench(sounds, zones, (i) => {
+      const all = listZones(i);
+      const near = new Set(all.filter((z) => z.mic === "a").map((z) => z.id));
+      const far = new Set(all.filter((z) => z.mic === "b").map((z) => z.id));
+      // Another layer comes first, with a microphone of its own.
+      const doc = together("", [
+        addLayer(newLayer("second", "Second")),
+        addGroup("second", newGroup("far", "Far")),
+        moveZones(near, "second", "main"),
+        moveZones(far, "second", "far"),
+      ]).apply({ ...i, mics: ["a", "b", "c"].map((id) => newUnit("mic", id, id)) });
+      const led = { ...(all[0] as Zone), id: "led", mic: "c" };
+      const whole = placeZones("main", "main", [led], true).apply(doc);
+      return set(
+        ["layers/second/strip/level", 0],
+        ["layers/main/strip/level", -60],
+        ["layers/second/groups/main/repeats", "random"],
+        ["layers/second/groups/far/repeats", "random"],
+      )(whole);
+    });
+    const found = Array.from({ length: 40 }, () => heard(b, 60));
+    const values = [...new Set(found)];
+    expect(values).toHaveLength(2);
+    // Twice the one level or twice the other, never one of each.
+    expect(Math.max(...values) / Math.min(...values)).toBeGreaterThan(10);
+  });
 
   test("all frames stay locked, and each fader moves its own", () => {
     const noise = seededRandom(8);

@@ -173,7 +173,8 @@ export class ZoneChooser {
     }
     const mic = this.micOf(key, velocity, from, to);
     const pick = this.pick(group, g * 128 + key, this.ledPick(g, mic), random);
-    if (pick >= 0 && mic >= 0 && this.ledMic < 0) this.lead(g, mic, pick);
+    // The groups of a layer come one after the other: the first of the next one leads there.
+    if (pick >= 0 && mic >= 0 && (this.ledMic < 0 || this.ledLayer !== table.layerOf[g])) this.lead(g, mic, pick);
     const source = pick < 0 ? key : (this.candidateKey[pick] as number);
     const repeat = pick < 0 ? 0 : (this.candidateRepeat[pick] as number);
     for (let n = from; n < to; n++) {
