@@ -92,6 +92,7 @@ export {
   SPAN,
   SPAN_BYTES,
   SPAN_FORMAT,
+  SPAN_GAIN,
   SPAN_JUMP,
   SPAN_LEFT,
   SPAN_LEFT_LOW,
@@ -101,6 +102,7 @@ export {
   SPAN_NEXT,
   SPAN_RIGHT,
   SPAN_RIGHT_LOW,
+  SPAN_SLOPE,
   STATE,
   STEADY,
   SVF,
@@ -113,7 +115,8 @@ export {
 } from "./kernels/layout";
 export { type LfoShape, lfoAt } from "./lfo";
 export { Limiter } from "./limiter";
-export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoop } from "./loop-stream";
+export { type LevelCurve, LoopGain, mirroredCurve } from "./loop-gain";
+export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoop, tapped } from "./loop-stream";
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";

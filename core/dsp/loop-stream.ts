@@ -1,4 +1,5 @@
 import { fadeWeights } from "./crossfade";
+import type { LoopGain } from "./loop-gain";
 
 /** A loop as it is played: frames `[start, end)`, a crossfade, and which way round. */
 export interface StreamLoop {
@@ -73,9 +74,23 @@ export function loopTap(loop: StreamLoop, alike: number, t: number, out: LoopTap
   else if (frame < start + fade) blend(frame + (end - start), frame, (start + fade - frame) / fade);
 }
 
+/** The sound at a tap of a loop that `gain` keeps even (null: nothing does). */
+export function tapped(x: (frame: number) => number, tap: LoopTap, gain: LoopGain | null): number {
+  const { frame, weight, other, otherWeight } = tap;
+  if (!gain) return weight * x(frame) + (otherWeight === 0 ? 0 : otherWeight * x(other));
+  if (otherWeight === 0) return weight * gain.alone(frame) * x(frame);
+  return weight * gain.crossing(frame) * x(frame) + otherWeight * gain.crossing(other) * x(other);
+}
+
 /** The sound `t` whole frames after frame 0 of a playback that goes round the loop for ever. */
-export function loopedSample(x: Float32Array, loop: StreamLoop, alike: number, t: number): number {
+export function loopedSample(
+  x: Float32Array,
+  loop: StreamLoop,
+  alike: number,
+  t: number,
+  gain: LoopGain | null = null,
+): number {
   const tap: LoopTap = { frame: 0, weight: 1, other: 0, otherWeight: 0 };
   loopTap(loop, alike, t, tap);
-  return tap.weight * (x[tap.frame] ?? 0) + (tap.otherWeight === 0 ? 0 : tap.otherWeight * (x[tap.other] ?? 0));
+  return tapped((frame) => x[frame] ?? 0, tap, gain);
 }

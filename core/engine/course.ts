@@ -1,5 +1,6 @@
-import { type LoopTap, likenessOf, loopTap, periodOf } from "../dsp";
+import { LoopGain, type LoopTap, likenessOf, loopTap, periodOf, tapped } from "../dsp";
 import type { Loop } from "../instrument";
+import { withGain } from "./course-gain";
 import { type FrameReader, PAD } from "./stored-sample";
 
 /** Frames on either side of a seam that are read from its baked copy, so that the interpolation sees what is really played. */
@@ -26,6 +27,9 @@ export interface Piece {
   readonly to: number;
   readonly raw: { readonly a: number; readonly d: 1 | -1 } | null;
   readonly stretch: Stretch | null;
+  /** What the sample is multiplied by: at the piece's end, and by so much more for each frame before it. */
+  readonly gain: number;
+  readonly slope: number;
   next: Piece | null;
   shift: number;
 }
@@ -35,6 +39,8 @@ const raw = (role: Piece["role"], to: number, a: number, d: 1 | -1): Piece => ({
   to,
   raw: { a, d },
   stretch: null,
+  gain: 1,
+  slope: 0,
   next: null,
   shift: 0,
 });
@@ -43,6 +49,8 @@ const baked = (role: Piece["role"], stretch: Stretch): Piece => ({
   to: stretch.to,
   raw: null,
   stretch,
+  gain: 1,
+  slope: 0,
   next: null,
   shift: 0,
 });
@@ -84,13 +92,27 @@ export interface Course {
 
 /** Plans the course of a playback. */
 export function planCourse(play: Playback): Course {
-  const loop = play.loop && play.loop.times !== 1 ? new Round(play.loop, play.sound) : null;
-  const release = play.releaseLoop && play.releaseLoop.times !== 1 ? new Round(play.releaseLoop, play.sound) : null;
-  const entry = loop ? loop.course(() => finish(play)) : finish(play);
+  const gain = play.loop && play.loop.times !== 1 ? LoopGain.of(play.loop) : null;
+  const course = planPieces(play, gain);
+  return gain ? withGain(course, gain) : course;
+}
+
+/** A sound whose frames have the gain that they have outside crossfades. */
+const leveled = (x: FrameReader, gain: LoopGain | null): FrameReader =>
+  gain ? (frame) => gain.alone(frame) * x(frame) : x;
+
+function planPieces(play: Playback, gain: LoopGain | null): Course {
+  const { sound } = play;
+  const loop = play.loop && play.loop.times !== 1 ? new Round(play.loop, sound, gain) : null;
+  const release =
+    play.releaseLoop && play.releaseLoop.times !== 1
+      ? new Round(play.releaseLoop, sound && leveled(sound, gain), null, gain)
+      : null;
+  const entry = loop ? loop.course(() => finish(play, gain)) : finish(play, gain);
   const held = reach(entry);
   const endless = loop?.endless ?? false;
   if (!release && play.loop?.until !== "release") return { pieces: held, held: held.length, twins: false, endless };
-  const after = release ? release.course(() => finish(play)) : finish(play);
+  const after = release ? release.course(() => finish(play, gain)) : finish(play, gain);
   const twins = new Map<Piece, Piece>();
   for (const piece of held) twins.set(piece, { ...piece, next: null });
   for (const [piece, twin] of twins) {
@@ -120,12 +142,13 @@ function reach(entry: Piece): Piece[] {
 }
 
 /** Plays on to the end, with a fade where the sample goes on. */
-function finish({ end, frames }: Playback): Piece {
+function finish({ end, frames }: Playback, gain: LoopGain | null): Piece {
   if (end >= frames || end < TAIL + 2) return raw("main", end, 0, 1);
   const from = end - TAIL;
   const main = raw("main", from, 0, 1);
+  const level = gain?.alone(end) ?? 1;
   const value = (x: FrameReader, t: number): number =>
-    t >= end ? 0 : x(t) * (t < from ? 1 : 0.5 + 0.5 * Math.cos((Math.PI * (t - from)) / TAIL));
+    t >= end ? 0 : level * x(t) * (t < from ? 1 : 0.5 + 0.5 * Math.cos((Math.PI * (t - from)) / TAIL));
   link(main, baked("other", { from, to: end, value, frame: (t) => t }), 0);
   return main;
 }
@@ -144,6 +167,9 @@ class Round {
   constructor(
     private readonly loop: Loop,
     sound: FrameReader | null,
+    /** What keeps the loop even, and what another loop before it has left the level at. */
+    private readonly gain: LoopGain | null,
+    private readonly before: LoopGain | null = null,
   ) {
     const { start, end, fade, mode } = loop;
     this.alike = sound ? likenessOf(sound, loop) : 1;
@@ -207,7 +233,7 @@ class Round {
     const turn = baked("other", {
       from: bottom - NEAR,
       to: bottom + NEAR,
-      value: (x, t) => x(frame(t)),
+      value: (x, t) => this.alone(x, frame(t)),
       frame,
     });
     chain([down], [turn], [exit, start - bottom]);
@@ -240,9 +266,15 @@ class Round {
   private readonly value = (x: FrameReader, t: number): number => {
     const { tap } = this;
     loopTap(this.loop, this.alike, t, tap);
-    const other = tap.otherWeight === 0 ? 0 : tap.otherWeight * x(tap.other);
-    return tap.weight * x(tap.frame) + other;
+    return this.level(tap.frame) * tapped(x, tap, this.gain);
   };
+  /** What the loop before it has left the level at. */
+  private level(frame: number): number {
+    return this.before ? this.before.alone(frame) : 1;
+  }
+  private alone(x: FrameReader, frame: number): number {
+    return this.level(frame) * (this.gain ? this.gain.alone(frame) : 1) * x(frame);
+  }
   private readonly frame = (t: number): number => {
     loopTap(this.loop, this.alike, Math.max(0, Math.floor(t)), this.tap);
     return this.tap.frame;
@@ -297,7 +329,7 @@ class Round {
     const piece = baked("other", {
       from,
       to: out + NEAR,
-      value: (x, t) => (t >= down ? x(frame(t)) : this.value(x, t)),
+      value: (x, t) => (t >= down ? this.alone(x, frame(t)) : this.value(x, t)),
       frame,
     });
     link(piece, exit, start - out);

@@ -2,6 +2,7 @@ import {
   FLOAT32,
   SPAN_BYTES,
   SPAN_FORMAT,
+  SPAN_GAIN,
   SPAN_JUMP,
   SPAN_LEFT,
   SPAN_LEFT_LOW,
@@ -11,6 +12,7 @@ import {
   SPAN_NEXT,
   SPAN_RIGHT,
   SPAN_RIGHT_LOW,
+  SPAN_SLOPE,
 } from "../dsp";
 import type { Piece } from "./course";
 import type { Heap } from "./heap";
@@ -74,7 +76,7 @@ export function layPath(heap: Heap, sample: StoredSample, zone: ZoneReading, sea
   held.push(block);
   const addressOf = new Map(course.pieces.map((piece, i) => [piece, block + i * SPAN_BYTES]));
   const baseOf = (address: number, bytes: number): number => (address === 0 ? 0 : address - BIAS * bytes);
-  const { u32, i32 } = heap;
+  const { f32, u32, i32 } = heap;
   course.pieces.forEach((piece, i) => {
     const at = block + i * SPAN_BYTES;
     const { a, d } = placeOf(piece);
@@ -85,6 +87,8 @@ export function layPath(heap: Heap, sample: StoredSample, zone: ZoneReading, sea
     u32[(at + SPAN_LEFT_LOW) / 4] = seam ? 0 : baseOf(sample.leftLow, 1);
     u32[(at + SPAN_RIGHT_LOW) / 4] = seam ? 0 : baseOf(sample.rightLow, 1);
     u32[(at + SPAN_FORMAT) / 4] = seam ? FLOAT32 : sample.format;
+    f32[(at + SPAN_GAIN) / 4] = piece.gain;
+    f32[(at + SPAN_SLOPE) / 4] = piece.slope;
     const limit = a + d * piece.to;
     u32[(at + SPAN_MASK) / 4] = d === 1 ? 0 : 0xffffffff;
     u32[(at + SPAN_LIMIT) / 4] = d === 1 ? Math.max(0, limit) : ~(piece.next ? limit - 1 : limit);

@@ -1,4 +1,5 @@
-import { type Loop, settleLoop, type Zone } from "../instrument";
+import { mirroredCurve } from "../dsp";
+import { type Flattening, type Loop, settleLoop, type Zone } from "../instrument";
 import { type Course, type Piece, planCourse, type Stretch } from "./course";
 import { type FrameReader, frameReader, PAD, type SampleLayout, type StoredSample } from "./stored-sample";
 
@@ -23,8 +24,22 @@ export const sameReading = (a: ZoneReading, b: ZoneReading): boolean =>
   sameLoop(a.loop, b.loop) &&
   sameLoop(a.releaseLoop, b.releaseLoop);
 
-const sameLoop = (a: Loop | null, b: Loop | null): boolean =>
-  a === b || (a !== null && b !== null && (Object.keys(a) as (keyof Loop)[]).every((key) => a[key] === b[key]));
+/** Whether two things are of the same values; lists in them are looked through. */
+function alike<T extends object>(a: T | null, b: T | null): boolean {
+  if (a === b) return true;
+  if (a === null || b === null) return false;
+  return (Object.keys(a) as (keyof T)[]).every((key) => {
+    const [x, y] = [a[key], b[key]];
+    if (Array.isArray(x) && Array.isArray(y)) return x.length === y.length && x.every((v, i) => v === y[i]);
+    return x === y;
+  });
+}
+
+const sameLoop = (a: Loop | null, b: Loop | null): boolean => {
+  if (a === null || b === null || a === b) return a === b;
+  const [{ flat, ...one }, { flat: otherFlat, ...other }] = [a, b];
+  return alike(one, other) && alike<Flattening>(flat, otherFlat);
+};
 
 /** The stretch of a zone, in frames counted in the direction of playing. */
 export function stretchOf({ start, end, reverse }: ZoneReading, frames: number): { start: number; end: number } {
@@ -38,7 +53,14 @@ export function courseOf(zone: ZoneReading, { frames }: SampleLayout, sound: Fra
   const { reverse } = zone;
   const loopOf = (loop: Loop | null): Loop | null => {
     if (!loop) return null;
-    const mine = reverse ? { ...loop, start: frames - loop.end, end: frames - loop.start } : loop;
+    const mine = reverse
+      ? {
+          ...loop,
+          start: frames - loop.end,
+          end: frames - loop.start,
+          flat: loop.flat && mirroredCurve(loop.flat, frames),
+        }
+      : loop;
     const valid = mine.end - mine.start >= 2 && mine.start >= 0 && mine.end <= frames;
     return valid ? settleLoop(mine, 0, frames) : null;
   };

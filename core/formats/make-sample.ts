@@ -69,6 +69,7 @@ export function makeSample(
       use: "note",
       from: { take: take.id, slice: slice.id },
       file: null,
+      beat: null,
     },
   };
 }

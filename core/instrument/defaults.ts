@@ -72,6 +72,7 @@ export const newLoop = (given: Partial<Loop> & Pick<Loop, "start" | "end">): Loo
   law: "match",
   times: 0,
   until: "end",
+  flat: null,
   ...given,
 });
 
@@ -153,6 +154,8 @@ export function newZone(given: Partial<Zone> & Pick<Zone, "id" | "sample" | "end
     oneShot: false,
     loop: null,
     releaseLoop: null,
+    variants: [],
+    variant: 0,
     repeat: 1,
     mic: null,
     kept: "",
@@ -209,6 +212,7 @@ export const newSample = (given: Partial<Sample> & Pick<Sample, "sha" | "name" |
   use: "note",
   from: null,
   file: null,
+  beat: null,
   ...given,
 });
 

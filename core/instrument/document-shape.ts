@@ -1,6 +1,6 @@
 import { kindsAt, type TableSpec } from "../units";
 import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
-import { type CurvePoint, DOCUMENT_VERSION, MARKS, type Zone } from "./instrument";
+import { type CurvePoint, DOCUMENT_VERSION, MARKS, MOST_VARIANTS, type Zone } from "./instrument";
 import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
 
 /** Most units in a layer's inserts or in a send. */
@@ -8,6 +8,9 @@ const MOST_IN_CHAIN = 16;
 
 /** Longest text of settings without a counterpart that a zone keeps; the whole keeps fifty times as much. */
 export const MOST_KEPT = 4000;
+
+/** Most levels of a loop that is kept even. */
+export const MOST_FLAT = 256;
 
 /** Most zones that an instrument may have, all layers together. */
 export const MOST_ZONES = 20000;
@@ -128,20 +131,28 @@ const sample = object({
       text: text(2000),
     }),
   ),
+  beat: maybe(object({ tempo: number(10, 1000), downbeat: frames(0), bar: whole(1, 64, 4) })),
 });
 
-const loop = () =>
-  maybe(
-    object({
-      start: frames(),
-      end: frames(),
-      mode: loopMode(),
-      fade: frames(0),
-      law: choice("match", "gain", "power"),
-      times: whole(0, 1000, 0, "how often it is played in all; 0 has no end"),
-      until: choice("end", "release"),
-    }),
-  );
+const loopShape = () =>
+  object({
+    start: frames(),
+    end: frames(),
+    mode: loopMode(),
+    fade: frames(0),
+    law: choice("match", "gain", "power"),
+    times: whole(0, 1000, 0, "how often it is played in all; 0 has no end"),
+    until: choice("end", "release"),
+    flat: maybe(
+      object({
+        amount: number(0, 1, 1, "how much of the curve is evened out"),
+        from: whole(-(2 ** 31), 2 ** 31 - 1, 0),
+        step: whole(1, 2 ** 31 - 1, 1024),
+        levels: list("levels", number(-140, 60, 0), MOST_FLAT, { least: 1 }),
+      }),
+    ),
+  });
+const loop = () => maybe(loopShape());
 
 /** The rows of a unit's table. */
 export const tableShape = ({ row, most, columns }: TableSpec) =>
@@ -170,6 +181,8 @@ const zone = object(
     oneShot: flag,
     loop: loop(),
     releaseLoop: loop(),
+    variants: list("variants of the loop", loopShape(), MOST_VARIANTS),
+    variant: whole(0, MOST_VARIANTS - 1, 0),
     repeat: whole(1, 1000, 1),
     mic: maybe(id),
     kept: text(MOST_KEPT, "settings of an open format without a counterpart here, one to a line"),

@@ -23,7 +23,7 @@ export {
   SENDS,
   usualCurve,
 } from "./defaults";
-export { curveShape, documentShape, MOST_KEPT, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
+export { curveShape, documentShape, MOST_FLAT, MOST_KEPT, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
 export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
 export {
@@ -39,11 +39,13 @@ export {
 export { History } from "./history";
 export { type Inherited, type InheritedPart, type InheritedSum, inheritedOf } from "./inherited";
 export {
+  type Beat,
   type Curve,
   type CurvePoint,
   DOCUMENT_VERSION,
   type Face,
   type FaceItem,
+  type Flattening,
   type Group,
   type Instrument,
   type Layer,
@@ -52,6 +54,7 @@ export {
   MARKS,
   type Mark,
   type Marker,
+  MOST_VARIANTS,
   type Route,
   type Sample,
   type SampleFile,

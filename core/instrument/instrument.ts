@@ -1,7 +1,7 @@
 import type { TableRow, UnitKind } from "../units";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 9;
+export const DOCUMENT_VERSION = 10;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -150,6 +150,15 @@ export interface Sample {
   readonly from: { readonly take: string; readonly slice: string } | null;
   /** What its file said of it; null where it was made here. */
   readonly file: SampleFile | null;
+  /** The beat in it; null where it has none, or nobody looked. */
+  readonly beat: Beat | null;
+}
+
+/** A sample's beat: beats a minute, the frame of a bar's first beat, and how many beats a bar has. */
+export interface Beat {
+  readonly tempo: number;
+  readonly downbeat: number;
+  readonly bar: number;
 }
 
 /** What the file of a sample says: where it lay (folders are parted by `/`), its root as a MIDI note with fraction, its loop in frames `[start, end)`, for which keys and velocities it is meant, and what is written about it. */
@@ -171,6 +180,16 @@ export interface SampleRange {
 
 export type LoopMode = "forward" | "backward" | "alternating";
 
+/** How loud a decaying sound is from place to place, by which a loop in it is kept even. */
+export interface Flattening {
+  /** How much of it is evened out: 0 nothing, 1 all; what is left falls and rises as the sound does. */
+  readonly amount: number;
+  /** Levels in decibels at frame `from` and every `step` frames after it. */
+  readonly from: number;
+  readonly step: number;
+  readonly levels: readonly number[];
+}
+
 /** A part of a sample, `[start, end)` in frames, that is played again and again. */
 export interface Loop {
   readonly start: number;
@@ -184,7 +203,12 @@ export interface Loop {
   readonly times: number;
   /** Whether letting the key go leaves the loop, so that the sound goes on to its end. */
   readonly until: "release" | "end";
+  /** What keeps it even; null: it is as loud as the sound is. */
+  readonly flat: Flattening | null;
 }
+
+/** Most sustain loops that a zone may have to choose from. */
+export const MOST_VARIANTS = 8;
 
 /** Which keys and velocities a sample answers, and how it sounds. Ranges include both ends. */
 export interface Zone {
@@ -218,6 +242,9 @@ export interface Zone {
   readonly loop: Loop | null;
   /** A loop for after the key was let go. */
   readonly releaseLoop: Loop | null;
+  /** Other sustain loops to choose from, up to `MOST_VARIANTS`; that at `variant` is the one in use, as it was when it was chosen. */
+  readonly variants: readonly Loop[];
+  readonly variant: number;
   /** Number among the round robins, from 1. */
   readonly repeat: number;
   /** The microphone (an id of the instrument's mics) that recorded it; null for none. */

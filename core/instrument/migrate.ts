@@ -107,6 +107,24 @@ function toVersion9(raw: unknown): unknown {
   return { ...doc, version: 9, layers };
 }
 
+/** Version 10: loops may be kept even and zones have variants of them; samples know their beat. */
+function toVersion10(raw: unknown): unknown {
+  const doc = raw as Json;
+  const loop = (given: unknown): unknown =>
+    typeof given === "object" && given !== null ? { flat: null, ...given } : given;
+  const zone = (z: Json): Json => ({
+    ...{ variants: [], variant: 0 },
+    ...z,
+    loop: loop(z.loop),
+    releaseLoop: loop(z.releaseLoop),
+  });
+  const layers = listOf(doc.layers).map((layer) => ({
+    ...layer,
+    groups: listOf(layer.groups).map((g) => ({ ...g, zones: listOf(g.zones).map(zone) })),
+  }));
+  return { ...doc, version: 10, layers, samples: listOf(doc.samples).map((s) => ({ beat: null, ...s })) };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -117,6 +135,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   6: toVersion7,
   7: toVersion8,
   8: toVersion9,
+  9: toVersion10,
 };
 
 /**

@@ -99,6 +99,8 @@ export function settleZone(zone: Zone, frames: number): Zone {
     end,
     loop: zone.loop && settleLoop(zone.loop, start, end),
     releaseLoop: zone.releaseLoop && settleLoop(zone.releaseLoop, start, end),
+    variants: zone.variants.flatMap((loop) => settleLoop(loop, start, end) ?? []),
+    variant: within(zone.variant, 0, Math.max(0, zone.variants.length - 1)),
   };
 }
 

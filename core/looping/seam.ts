@@ -1,5 +1,5 @@
 import { fftOf } from "../audio";
-import { type LoopTap, likenessOf, loopTap } from "../dsp";
+import { LoopGain, type LoopTap, likenessOf, loopTap, tapped } from "../dsp";
 import type { Loop } from "../instrument";
 
 /** What a loop's seam does to the sound. */
@@ -14,10 +14,11 @@ export interface SeamMeasure {
 export function unrolled(x: Float32Array, loop: Loop, alike: number, at: number, count: number): Float32Array {
   const out = new Float32Array(count);
   const tap: LoopTap = { frame: 0, weight: 1, other: 0, otherWeight: 0 };
+  const gain = LoopGain.of(loop);
+  const read = (frame: number): number => x[frame] ?? 0;
   for (let i = 0; i < count; i++) {
     loopTap(loop, alike, at + i, tap);
-    const other = tap.otherWeight === 0 ? 0 : tap.otherWeight * (x[tap.other] ?? 0);
-    out[i] = tap.weight * (x[tap.frame] ?? 0) + other;
+    out[i] = tapped(read, tap, gain);
   }
   return out;
 }

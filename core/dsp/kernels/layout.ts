@@ -135,6 +135,9 @@ export const SPAN_NEXT = 24;
 export const SPAN_JUMP = 28;
 export const SPAN_MIRROR = 32;
 export const SPAN_FORMAT = 36;
+/** What is read is multiplied by the gain at the limit, and by so much more for each frame before it (floats). */
+export const SPAN_GAIN = 40;
+export const SPAN_SLOPE = 44;
 export const SPAN_BYTES = 48;
 /** Formats of sample data. */
 export const FLOAT32 = 0;

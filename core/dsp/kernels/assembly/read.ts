@@ -1,7 +1,7 @@
 // Band-limited reading of samples: one voice into two lanes of the block. core/dsp/sinc.ts says the same in plain TypeScript.
 import {
   BANK, BANK_ROWS, BANK_TAPS, ENDED, FINISHED, FLOAT32, INT16, INT24, PHASE_BITS, POSITION, RATE, RATE_STEP, SPAN, SPAN_FORMAT,
-  SPAN_JUMP, SPAN_LEFT, SPAN_LEFT_LOW, SPAN_LIMIT, SPAN_MASK, SPAN_MIRROR, SPAN_NEXT, SPAN_RIGHT, SPAN_RIGHT_LOW, STATE,
+  SPAN_GAIN, SPAN_JUMP, SPAN_LEFT, SPAN_LEFT_LOW, SPAN_LIMIT, SPAN_MASK, SPAN_MIRROR, SPAN_NEXT, SPAN_RIGHT, SPAN_RIGHT_LOW, SPAN_SLOPE, STATE,
 } from "../layout";
 import { add, madd, mul } from "./arithmetic";
 
@@ -149,8 +149,18 @@ export function clear(out: usize, last: usize): void {
   return fastest * <u64>most <= left ? most : <i32>((left - 1) / fastest + 1);
 }
 
+// Multiplies frames by a gain that is a number for each place, however the frames are parted into blocks: `left` (32.32) is what is still before the limit.
+function level(out: usize, n: i32, left: i64, rate: i64, step: i64, gain: f64, slope: f64): void {
+  const last = out + (<usize>n << 4);
+  for (; out < last; out += 16) {
+    v128.store64_lane(out, mul(v128.load64_zero(out), f32x4.splat(<f32>(gain + slope * <f64>left))), 0);
+    left -= rate;
+    rate += step;
+  }
+}
+
 // So many spans in a row may be passed without reading a frame of them.
-const MOST_TURNS = 64;
+const MOST_TURNS = 320;
 
 // Reads one voice through its bank into two lanes of the block.
 export function read(voice: usize, out: usize, frames: i32): void {
@@ -194,6 +204,11 @@ export function read(voice: usize, out: usize, frames: i32): void {
       const ll = (load<u32>(span + SPAN_LEFT_LOW) as usize) - back, rl = (load<u32>(span + SPAN_RIGHT_LOW) as usize) - back;
       if (format == INT16) any(INT16, out, n, position, signed, signedStep, rows, taps, l, r, 0, 0);
       else any(INT24, out, n, position, signed, signedStep, rows, taps, l, r, ll, rl);
+    }
+    const gain = load<f32>(span + SPAN_GAIN), slope = load<f32>(span + SPAN_SLOPE);
+    if (gain != 1 || slope != 0) {
+      const left = (<u64>limit << 32) - (mask ? ~position : position);
+      level(out, n, <i64>left, <i64>rate, <i64>step, <f64>gain, <f64>slope * (1.0 / 4294967296.0));
     }
     const count = <u64>n;
     position += signed * count + signedStep * ((count * (count - 1)) >> 1);
