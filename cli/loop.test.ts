@@ -46,7 +46,7 @@ describe("vise loop", () => {
     expect(rows[2]?.none).toMatch(/silent/);
     for (const { candidates } of rows.slice(0, 2)) {
       expect(Object.keys(candidates[0] ?? {}).sort()).toEqual(
-        ["crossfade", "end", "law", "mode", "parts", "reason", "score", "start"].sort(),
+        ["crossfade", "end", "flat", "law", "mode", "parts", "reason", "score", "start"].sort(),
       );
       const scores = candidates.map((c) => c.score);
       expect(scores).toEqual([...scores].sort((a, b) => b - a));

@@ -2,8 +2,15 @@ import { writeFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { SURE } from "../core/analysis";
 import { readPackage, readSound, type SoundFile, writePackage } from "../core/formats";
-import { changeZones, listSampled, newLoop, type SampledZone } from "../core/instrument";
-import { findLoops, kindText, type LoopAnswer, type LoopCandidate, type LoopWish } from "../core/looping";
+import { changeZones, listSampled, type SampledZone } from "../core/instrument";
+import {
+  findLoops,
+  kindText,
+  type LoopAnswer,
+  type LoopCandidate,
+  type LoopWish,
+  loopOfCandidate,
+} from "../core/looping";
 import { readArguments, UsageError } from "./arguments";
 import { soundFiles } from "./cut";
 import { bytesOfFile, kindOf, reading, soundBytes, soundOfFile } from "./files";
@@ -27,13 +34,29 @@ const textOf = (name: string, answer: LoopAnswer): string =>
 
 /** `vise loop FILES…`: proposes loops, best first, each with its score and the reason; or for all zones of an instrument. */
 export async function loop(args: readonly string[]): Promise<Outcome> {
-  const { files, text, number, flag } = readArguments(args, ["instrument", "shortest", "longest", "count"], ["write"]);
+  const { files, text, number, flag } = readArguments(
+    args,
+    ["instrument", "shortest", "longest", "count", "prefer", "kind"],
+    ["write"],
+  );
+  const chosen = <T extends string>(name: string, of: readonly T[]): T | undefined => {
+    const typed = text(name);
+    if (typed === null) return undefined;
+    const one = of.find((choice) => choice === typed);
+    if (!one) throw new UsageError(`--${name} is ${of.join(" or ")}, not “${typed}”`);
+    return one;
+  };
+  const prefer = chosen("prefer", ["short", "long"]);
+  const kind = chosen("kind", ["tone", "texture", "beat"]);
   const wish: LoopWish = {
     shortest: number("shortest", 0),
-    longest: number("longest", 8),
+    // Without it as long as the kind of sound allows.
+    ...(text("longest") === null ? {} : { longest: number("longest", 8) }),
     count: number("count", 8),
+    ...(prefer ? { prefer } : {}),
+    ...(kind ? { kind } : {}),
   };
-  if (!(Number(wish.shortest) >= 0 && Number(wish.longest) > Number(wish.shortest)))
+  if (!(Number(wish.shortest) >= 0 && (wish.longest ?? Infinity) > Number(wish.shortest)))
     throw new UsageError("--shortest and --longest are seconds, the longest above the shortest");
   const instrument = text("instrument");
   if (instrument !== null && files.length === 0) return loopInstrument(instrument, wish, flag("write"));
@@ -44,7 +67,8 @@ export async function loop(args: readonly string[]): Promise<Outcome> {
     const sound = await soundOfFile(path);
     const root = sound.info.root;
     const answer = findLoops(sound.audio, { ...wish, note: root ? root.note + root.cents / 100 : null });
-    const [best] = answer.candidates;
+    // A file can't say that its loop is kept even.
+    const best = answer.candidates.find((c) => c.flat === null);
     if (best && flag("write")) await writeFile(path, withLoop(path, sound, best));
     rows.push({ file: path, ...answer });
   }
@@ -73,6 +97,7 @@ async function loopInstrument(path: string, wish: LoopWish, write: boolean): Pro
         file: name,
         kind: "texture" as const,
         note: null,
+        beat: null,
         candidates: [],
         none: "its sample is missing",
       };
@@ -85,8 +110,7 @@ async function loopInstrument(path: string, wish: LoopWish, write: boolean): Pro
     const looped = changeZones(new Set(best.keys()), "Find loops", (zone) => {
       const found = best.get(zone.id);
       if (!found) return zone;
-      const { start, end, mode, crossfade: fade, law } = found;
-      return { ...zone, loop: newLoop({ start, end, mode, fade, law }) };
+      return { ...zone, loop: loopOfCandidate(found) };
     }).apply(instrument);
     await writeFile(
       path,

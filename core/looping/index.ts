@@ -1,6 +1,10 @@
+export { type Bars, beatFrames, wholeBars } from "./bars";
+export { type FoundBeat, findBeat } from "./beat";
 export { copiedLoop, type LoopCopyBy, type LoopPlace } from "./copy-loop";
+export { otherEnds } from "./ends";
 export { findLoops } from "./find-loops";
-export { LoopJudge } from "./judge";
+export { evened, levelCurveOf } from "./flatten";
+export { judgeLoop, LoopJudge } from "./judge";
 export {
   kindText,
   type LoopAnswer,
@@ -8,6 +12,7 @@ export {
   type LoopKind,
   type LoopParts,
   type LoopWish,
+  loopOfCandidate,
 } from "./loop-candidate";
 export { levelTrack, regionOf, STEP } from "./region";
-export { fluxOf, measureSeam, type SeamMeasure, unrolled } from "./seam";
+export { fluxOf, measureSeam, type SeamMeasure, seamsOf, unrolled } from "./seam";

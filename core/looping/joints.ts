@@ -11,7 +11,7 @@ export interface Joint {
 const COARSE: Hertz = 8000;
 
 /** The mean of each run of `factor` frames, all channels together. */
-function decimated(channels: readonly Float32Array[], from: number, to: number, factor: number): Float64Array {
+export function decimated(channels: readonly Float32Array[], from: number, to: number, factor: number): Float64Array {
   const out = new Float64Array(Math.floor((to - from) / factor));
   for (const channel of channels)
     for (let i = 0; i < out.length; i++) {
@@ -68,6 +68,36 @@ export function findJoints(channels: readonly Float32Array[], rate: Hertz, searc
       });
   }
   return joints;
+}
+
+/** Places between two frames around which a sound runs as it does around another, most alike first; coarse. */
+export function likeRuns(
+  channels: readonly Float32Array[],
+  rate: Hertz,
+  fixed: number,
+  low: number,
+  high: number,
+  reach: number,
+  most: number,
+): { readonly at: number; readonly alike: number }[] {
+  const factor = Math.max(1, Math.round(rate / COARSE));
+  const half = Math.max(4, Math.round(reach / factor));
+  const from = Math.max(0, Math.min(low, fixed) - (half + 1) * factor);
+  const to = Math.min(channels[0]?.length ?? 0, Math.max(high, fixed) + (half + 1) * factor);
+  const x = decimated(channels, from, to, factor);
+  const coarse = (frame: number) => Math.max(half, Math.min(x.length - half, Math.round((frame - from) / factor)));
+  const [end, first, last] = [coarse(fixed), coarse(low), coarse(high)];
+  if (last <= first) return [];
+  const energy = (at: number) => {
+    let sum = 0;
+    for (let i = at - half; i < at + half; i++) sum += (x[i] as number) ** 2;
+    return sum;
+  };
+  const own = energy(end);
+  const found = correlate(x, end, first, last, half);
+  for (let i = 0; i < found.length; i++)
+    found[i] = (found[i] as number) / Math.sqrt(Math.max(1e-18, own * energy(first + i)));
+  return peaksOf(found, most).map((i) => ({ at: from + (first + i) * factor, alike: found[i] as number }));
 }
 
 /** Products of the stretch around `end` with that around each place from `low` to `high`. */

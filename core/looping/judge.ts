@@ -1,20 +1,26 @@
 import { PitchFinder, SURE } from "../analysis";
 import { type Audio, framesOf, type Hertz, hertzOf, monoOf, type Note } from "../audio";
-import { type Loop, newLoop } from "../instrument";
+import { type Flattening, type Loop, newLoop } from "../instrument";
+import { type Bars, beatFrames } from "./bars";
+import { type FoundBeat, findBeat } from "./beat";
+import { evened } from "./flatten";
 import { alikeAt, type Joint, refineJoint } from "./joints";
 import type { LoopCandidate, LoopKind, LoopParts, LoopWish } from "./loop-candidate";
 import { reasonOf } from "./reason";
-import { type LoopRegion, regionOf, STEP } from "./region";
+import { type LoopRegion, levelTrack, regionOf, STEP } from "./region";
 import { measureSeam, OwnChange } from "./seam";
 import { Spectra } from "./spectra";
 
 const LONGEST = 8;
+/** Of a beat: whole bars are longer than notes. */
+const LONGEST_BARS = 30;
 /** Seconds of a sound in which loops are looked for: what comes after that is no part of a note. */
 const LONGEST_LOOK = 180;
 /** With a change below that a seam is as the rest of the sound. */
 const UNHEARD = 1.15;
 /** Shares of a loop over which it may be crossfaded, and the longest crossfade in seconds. */
 const FADES = [0, 0.1, 0.25, 0.5] as const;
+const TURN_FADES = [0, 0.05, 0.25] as const;
 const LONGEST_FADE = 0.5;
 
 /** The pitch of what lies behind the attack; null where none is sure. */
@@ -24,9 +30,34 @@ function pitchOf(audio: Audio, { from, to }: LoopRegion): Note | null {
   return found.note !== null && found.confidence >= SURE ? found.note : null;
 }
 
+/** What a sound is, and what is known of it. */
+interface Taken {
+  readonly kind: LoopKind;
+  readonly note: Note | null;
+  readonly beat: Pick<FoundBeat, "tempo" | "downbeat" | "bar"> | null;
+}
+
+/** What to take a sound for, unless it is said: a beat where its attacks lie on one, a tone where a pitch is sure, else a texture. */
+function take(audio: Audio, region: LoopRegion, wish: LoopWish, start: number, end: number): Taken {
+  const note = wish.note ?? pitchOf(audio, region);
+  const usual = note === null ? "texture" : "tone";
+  if (wish.kind !== undefined && wish.kind !== "beat") return { kind: wish.kind, note, beat: wish.beat ?? null };
+  const beat = wish.beat ?? findBeat(audio, start, end);
+  if (!beat) return { kind: wish.kind === "beat" ? "texture" : usual, note, beat: null };
+  const regular = "sure" in beat;
+  // A struck tone may be struck several times; where its beat is only guessed, a sure pitch counts for more than few attacks.
+  const kind = wish.kind === "beat" || !regular || note === null || isMany(beat as FoundBeat) ? "beat" : usual;
+  return { kind, note, beat };
+}
+
+/** So many attacks make a beat even of what has a pitch. */
+const isMany = ({ attacks, sure }: FoundBeat): boolean => attacks.length >= 8 && sure >= 0.85;
+
 /** Judges loops of one sound; what it needs for that is measured once. */
 export class LoopJudge {
   readonly kind: LoopKind;
+  readonly note: Note | null;
+  readonly beat: Taken["beat"];
   readonly period: number | null;
   /** Lengths of a loop, and half of the stretch around a joint that is compared, in frames. */
   readonly shortest: number;
@@ -38,24 +69,31 @@ export class LoopJudge {
   private constructor(
     readonly channels: readonly Float32Array[],
     readonly rate: Hertz,
-    private readonly start: number,
+    readonly start: number,
+    readonly end: number,
     readonly region: LoopRegion,
-    readonly note: Note | null,
-    wish: LoopWish,
+    taken: Taken,
+    private readonly wish: LoopWish,
+    /** By what its sound was evened out. */
+    private readonly flat: Flattening | null,
   ) {
-    this.period = note === null ? null : rate / hertzOf(note);
-    this.kind = note === null ? "texture" : "tone";
+    const { kind, note, beat } = taken;
+    this.kind = kind;
+    this.note = note;
+    this.beat = beat;
+    this.period = note === null || kind !== "tone" ? null : rate / hertzOf(note);
     const { period } = this;
     const usual = period === null ? 0.08 * rate : 2 * period;
     this.shortest = Math.round(Math.max((wish.shortest ?? 0) * rate, usual, 32));
-    this.longest = Math.round((wish.longest ?? LONGEST) * rate);
+    this.longest = Math.round((wish.longest ?? (kind === "beat" ? LONGEST_BARS : LONGEST)) * rate);
     this.reach = Math.round(period === null ? 0.02 * rate : Math.min(0.05 * rate, Math.max(2 * period, 0.006 * rate)));
     const { from, to } = region;
     this.spectra = new Spectra(channels, rate, from, to, Math.max(64, Math.round(rate * 0.02)));
-    this.own = new OwnChange(channels, from, to);
+    // In a beat it is usual that something begins.
+    this.own = new OwnChange(channels, from, to, kind === "beat" ? 0.02 : 0.1);
   }
 
-  /** A judge of a sound, or why there can be no loop in it. */
+  /** A judge of a sound, or why there can be no loop in it. With `flat` it is one of the sound evened out by that, as loud as where its attack is over. */
   static of(audio: Audio, wish: LoopWish = {}): LoopJudge | string {
     const { rate, channels } = audio;
     const start = Math.max(0, wish.start ?? 0);
@@ -63,7 +101,15 @@ export class LoopJudge {
     if (end - start < 64) return `it is ${end - start} frames long: too short for a loop`;
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";
-    return new LoopJudge(channels, rate, start, region, wish.note ?? pitchOf(audio, region), wish);
+    return new LoopJudge(channels, rate, start, end, region, take(audio, region, wish, start, end), wish, null);
+  }
+
+  /** A judge of the same sound evened out by a curve, as far as `to`. */
+  evened(flat: Flattening, to: number): LoopJudge {
+    const { rate, start, kind, note, beat, region, wish } = this;
+    const { channels } = evened({ rate, channels: [...this.channels] }, flat, region.from);
+    const levels = levelTrack(channels, rate, start, this.end);
+    return new LoopJudge(channels, rate, start, this.end, { ...region, to, levels }, { kind, note, beat }, wish, flat);
   }
 
   /** Levels of the steps around a frame, in decibels. */
@@ -97,13 +143,19 @@ export class LoopJudge {
       colour: this.spectra.distance(start, end),
       pulse: this.pulseOf(start, end),
       periods: this.period === null ? null : (end - start) / this.period,
+      bars:
+        this.kind === "beat" && this.beat ? (end - start) / (beatFrames(this.beat, this.rate) * this.beat.bar) : null,
     };
+  }
+
+  private scoreOf(parts: LoopParts, frames: number): number {
+    return scoreOf(parts, this.kind, frames / this.rate, this.wish.prefer);
   }
 
   /** The score that a joint promises before its seam is heard: as much is changed there as its sides are unlike, where it is crossfaded. */
   promise({ start, end, alike }: Joint): number {
     const parts = { ...this.measure(start, end, alike), change: 1 + 0.8 * (1 - Math.max(0, alike)) };
-    return scoreOf(parts, this.kind, (end - start) / this.rate);
+    return this.scoreOf(parts, end - start);
   }
 
   /** A joint with its start moved a little, to where both sides are most alike; it stays inside the region and long enough. */
@@ -116,46 +168,136 @@ export class LoopJudge {
 
   /** A loop at a joint with the crossfade that is heard least. `start` and `end` lie inside the region. */
   judge({ start, end }: Pick<Joint, "start" | "end">): LoopCandidate {
-    const { channels, rate, region, period } = this;
-    const alike = alikeAt(channels, start, end, this.reach);
+    const alike = alikeAt(this.channels, start, end, this.reach);
     const measured = this.measure(start, end, alike);
-    const law = alike >= 0.5 ? "gain" : "power";
+    const room = start - this.region.from;
+    return this.best({ start, end, mode: "forward" }, measured, alike >= 0.5 ? "gain" : "power", FADES, room, 1);
+  }
+
+  /** A loop that goes there and back between two places at which the sound may turn. */
+  judgeTurns(start: number, end: number, alike: number): LoopCandidate {
+    // Where it turns both sides are the same, whatever lies elsewhere: neither level nor colour can step.
+    const measured = { ...this.measure(start, end, alike), level: 0, colour: 0 };
+    const room = Math.min(start - this.region.from, this.region.to - end);
+    return this.best({ start, end, mode: "alternating" }, measured, "gain", TURN_FADES, room, BACKWARD);
+  }
+
+  /** A loop of whole bars: what follows it sounds as its beginning does, as far as there is anything. */
+  judgeBars({ start, end }: Bars): LoopCandidate {
+    const { rate, region } = this;
+    const again = Math.min(end - start, region.to - end);
+    const alike = again > 0.1 * rate ? this.courseAlike(start, end, again) : 1;
+    const measured = { ...this.measure(start, end, alike), level: 0, colour: 0 };
+    const room = Math.min(start - this.start, Math.round(0.004 * rate));
+    return this.best({ start, end, mode: "forward" }, measured, "power", [0, 1], room, 1);
+  }
+
+  /** How alike the courses of the level are behind two places. */
+  private courseAlike(a: number, b: number, length: number): number {
+    const step = Math.max(1, Math.round(this.rate * STEP));
+    const course = (at: number) =>
+      Float32Array.from({ length: Math.floor(length / step) }, (_, i) => this.levelAt(at + (i + 0.5) * step));
+    const [x, y] = [course(a), course(b)];
+    const mean = (values: Float32Array) => values.reduce((s, v) => s + v, 0) / values.length;
+    const [mx, my] = [mean(x), mean(y)];
+    let [xy, xx, yy] = [0, 0, 0];
+    for (let i = 0; i < x.length; i++) {
+      const [p, q] = [(x[i] as number) - mx, (y[i] as number) - my];
+      xy += p * q;
+      xx += p * p;
+      yy += q * q;
+    }
+    return xx > 0 && yy > 0 ? xy / Math.sqrt(xx * yy) : 1;
+  }
+
+  /** A loop as it is, with its own direction and crossfade. */
+  judgeAs(loop: Loop): LoopCandidate {
+    const { start, end, mode, law } = loop;
+    const alike = alikeAt(this.channels, start, end, this.reach);
+    const measured = this.measure(start, end, alike);
+    const parts = mode === "alternating" ? { ...measured, level: 0, colour: 0 } : measured;
+    const { change } = measureSeam(this.channels, { ...loop, flat: null }, this.own);
+    const whole: LoopParts = { ...parts, change };
+    const score = this.scoreOf(whole, end - start) * (mode === "forward" ? 1 : BACKWARD);
+    return this.candidate({ start, end, mode, crossfade: loop.fade, law, flat: loop.flat }, whole, score);
+  }
+
+  /** The loop with that of some crossfades which is heard least. */
+  private best(
+    place: Pick<Loop, "start" | "end" | "mode">,
+    measured: Omit<LoopParts, "change">,
+    law: "gain" | "power",
+    fades: readonly number[],
+    room: number,
+    worth: number,
+  ): LoopCandidate {
+    const { channels, rate } = this;
+    const { start, end } = place;
     let best: { loop: Loop; parts: LoopParts; score: number } | null = null;
-    for (const share of FADES) {
-      const fade = Math.min(Math.round(share * (end - start)), start - region.from, Math.round(LONGEST_FADE * rate));
+    for (const share of fades) {
+      const fade = Math.min(Math.round(share * (end - start)), room, Math.round(LONGEST_FADE * rate));
       if (share > 0 && fade < 16) continue;
-      const loop = newLoop({ start, end, fade: Math.max(0, fade), law });
+      const loop = newLoop({ ...place, fade: Math.max(0, fade), law });
       const { change } = measureSeam(channels, loop, this.own);
       const parts: LoopParts = { ...measured, change };
       // Of crossfades that sound the same the shorter one leaves more of the sound as it is.
-      const score = scoreOf(parts, this.kind, (end - start) / rate) - share * 2;
+      const score = worth * this.scoreOf(parts, end - start) - share * 2;
       if (!best || score > best.score) best = { loop, parts, score };
       // Nobody hears a seam like that: longer crossfades would only take from the sound.
       if (change <= UNHEARD) break;
     }
     const { loop, parts, score } = best as NonNullable<typeof best>;
-    const made = {
-      ...{ start, end, mode: "forward" as const, crossfade: loop.fade, law: law as "gain" | "power" },
-      score: Math.round(Math.max(0, Math.min(100, score))),
-      parts,
-    };
-    return { ...made, reason: reasonOf(made, rate, period) };
+    const { flat } = this;
+    return this.candidate({ ...place, crossfade: loop.fade, law, flat }, parts, score * (flat ? EVENED : 1));
+  }
+
+  private candidate(
+    loop: Omit<LoopCandidate, "score" | "parts" | "reason">,
+    parts: LoopParts,
+    score: number,
+  ): LoopCandidate {
+    const made = { ...loop, score: Math.round(Math.max(0, Math.min(100, score))), parts };
+    return { ...made, reason: reasonOf(made, this.rate, this.period) };
   }
 }
 
+/** What a loop is worth that somebody made, whatever it is; null where nothing can be said. */
+export function judgeLoop(audio: Audio, loop: Loop, wish: LoopWish = {}): LoopCandidate | null {
+  const judge = LoopJudge.of(audio, wish);
+  if (typeof judge === "string") return null;
+  if (!loop.flat) return judge.judgeAs(loop);
+  return judge.evened(loop.flat, judge.region.to).judgeAs(loop);
+}
+
+/** Of equally good loops one that never goes backward is better, and one whose sound is as it was recorded. */
+const BACKWARD = 0.94;
+const EVENED = 0.97;
+
 const share = (x: number): number => Math.max(0.01, Math.min(1, x));
 
+/** How much a length is worth, 0 to 1: a loop of a few periods is without a seam and without life. */
+function lengthWorth(seconds: number, prefer: LoopWish["prefer"]): number {
+  if (prefer === "short") return 1.1 - 0.22 * Math.log2(1 + 6 * seconds);
+  if (prefer === "long") return 0.1 + 0.22 * Math.log2(1 + 2 * seconds);
+  return 0.25 + 0.24 * Math.log2(1 + 8 * seconds);
+}
+
 /** A score from 0 to 100: the geometric mean of what was measured, so that what is worst counts most. */
-function scoreOf(parts: LoopParts, kind: LoopKind, seconds: number): number {
+function scoreOf(parts: LoopParts, kind: LoopKind, seconds: number, prefer: LoopWish["prefer"]): number {
   // Noise is never alike: there it counts that nothing happens at the seam.
   const alike = kind === "texture" && parts.change < 1.5 ? Math.max(parts.alike, 0.8) : parts.alike;
+  // A beat moves in level, and it is as long as its bars are.
+  const pulse = kind === "beat" ? 0 : parts.pulse;
+  const bars = parts.bars ?? 0;
+  const worth = kind === "beat" && prefer === undefined ? Math.min(1, 0.7 + 0.15 * bars) : lengthWorth(seconds, prefer);
+  const off = kind === "beat" ? Math.abs(bars * 4 - Math.round(bars * 4)) : 0;
   const logs =
     0.34 * Math.log(share(1.6 - 0.5 * parts.change)) +
     0.2 * Math.log(share(alike)) +
     0.14 * Math.log(share(1 - Math.abs(parts.level) / 9)) +
     0.12 * Math.log(share(1 - parts.colour / 14)) +
-    0.14 * Math.log(share(1 - parts.pulse / 14)) +
-    // A loop of a few periods is without a seam and without life.
-    0.22 * Math.log(share(0.25 + 0.24 * Math.log2(1 + 8 * seconds)));
+    0.14 * Math.log(share(1 - pulse / 14)) +
+    0.3 * Math.log(share(1 - 8 * off)) +
+    (prefer === undefined ? 0.22 : 0.6) * Math.log(share(worth));
   return 100 * Math.exp(logs);
 }

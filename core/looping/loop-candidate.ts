@@ -1,7 +1,9 @@
 import { type Note, nameOfNote } from "../audio";
+import { type Flattening, type LoopMode, newLoop } from "../instrument";
+import type { FoundBeat } from "./beat";
 
-/** What a sound is, as far as loops go: a tone of a pitch, or a texture without one. */
-export type LoopKind = "tone" | "texture";
+/** What a sound is, as far as loops go: a tone of a pitch, a texture without one, or a beat. */
+export type LoopKind = "tone" | "texture" | "beat";
 
 /** What is measured of a loop. */
 export interface LoopParts {
@@ -17,15 +19,19 @@ export interface LoopParts {
   readonly change: number;
   /** How many periods it has; null where there is no pitch. */
   readonly periods: number | null;
+  /** How many bars it has; null where there is no beat. */
+  readonly bars: number | null;
 }
 
 /** A loop that is proposed: frames `[start, end)`, its crossfade with the law, a score from 0 to 100, and why. */
 export interface LoopCandidate {
   readonly start: number;
   readonly end: number;
-  readonly mode: "forward";
+  readonly mode: LoopMode;
   readonly crossfade: number;
-  readonly law: "gain" | "power";
+  readonly law: "match" | "gain" | "power";
+  /** What keeps it even; null where it is as loud as the sound is. */
+  readonly flat: Flattening | null;
   readonly score: number;
   readonly parts: LoopParts;
   readonly reason: string;
@@ -38,6 +44,12 @@ export interface LoopWish {
   readonly end?: number;
   readonly shortest?: number;
   readonly longest?: number;
+  /** Which are better where they are as good otherwise; without it, those of about a second and more. */
+  readonly prefer?: "short" | "long";
+  /** What the sound is; without it that is guessed. */
+  readonly kind?: LoopKind;
+  /** Its beat, where it is known. */
+  readonly beat?: Pick<FoundBeat, "tempo" | "downbeat" | "bar"> | null;
   /** How many candidates are wanted. */
   readonly count?: number;
   /** The pitch, where it is known; null looks for it. */
@@ -50,10 +62,25 @@ export interface LoopWish {
 export interface LoopAnswer {
   readonly kind: LoopKind;
   readonly note: Note | null;
+  /** The beat that was found in it, or that it was said to have. */
+  readonly beat: Pick<FoundBeat, "tempo" | "downbeat" | "bar"> | null;
   readonly candidates: readonly LoopCandidate[];
   readonly none: string | null;
 }
 
 /** What a sound was taken for, in words. */
-export const kindText = ({ kind, note }: LoopAnswer): string =>
-  kind === "tone" && note !== null ? `a tone, ${nameOfNote(Math.round(note))}` : "a texture without a pitch";
+export const kindText = ({ kind, note, beat }: Pick<LoopAnswer, "kind" | "note" | "beat">): string => {
+  if (kind === "beat" && beat) return `a beat of ${beat.tempo.toFixed(1)} bpm`;
+  return kind === "tone" && note !== null ? `a tone, ${nameOfNote(Math.round(note))}` : "a texture without a pitch";
+};
+
+/** A candidate as a zone's loop. */
+export const loopOfCandidate = ({
+  start,
+  end,
+  mode,
+  crossfade: fade,
+  law,
+  flat,
+}: Pick<LoopCandidate, "start" | "end" | "mode" | "crossfade" | "law" | "flat">) =>
+  newLoop({ start, end, mode, fade, law, flat });

@@ -87,11 +87,12 @@ export class OwnChange {
     channels: readonly Float32Array[],
     private readonly from: number,
     private readonly to: number,
+    private readonly rare = 0.1,
   ) {
     this.tracks = channels.map((x) => fluxOf(x.subarray(from, to)));
   }
 
-  /** What is usual in a channel between two frames: only one in ten changes is larger. Of less than four stretches, in as much as there is around them. */
+  /** What is usual in a channel between two frames: only so large a share of the changes (one in ten) is larger. Of less than four stretches, in as much as there is around them. */
   usual(channel: number, start: number, end: number): number {
     const least = 6 * SIZE;
     const middle = (start + end) / 2;
@@ -102,11 +103,27 @@ export class OwnChange {
       Math.max(0, Math.floor((low - this.from) / HOP)),
       Math.max(1, Math.ceil((high - this.from - SIZE) / HOP)),
     );
-    return Math.max(quantile(part, 0.9), 1e-3);
+    return Math.max(quantile(part, 1 - this.rare), 1e-3);
   }
 }
 
-/** Measures the seam of a forward loop in each channel; the worst counts. `own` is what the sound does by itself. */
+/** Where a loop's seams lie in the time of its playback, in frames: from where to where each is crossfaded. */
+export function seamsOf({ start, end, fade, mode }: Loop): readonly (readonly [number, number])[] {
+  if (mode === "forward") return [[end - fade, end]];
+  const last = end - 1;
+  const bottom = 2 * last - start;
+  return mode === "alternating"
+    ? [
+        [last, last + fade],
+        [bottom, bottom + fade],
+      ]
+    : [
+        [last, last + fade],
+        [bottom - fade, bottom + 1],
+      ];
+}
+
+/** Measures the seams of a loop in each channel; the worst counts. `own` is what the sound does by itself. */
 export function measureSeam(
   channels: readonly Float32Array[],
   loop: Loop,
@@ -117,11 +134,13 @@ export function measureSeam(
   let change = 0;
   let level = 0;
   channels.forEach((x, c) => {
-    const over = unrolled(x, loop, alike, Math.max(0, loop.end - loop.fade - around), loop.fade + 2 * around);
-    let most = 0;
-    for (const f of fluxOf(over)) most = Math.max(most, f);
-    change = Math.max(change, most / own.usual(c, loop.start, loop.end));
-    level = Math.max(level, Math.abs(stepOf(over, loop.fade, around)));
+    for (const [from, to] of seamsOf(loop)) {
+      const over = unrolled(x, loop, alike, Math.max(0, from - around), to - from + 2 * around);
+      let most = 0;
+      for (const f of fluxOf(over)) most = Math.max(most, f);
+      change = Math.max(change, most / own.usual(c, loop.start, loop.end));
+      level = Math.max(level, Math.abs(stepOf(over, to - from, around)));
+    }
   });
   return { change, level };
 }

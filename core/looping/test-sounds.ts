@@ -41,3 +41,27 @@ export function testSounds(seed: number): Readonly<Record<string, readonly Float
     drift: [made(4, (t) => 0.3 * Math.sin(2 * Math.PI * (f * t + 0.004 * f * t * t)))],
   };
 }
+
+/** A beat as a tool would make it: a low thud on the first and third beat of each bar, a clack on the others, a tick on every half; so many bars from second `lead` on. */
+export function testBeat(seed: number, tempo: number, bars: number, lead = 0): Float32Array {
+  const random = seededRandom(seed);
+  const out = new Float32Array(Math.round(RATE * (lead + (bars * 4 * 60) / tempo)));
+  const hit = (seconds: number, length: number, level: number, valueAt: (t: number) => number) => {
+    const at = Math.round((lead + seconds) * RATE);
+    for (let i = 0; i < length * RATE && at + i < out.length; i++) {
+      const t = i / RATE;
+      out[at + i] = (out[at + i] as number) + level * Math.exp((-6 * t) / length) * valueAt(t);
+    }
+  };
+  const beat = 60 / tempo;
+  for (let n = 0; n < bars * 8; n++) {
+    const t = (n * beat) / 2;
+    const loud = 0.8 + 0.4 * random();
+    if (n % 4 === 0)
+      hit(t, 0.25, (n % 8 === 0 ? 0.8 : 0.6) * loud, (s) => Math.sin(2 * Math.PI * (55 + 60 * Math.exp(-30 * s)) * s));
+    else if (n % 4 === 2) hit(t, 0.12, 0.4 * loud, () => random() * 2 - 1);
+    if (n % 2 === 1) hit(t, 0.03, 0.15 * loud, () => random() * 2 - 1);
+  }
+  for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + 0.0005 * (random() - 0.5);
+  return out;
+}
