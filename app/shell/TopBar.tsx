@@ -4,6 +4,7 @@ import { useStore } from "zustand";
 import { PHRASES } from "../../core/engine";
 import { changeAbout } from "../../core/instrument";
 import { parseNumber } from "../../core/params";
+import { hasSlices, SLICES } from "../state/beats";
 import { engine } from "../state/engine";
 import { EVERY_KEY } from "../state/played";
 import { session } from "../state/session";
@@ -31,6 +32,7 @@ export function TopBar() {
   const failure = useStore(session.store, (s) => s.failure);
   const playing = useStore(engine.store, (s) => s.playing);
   const { phrase, tempo, theme } = useView();
+  const sliced = useInstrument((i) => hasSlices(i));
   const own = useStore(ownSong, (s) => s.own);
   const dark = theme === "night" || (theme === "system" && matchMedia("(prefers-color-scheme: dark)").matches);
   return (
@@ -98,6 +100,7 @@ export function TopBar() {
           options={[
             ...PHRASES,
             { id: EVERY_KEY, label: "Every key, every strength" },
+            ...(sliced || phrase === SLICES ? [{ id: SLICES, label: "Slices in their order" }] : []),
             ...(own ? [{ id: OWN_SONG, label: own.name }] : []),
             { id: "open", label: "A MIDI file of your own …" },
           ]}

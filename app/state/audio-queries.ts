@@ -61,11 +61,13 @@ export const useAudition = create<{ readonly playing: Audition | null }>(() => (
 
 let stop: () => void = () => {};
 
-/** Plays any sound in place of the one that was playing. */
-export async function hear(audio: Audio): Promise<void> {
+/** Plays any sound in place of the one that was playing; by `name` one sees that it is still being heard. */
+export async function hear(audio: Audio, name = ""): Promise<void> {
   stop();
-  useAudition.setState({ playing: null });
-  stop = await engine.audition(audio);
+  const playing = { sha: name, from: 0, rate: audio.rate, loop: 0, started: performance.now() };
+  const ended = () => useAudition.setState((now) => (now.playing === playing ? { playing: null } : now));
+  useAudition.setState({ playing: name === "" ? null : playing });
+  stop = await engine.audition(audio, ended);
 }
 
 /** Ends what is being listened to. */

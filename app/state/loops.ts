@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { SURE } from "../../core/analysis";
-import { changeZones, type Instrument, listSampled, newLoop, type SampledZone } from "../../core/instrument";
-import type { LoopAnswer, LoopCandidate, LoopWish } from "../../core/looping";
+import { changeZones, type Instrument, type Loop, listSampled, type SampledZone } from "../../core/instrument";
+import { type LoopAnswer, type LoopCandidate, type LoopKind, type LoopWish, loopOfCandidate } from "../../core/looping";
 import { plural } from "../../core/params";
 import { Cancelled, furtherAudioCalls } from "../workers/audio-worker";
 import { tell } from "./notices";
@@ -13,33 +15,110 @@ import { withWorkers } from "./with-workers";
 /** A worker of its own: a long search keeps nobody waiting who wants to see or hear something. */
 const searcher = furtherAudioCalls().of(null);
 
-/** What is asked for a zone: loops within what it plays, of the pitch that was measured. */
-function wishOf(zone: SampledZone, samples: Instrument["samples"]): LoopWish {
+/** What is wished of loops that are looked for; lengths in seconds, null for what suits the sound. */
+export interface LoopWishes {
+  readonly kind: LoopKind | "guess";
+  readonly shortest: number | null;
+  readonly longest: number | null;
+  readonly prefer: "any" | "short" | "long";
+}
+export const ANY_LOOP: LoopWishes = { kind: "guess", shortest: null, longest: null, prefer: "any" };
+export const loopWishes = createStore<LoopWishes>(() => ANY_LOOP);
+
+/** What is asked for a zone: loops within what it plays, of the pitch and the beat that are known, as they are wished. */
+function wishOf(zone: SampledZone, samples: Instrument["samples"], wishes: LoopWishes): LoopWish {
   const sample = samples.find((s) => s.sha === zone.sample);
   const note = sample && sample.pitch !== null && sample.confidence >= SURE ? sample.pitch : null;
-  return { start: zone.start, end: zone.end, note };
+  const { kind, shortest, longest, prefer } = wishes;
+  return {
+    ...{ start: zone.start, end: zone.end, note },
+    ...(kind === "guess" ? {} : { kind }),
+    ...(shortest === null ? {} : { shortest }),
+    ...(longest === null ? {} : { longest }),
+    ...(prefer === "any" ? {} : { prefer }),
+    ...(sample?.beat ? { beat: sample.beat } : {}),
+  };
 }
+
+/** Settings of all that is asked of the searcher: it is asked once for the same. */
+const ONCE = { staleTime: Number.POSITIVE_INFINITY, gcTime: 600000, retry: false } as const;
 
 /** Loops for a zone, best first, once they are found. */
 export function useFoundLoops(zone: SampledZone, samples: Instrument["samples"]) {
-  const wish = wishOf(zone, samples);
+  const wishes = useStore(loopWishes);
+  const wish = wishOf(zone, samples, wishes);
   return useQuery<LoopAnswer>({
-    queryKey: ["loops", zone.sample, wish.start, wish.end, wish.note],
+    queryKey: ["loops", zone.sample, wish],
     queryFn: () => searcher.findLoops(zone.sample, wish),
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 600000,
-    retry: false,
+    ...ONCE,
   });
 }
 
-/** A candidate as a zone's loop. */
-const loopOf = ({ start, end, mode, crossfade, law }: LoopCandidate) =>
-  newLoop({ start, end, mode, fade: crossfade, law });
+/** A value once it has stayed as it is for so many milliseconds. */
+function useSettled<T>(value: T, after: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const wait = setTimeout(() => setSettled(value), after);
+    return () => clearTimeout(wait);
+  }, [value, after]);
+  return settled;
+}
+
+/** What a zone's loop is worth as it is, once it has stayed so for a moment; null while nobody knows. */
+export function useJudged(zone: SampledZone, samples: Instrument["samples"]): LoopCandidate | null {
+  const loop = useSettled(zone.loop, 250);
+  const wish = wishOf(zone, samples, ANY_LOOP);
+  const { data } = useQuery<LoopCandidate | null>({
+    queryKey: ["judged", zone.sample, wish, loop],
+    queryFn: async () => {
+      const made = loop ? await searcher.judgeLoop(zone.sample, loop, wish) : null;
+      if (loop && made) judged.set(loop, made.score);
+      return made;
+    },
+    enabled: loop !== null,
+    ...ONCE,
+    gcTime: 20000,
+  });
+  return loop === zone.loop ? (data ?? null) : null;
+}
+
+/** Moves one end of a zone's loop to the next place (−1: the one before) at which both sides of the joint run alike. */
+export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 | -1): Promise<void> {
+  const { instrument } = session;
+  const { loop } = zone;
+  if (!instrument || !loop) return;
+  const ends = await searcher.otherEnds(
+    zone.sample,
+    loop,
+    which,
+    wishOf(zone, instrument.samples, loopWishes.getState()),
+  );
+  const at = by === 1 ? ends.find((frame) => frame > loop[which]) : ends.findLast((frame) => frame < loop[which]);
+  if (at === undefined) {
+    tell("doubt", `There is no further place where the loop’s ${which} would fit.`);
+    return;
+  }
+  session.commit(
+    changeZones(new Set([zone.id]), `Move the loop’s ${which}`, (z) =>
+      z.loop ? { ...z, loop: { ...z.loop, [which]: at } } : z,
+    ),
+  );
+}
+
+/** Keeps a zone's loop even by its sound's level, or no longer. */
+export async function keepEven(zone: SampledZone, on: boolean, period: number | null): Promise<void> {
+  const flat = on ? await searcher.levelCurve(zone.sample, zone.start, zone.end, period) : null;
+  session.commit(
+    changeZones(new Set([zone.id]), on ? "Keep the loop even" : "Leave the loop’s level as it is", (z) =>
+      z.loop ? { ...z, loop: { ...z.loop, flat } } : z,
+    ),
+  );
+}
 
 /** Gives a zone a loop that was found. */
 export function takeLoop(zone: SampledZone, candidate: LoopCandidate): void {
   session.commit(
-    changeZones(new Set([zone.id]), "Take a loop that was found", (z) => ({ ...z, loop: loopOf(candidate) })),
+    changeZones(new Set([zone.id]), "Take a loop that was found", (z) => ({ ...z, loop: loopOfCandidate(candidate) })),
   );
 }
 
@@ -53,16 +132,43 @@ session.store.subscribe((state, before) => {
     foundLoops.setState({ of: new Map() });
 });
 
-/** Whether a zone's loop is a candidate as it was found. */
-export const isTaken = ({ loop }: SampledZone, { start, end }: LoopCandidate): boolean =>
-  loop !== null && loop.start === start && loop.end === end;
+/** Whether a zone's loop is a candidate, whatever has become of its crossfade. */
+export const isTaken = ({ loop }: SampledZone, { start, end, mode, flat }: LoopCandidate): boolean =>
+  loop !== null &&
+  loop.start === start &&
+  loop.end === end &&
+  loop.mode === mode &&
+  (loop.flat === null) === (flat === null);
 
-/** The score of a zone's loop, as long as it is as it was found; −1 where none was found and there is none. null: nobody has judged what is there. */
+/** Loops that were judged as they are, by themselves: an edit makes another of them. */
+const judged = new WeakMap<Loop, number>();
+
+/** The score of a zone's loop: as it was found, or as it was judged; −1 where none was found and there is none. null: nobody has judged what is there. */
 export function scoreOf(zone: SampledZone, found: FoundLoops): number | null {
   const best = found.get(zone.id);
-  if (best === undefined) return null;
-  if (best === null) return zone.loop ? null : -1;
-  return isTaken(zone, best) ? best.score : null;
+  if (best && isTaken(zone, best) && zone.loop?.fade === best.crossfade) return best.score;
+  if (best === null && !zone.loop) return -1;
+  return (zone.loop && judged.get(zone.loop)) ?? null;
+}
+
+/** Judges the loops of all zones as they are. */
+export async function judgeAll(): Promise<void> {
+  const { instrument } = session;
+  if (!instrument) return;
+  const found = foundLoops.getState().of;
+  const zones = listSampled(instrument).filter((z) => z.loop && scoreOf(z, found) === null);
+  if (zones.length === 0) return;
+  await withWorkers(`Judging ${plural(zones.length, "loop")}`, zones, async (worker, zone) => {
+    if (!zone.loop) return;
+    try {
+      const score = (await worker.judgeLoop(zone.sample, zone.loop, wishOf(zone, instrument.samples, ANY_LOOP)))?.score;
+      if (score !== undefined) judged.set(zone.loop, score);
+    } catch (error) {
+      if (error instanceof Cancelled) throw error;
+    }
+  });
+  // Whoever looks at scores is told.
+  foundLoops.setState(({ of }) => ({ of: new Map(of) }));
 }
 
 /** Finds loops for all zones that have none, or for all where each has one; the best of each is taken, in one undo step. */
@@ -77,7 +183,7 @@ export async function findForAll(): Promise<void> {
     zones,
     async (worker, zone): Promise<LoopAnswer | null> => {
       try {
-        return await worker.findLoops(zone.sample, wishOf(zone, instrument.samples));
+        return await worker.findLoops(zone.sample, wishOf(zone, instrument.samples, loopWishes.getState()));
       } catch (error) {
         if (error instanceof Cancelled) throw error;
         // Such as a sample whose sound is missing: the others are searched all the same.
@@ -106,7 +212,7 @@ export async function findForAll(): Promise<void> {
   session.commit(
     changeZones(new Set(best.keys()), "Find loops", (zone) => {
       const taken = best.get(zone.id);
-      return taken ? { ...zone, loop: loopOf(taken) } : zone;
+      return taken ? { ...zone, loop: loopOfCandidate(taken) } : zone;
     }),
   );
   // The one that needs a look most comes first.
@@ -122,7 +228,6 @@ export async function findForAll(): Promise<void> {
 
 /** Zones in the order in which their loops are worth a look: those with none first, then by score; then those that nobody has judged, as they stand. */
 export function worstFirst(zones: readonly SampledZone[], found: FoundLoops): readonly SampledZone[] {
-  if (found.size === 0) return zones;
   const scores = new Map(zones.map((zone) => [zone.id, scoreOf(zone, found) ?? 101]));
   return [...zones].sort((a, b) => (scores.get(a.id) ?? 0) - (scores.get(b.id) ?? 0));
 }

@@ -2,6 +2,7 @@ import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import { everyStrength, mappedKeys } from "../../core/mapping";
 import type { Played } from "../audio/bounce-phrase";
+import { SLICES, slicesPhrase } from "./beats";
 import { OWN_SONG, ownSong } from "./songs";
 
 /** The id of the run over all keys among the phrases. */
@@ -27,7 +28,7 @@ export function playedBy(instrument: Instrument, id: string, tempo: number): Pla
     ]);
     return strokes.length > 0 ? { events, seconds: strokes.length * RUN.step } : null;
   }
-  const phrase = PHRASES.find((p) => p.id === id);
+  const phrase = id === SLICES ? slicesPhrase(instrument) : PHRASES.find((p) => p.id === id);
   if (!phrase) return null;
   const seconds = (phrase.beats * 60) / tempo;
   return { events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo), seconds };

@@ -50,7 +50,11 @@ export interface View {
   /** The unit that stays open beside the one that is opened; null for none. */
   readonly pinnedUnit: string | null;
   /** What the flags of a loop settle on while they are dragged. */
-  readonly loopSettles: "nothing" | "zero" | "period";
+  readonly loopSettles: "nothing" | "zero" | "period" | "beat";
+  /** In what the Loop station shows places and lengths. */
+  readonly loopUnit: "time" | "samples" | "periods" | "beats";
+  /** What stands beside the loop's wave. */
+  readonly loopSide: "loop" | "beat" | "zones";
   /** Whether the measures stand above the keys. */
   readonly measures: boolean;
   /** What they look at: a row or a unit, by its address; null: all that is heard. */
@@ -98,6 +102,8 @@ export const useView = create<View>(() => ({
   pinnedUnit: null,
   measured: null,
   loopSettles: "zero",
+  loopUnit: "time",
+  loopSide: "loop",
   measures: globalThis.localStorage?.getItem("vise-measures") === "shown",
   keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",
   phrase: "arpeggio",

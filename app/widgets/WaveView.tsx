@@ -6,7 +6,7 @@ import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
 import { useWheel } from "./use-wheel";
 import { drawWave, fillGain } from "./wave-draw";
-import { type Beats, drawBeats, drawRuler, rulersOf } from "./wave-ruler";
+import { type Beats, drawBeats, drawRuler, type Ruler, rulersOf } from "./wave-ruler";
 import type { WaveScale } from "./wave-scale";
 import { type Span, settleSpan, zoomSpan } from "./wave-span";
 
@@ -17,15 +17,17 @@ interface WaveViewProps {
   readonly rate: number;
   readonly span: Span;
   readonly onSpan: (span: Span) => void;
-  /** Painted below and above the waveform. */
+  /** Painted below and above the waveform; `gain` is what it is enlarged by. */
   readonly under?: (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => void;
-  readonly over?: (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => void;
+  readonly over?: (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours, gain: number) => void;
   /** Handles and labels over the drawing. */
   readonly children?: (scale: WaveScale) => ReactNode;
   readonly onPick?: (frame: number, event: PointerEvent) => void;
   readonly label: string;
-  /** A grid of beats: the ruler counts them in bars of four beside the seconds. */
+  /** A grid of beats: the ruler counts them in bars beside the seconds. */
   readonly beats?: Beats | null;
+  /** What the ruler counts; seconds where nothing is said. */
+  readonly ruler?: Ruler | undefined;
   /** Draws the sound as tall as its box, whatever its level. */
   readonly fill?: boolean;
 }
@@ -45,6 +47,7 @@ export function WaveView({
   onPick,
   label,
   beats,
+  ruler,
   fill,
 }: WaveViewProps) {
   const [box, size] = useSize<HTMLDivElement>();
@@ -65,16 +68,16 @@ export function WaveView({
   const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
-      drawRuler(pen, width, span, rate, colours);
+      drawRuler(pen, width, span, ruler ?? { size: rate, origin: 0, suffix: " s" }, colours);
       if (beats) drawBeats(pen, width, height, span, rate, colours, beats);
       pen.save();
       pen.translate(0, top);
       under?.(pen, scale, colours);
       drawWave(pen, width, height - top, span, wave, colours, gain);
-      over?.(pen, scale, colours);
+      over?.(pen, scale, colours, gain);
       pen.restore();
     },
-    [span, rate, wave, under, over, scale, gain, beats, top],
+    [span, rate, wave, under, over, scale, gain, beats, ruler, top],
   );
 
   const surface = useRef<HTMLDivElement>(null);

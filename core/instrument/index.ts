@@ -78,6 +78,7 @@ export {
   setSource,
 } from "./layer-edits";
 export { type LayerLink, linkProblem, liveLinks } from "./links";
+export { chooseVariant, setBeat, stretchedZone, variantsOf, withoutVariant, withVariant } from "./loop-edits";
 export { migrate, versionOf } from "./migrate";
 export {
   addRoute,

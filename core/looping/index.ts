@@ -16,3 +16,4 @@ export {
 } from "./loop-candidate";
 export { levelTrack, regionOf, STEP } from "./region";
 export { fluxOf, measureSeam, type SeamMeasure, seamsOf, unrolled } from "./seam";
+export { colourBetween } from "./spectra";

@@ -17,10 +17,7 @@ export class Spectra {
     private readonly hop: number,
   ) {
     const count = Math.max(1, Math.floor((to - from) / hop) + 1);
-    const highest = Math.min(16000, rate * 0.45);
-    const edges = Array.from({ length: BANDS + 1 }, (_, b) =>
-      Math.round((LOWEST * (highest / LOWEST) ** (b / BANDS) * SIZE) / rate),
-    );
+    const edges = bandEdges(rate);
     this.rows = Array.from({ length: count }, (_, n) => bandsAt(channels, from + n * hop, edges));
   }
 
@@ -29,23 +26,41 @@ export class Spectra {
     return this.rows[Math.min(this.rows.length - 1, Math.max(0, n))] as Float64Array;
   }
 
-  /** How unlike the colours around two places are: the mean difference of the bands' levels in decibels, whatever their loudness; faint bands count less. */
+  /** How unlike the colours around two places are, in decibels. */
   distance(a: number, b: number): number {
-    const [x, y] = [this.at(a), this.at(b)];
-    let loudest = Number.NEGATIVE_INFINITY;
-    for (let i = 0; i < BANDS; i++) loudest = Math.max(loudest, x[i] as number, y[i] as number);
-    let weights = 0;
-    let mean = 0;
-    const weightOf = (i: number) => 10 ** ((Math.max(x[i] as number, y[i] as number) - loudest) / 40);
-    for (let i = 0; i < BANDS; i++) {
-      weights += weightOf(i);
-      mean += weightOf(i) * ((x[i] as number) - (y[i] as number));
-    }
-    mean /= weights;
-    let sum = 0;
-    for (let i = 0; i < BANDS; i++) sum += weightOf(i) * Math.abs((x[i] as number) - (y[i] as number) - mean);
-    return sum / weights;
+    return unlikeness(this.at(a), this.at(b));
   }
+}
+
+/** The mean difference of two rows of band levels in decibels, whatever their loudness; faint bands count less. */
+function unlikeness(x: Float64Array, y: Float64Array): number {
+  let loudest = Number.NEGATIVE_INFINITY;
+  for (let i = 0; i < BANDS; i++) loudest = Math.max(loudest, x[i] as number, y[i] as number);
+  let weights = 0;
+  let mean = 0;
+  const weightOf = (i: number) => 10 ** ((Math.max(x[i] as number, y[i] as number) - loudest) / 40);
+  for (let i = 0; i < BANDS; i++) {
+    weights += weightOf(i);
+    mean += weightOf(i) * ((x[i] as number) - (y[i] as number));
+  }
+  mean /= weights;
+  let sum = 0;
+  for (let i = 0; i < BANDS; i++) sum += weightOf(i) * Math.abs((x[i] as number) - (y[i] as number) - mean);
+  return sum / weights;
+}
+
+/** How unlike the colours around two places of a sound are, in decibels: the mean difference of their bands' levels, whatever their loudness. */
+export function colourBetween(channels: readonly Float32Array[], rate: Hertz, a: number, b: number): number {
+  const edges = bandEdges(rate);
+  return unlikeness(bandsAt(channels, a, edges), bandsAt(channels, b, edges));
+}
+
+/** The first bin of each band, and the end of the last. */
+function bandEdges(rate: Hertz): readonly number[] {
+  const highest = Math.min(16000, rate * 0.45);
+  return Array.from({ length: BANDS + 1 }, (_, b) =>
+    Math.round((LOWEST * (highest / LOWEST) ** (b / BANDS) * SIZE) / rate),
+  );
 }
 
 function bandsAt(channels: readonly Float32Array[], centre: number, edges: readonly number[]): Float64Array {

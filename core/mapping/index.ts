@@ -64,6 +64,7 @@ export {
 export { type Relinked, relink } from "./relink";
 export { type Captured, type FollowState, ShotFollower } from "./shot-follower";
 export { makeShots, nameOfStrength, nextShot, noteRange, readPlan, type ShotPlan, type TypedPlan } from "./shots";
+export { phraseOfSlices, sliceZones } from "./slice-keys";
 export { overallDetune, type Placeable, type Sorted, type Sorting, sortSounds } from "./sort";
 export {
   isWanted,

@@ -102,7 +102,16 @@ function asRepeats(samples: readonly Sample[], target: readonly Zone[], idOf: ()
   const last = target.reduce((most, z) => Math.max(most, z.repeat), 0);
   return samples.map((sample, i) => ({
     ...like,
-    ...{ id: idOf(), sample: sample.sha, start: 0, end: sample.frames, loop: null, releaseLoop: null, kept: "" },
+    ...{
+      id: idOf(),
+      sample: sample.sha,
+      start: 0,
+      end: sample.frames,
+      loop: null,
+      releaseLoop: null,
+      variants: [],
+      kept: "",
+    },
     repeat: last + 1 + i,
   }));
 }
@@ -131,7 +140,7 @@ export function layEdit(
     const change = (zone: Zone): Zone => {
       const sample = pairs.get(zone.id);
       return sample
-        ? { ...zone, sample: sample.sha, start: 0, end: sample.frames, loop: null, releaseLoop: null }
+        ? { ...zone, sample: sample.sha, start: 0, end: sample.frames, loop: null, releaseLoop: null, variants: [] }
         : zone;
     };
     const ids = [...pairs.keys()];

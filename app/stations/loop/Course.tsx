@@ -1,13 +1,23 @@
 import { useCallback, useMemo } from "react";
-import type { Zone } from "../../../core/instrument";
+import { useStore } from "zustand";
+import { listZones, type Zone } from "../../../core/instrument";
+import { engine } from "../../state/engine";
+import { useHeard } from "../../state/use-heard";
 import { type Draw, Drawing } from "../../widgets/Drawing";
+import { useSize } from "../../widgets/use-size";
 import type { Span } from "../../widgets/wave-span";
-import { coursePicture, timeScale } from "./course";
+import { type CoursePicture, coursePicture, timeScale } from "./course";
+import { CourseFollower } from "./course-place";
 
 const EDGE = 8;
 
+interface CourseProps {
+  readonly zone: Zone;
+  readonly span: Span;
+}
+
 /** The course of the playback on the wave's own axis: to the right through the sound, down through time. */
-export function Course({ zone, span }: { zone: Zone; span: Span }) {
+export function Course({ zone, span }: CourseProps) {
   const picture = useMemo(() => coursePicture(zone), [zone]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
@@ -46,11 +56,44 @@ export function Course({ zone, span }: { zone: Zone; span: Span }) {
     },
     [picture, span],
   );
+  const [box, size] = useSize<HTMLDivElement>();
   return (
-    <Drawing
-      draw={draw}
-      label="The course of the playback: which part is played how often"
-      className="h-[clamp(60px,12vh,96px)] shrink-0 border-rule border-t bg-ground"
+    <div
+      ref={box}
+      className="relative h-[clamp(60px,12vh,96px)] shrink-0 overflow-hidden border-rule border-t bg-ground"
+    >
+      <Drawing
+        draw={draw}
+        label="The course of the playback: which part is played how often"
+        className="h-full w-full"
+      />
+      <CourseDot zone={zone} span={span} picture={picture} width={size.width} height={size.height} />
+    </div>
+  );
+}
+
+/** Where the playback is on its course now. */
+function CourseDot({
+  zone,
+  span,
+  picture,
+  width,
+  height,
+}: CourseProps & { picture: CoursePicture; width: number; height: number }) {
+  const own = useHeard((i) => listZones(i).findIndex((z) => z.id === zone.id));
+  const frame = useStore(engine.store, (s) => s.cursors.find((c) => c.zone === own)?.frame ?? null);
+  const held = useStore(engine.store, (s) => s.held.size > 0);
+  const follower = useMemo(() => new CourseFollower(picture), [picture]);
+  const place = useMemo(() => timeScale(picture), [picture]);
+  const at = frame === null ? null : follower.at(frame, held);
+  if (frame === null || at === null) return null;
+  const x = ((frame - span.from) / (span.to - span.from)) * width;
+  const y = EDGE + place(at) * (height - 2 * EDGE);
+  return (
+    <span
+      aria-hidden
+      className="absolute top-0 left-0 size-2.5 rounded-full bg-leaf"
+      style={{ transform: `translate(${x - 5}px, ${y - 5}px)` }}
     />
   );
 }

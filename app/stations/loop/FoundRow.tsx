@@ -1,11 +1,12 @@
 import { useMemo } from "react";
 import type { Instrument, SampledZone } from "../../../core/instrument";
 import { kindText, type LoopCandidate } from "../../../core/looping";
-import { formatNumber } from "../../../core/params";
+import { formatNumber, plural } from "../../../core/params";
 import { type Command, useCommands } from "../../state/commands";
 import { isTaken, takeLoop, useFoundLoops } from "../../state/loops";
 import { Hint } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
+import { WishMenu } from "./WishMenu";
 
 interface FoundRowProps {
   readonly zone: SampledZone;
@@ -16,9 +17,14 @@ interface FoundRowProps {
 }
 
 /** What tells a candidate from the others in a few words. */
-function shortly({ start, end, parts }: LoopCandidate, rate: number): string {
-  const length = formatNumber("seconds", (end - start) / rate);
-  return parts.pulse >= 1.5 ? `${length} ± ${(parts.pulse / 2).toFixed(1)} dB` : length;
+function shortly({ start, end, parts, mode, flat }: LoopCandidate, rate: number): string {
+  const { bars } = parts;
+  const length =
+    bars !== null && Math.abs(bars - Math.round(bars)) < 0.01
+      ? plural(Math.round(bars), "bar")
+      : formatNumber("seconds", (end - start) / rate);
+  const pulse = parts.pulse >= 1.5 && bars === null ? ` ± ${(parts.pulse / 2).toFixed(1)} dB` : "";
+  return `${length}${flat ? ", even" : ""}${mode === "alternating" ? ", there and back" : ""}${pulse}`;
 }
 
 /** Loops that were found, best first, each under a digit with its score: one press takes it, and it is heard at once where the key is held. */
@@ -87,20 +93,42 @@ export function FoundRow({ zone, samples, rate, onTake }: FoundRowProps) {
           </Hint>
         );
       })}
+      <span className="sticky right-0 ml-auto bg-ground pl-1.5">
+        <WishMenu />
+      </span>
     </div>
   );
 }
 
-/** Why the loop that a zone has was proposed, where it was. */
-export function WhyThisOne({ zone, samples }: { zone: SampledZone; samples: Instrument["samples"] }) {
+/** Why the loop that a zone has was proposed, or what it is worth as it was made. */
+export function WhyThisOne({
+  zone,
+  samples,
+  judged,
+}: {
+  zone: SampledZone;
+  samples: Instrument["samples"];
+  judged: LoopCandidate | null;
+}) {
   const { data } = useFoundLoops(zone, samples);
-  const found = data?.candidates.find((c) => isTaken(zone, c));
-  if (!data || !zone.loop) return null;
+  if (!zone.loop) return null;
+  const found = data?.candidates.find((c) => isTaken(zone, c) && zone.loop?.fade === c.crossfade);
+  if (found)
+    return (
+      <p className="mb-2 text-ink-soft text-s">
+        Score <b className="num">{found.score}</b>. Found in {data ? kindText(data) : "the sound"}: {found.reason}.
+      </p>
+    );
   return (
     <p className="mb-2 text-ink-soft text-s">
-      {found
-        ? `Found in ${kindText(data)}: ${found.reason}.`
-        : "Made by hand: the loops above were found in the sound."}
+      Made by hand
+      {judged ? (
+        <>
+          , score <b className="num">{judged.score}</b>: {judged.reason}.
+        </>
+      ) : (
+        "."
+      )}
     </p>
   );
 }

@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { SURE } from "../../../core/analysis";
@@ -12,8 +12,10 @@ import {
   type SampledZone,
   type Zone,
 } from "../../../core/instrument";
+import { beatFrames } from "../../../core/looping";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
+import { type Command, useCommands } from "../../state/commands";
 import { engine } from "../../state/engine";
 import { findForAll, foundLoops, scoreOf, worstFirst } from "../../state/loops";
 import { session } from "../../state/session";
@@ -26,7 +28,9 @@ import { Course } from "./Course";
 import { FoundRow } from "./FoundRow";
 import { LoopInspector } from "./LoopInspector";
 import { LoopWave } from "./LoopWave";
+import type { UnitFacts } from "./loop-units";
 import { SeamAndLevel } from "./Seam";
+import { ZoomMenu } from "./ZoomMenu";
 
 /** What a loop does, in a sentence. */
 const COURSES: Readonly<Record<LoopMode, string>> = {
@@ -71,7 +75,18 @@ function LoopZone({
   const rate = sample?.rate ?? 44100;
   const frames = sample?.frames ?? zone.end;
   const period = sample && sample.pitch !== null && sample.confidence >= SURE ? rate / hertzOf(sample.pitch) : null;
+  const beat = sample?.beat ?? null;
+  const facts = useMemo<UnitFacts>(
+    () => ({
+      rate,
+      period,
+      beat: beat && { frames: beatFrames(beat, rate), origin: beat.downbeat, bar: beat.bar },
+    }),
+    [rate, period, beat],
+  );
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
+  const bring = ({ start, end }: { readonly start: number; readonly end: number }) =>
+    setSpan(spanAround(start, end, frames));
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const names = new Map(samples.map((s) => [s.sha, s.name]));
   const found = useStore(foundLoops, (s) => s.of);
@@ -94,55 +109,37 @@ function LoopZone({
       facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
-          <ZoneSteps zone={zone} zones={zones} samples={samples} />
+          <ZoneSteps zone={zone} zones={zones} samples={samples} onHold={hold} />
           <Button
             hint="Finds loops for all zones that have none, and takes the best of each; they then stand worst first"
             onClick={() => void findForAll()}
           >
             Find for all
           </Button>
-          {loop && (
-            <Button
-              hint="Shows the loop and a little around it"
-              onClick={() => setSpan(spanAround(loop.start, loop.end, frames))}
-            >
-              Show loop
-            </Button>
-          )}
+          <ZoomMenu loop={loop} frames={frames} rate={rate} onSpan={setSpan} />
           <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
             {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
           </Button>
         </>
       }
+      filling
       inspector={
         <LoopInspector
           zone={zone}
+          zones={zones}
           wave={wave.data ?? null}
           samples={samples}
-          rate={rate}
           frames={frames}
-          period={period}
+          facts={facts}
           change={change}
+          onLoop={bring}
         />
       }
     >
       {wave.data ? (
         <>
-          <FoundRow
-            zone={zone}
-            samples={samples}
-            rate={rate}
-            onTake={({ start, end }) => setSpan(spanAround(start, end, frames))}
-          />
-          <LoopWave
-            zone={zone}
-            wave={wave.data}
-            rate={rate}
-            period={period}
-            span={span}
-            onSpan={setSpan}
-            change={change}
-          />
+          <FoundRow zone={zone} samples={samples} rate={rate} onTake={bring} />
+          <LoopWave zone={zone} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
           <Course zone={zone} span={span} />
           {loop && wave.data.close && (
             <SeamAndLevel samples={wave.data.close.values} rate={rate} start={zone.start} loop={loop} />
@@ -167,18 +164,30 @@ function ZoneSteps({
   zone,
   zones,
   samples,
+  onHold,
 }: {
   zone: SampledZone;
   zones: readonly SampledZone[];
   samples: Instrument["samples"];
+  onHold: () => void;
 }) {
   const found = useStore(foundLoops, (s) => s.of);
   const names = new Map(samples.map((s) => [s.sha, s.name]));
-  const order = worstFirst(zones, found);
+  const order = useMemo(() => worstFirst(zones, found), [zones, found]);
   const go = (by: number) => {
     const next = order[(order.indexOf(zone) + by + order.length) % order.length];
     if (next) setView({ zoneIds: new Set([next.id]) });
   };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: where they go is asked when they go
+  const commands = useMemo<readonly Command[]>(
+    () => [
+      { id: "next-zone", label: "Next zone, worst first", chords: ["PageDown"], run: () => go(1) },
+      { id: "zone-before", label: "Zone before", chords: ["PageUp"], run: () => go(-1) },
+      { id: "hold-root", label: "Hold the zone’s root note, or let it go", chords: ["Alt+h"], run: onHold },
+    ],
+    [zone.id, order],
+  );
+  useCommands("Zones one after the other", commands);
   const labelOf = (z: SampledZone) => {
     const score = scoreOf(z, found);
     const name = names.get(z.sample) ?? z.id;

@@ -1,7 +1,6 @@
-import { useCallback } from "react";
+import { useCallback, useMemo } from "react";
 import { useStore } from "zustand";
 import { type Loop, listZones, type SampledZone, type Zone } from "../../../core/instrument";
-import { formatNumber } from "../../../core/params";
 import type { Wave } from "../../state/audio-queries";
 import { engine } from "../../state/engine";
 import { isDrag } from "../../state/gesture";
@@ -10,19 +9,20 @@ import { useView } from "../../state/view";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveHandle } from "../../widgets/WaveHandle";
 import { WaveView } from "../../widgets/WaveView";
+import type { Ruler } from "../../widgets/wave-ruler";
 import type { WaveScale } from "../../widgets/wave-scale";
 import type { Span } from "../../widgets/wave-span";
 import { crossings } from "./crossings";
 import { slid, withEdges } from "./edges";
+import { heardWave } from "./heard-wave";
 import { LoopBody } from "./LoopBody";
+import { lengthText, placeText, type UnitFacts, usable } from "./loop-units";
 import { settledFlag } from "./settle-flag";
 
 interface LoopWaveProps {
   readonly zone: SampledZone;
   readonly wave: Wave;
-  readonly rate: number;
-  /** Length of a period in frames; null where no pitch is known. */
-  readonly period: number | null;
+  readonly facts: UnitFacts;
   readonly span: Span;
   readonly onSpan: (span: Span) => void;
   readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
@@ -64,39 +64,92 @@ function hatch(
   if (right - left > 70) pen.fillText(way === 1 ? "while held" : "after", left + 14, 12);
 }
 
+/** The crossfade's slopes: what goes out and, dashed, what lies beyond the loop and comes in. */
+function drawCrossings(pen: CanvasRenderingContext2D, { x, height }: WaveScale, loop: Loop, colours: Colours): void {
+  pen.fillStyle = colours["tint-cobalt"];
+  pen.strokeStyle = colours.cobalt;
+  const line = (from: number, to: number) => {
+    pen.beginPath();
+    pen.moveTo(x(from), height);
+    pen.lineTo(x(to), 0);
+    pen.stroke();
+  };
+  for (const { from, to, beyond } of crossings(loop)) {
+    pen.beginPath();
+    pen.moveTo(x(from), height);
+    pen.lineTo(x(to), 0);
+    pen.lineTo(x(to), height);
+    pen.fill();
+    line(from, to);
+    pen.setLineDash([3, 3]);
+    line(beyond.from, beyond.to);
+    pen.setLineDash([]);
+  }
+}
+
+/** Draws over the sample's wave what is heard of it in the loop: crossfaded, and evened out. */
+function drawHeard(
+  pen: CanvasRenderingContext2D,
+  scale: WaveScale,
+  loop: Loop,
+  samples: Float32Array,
+  colours: Colours,
+  gain: number,
+): void {
+  const { x, width, height } = scale;
+  const middle = height / 2;
+  const reach = (middle - 3) * gain;
+  const pixels = (frames: number) => Math.min(8192, frames, Math.round(x(frames) - x(0)));
+  for (const { from, to, low, high } of heardWave(samples, loop, pixels)) {
+    const [left, right] = [x(from), x(to)];
+    if (right < 0 || left > width) continue;
+    pen.save();
+    pen.beginPath();
+    pen.rect(left, 0, right - left, height);
+    pen.clip();
+    hatch(pen, scale, loop, 1, colours);
+    drawCrossings(pen, scale, loop, colours);
+    pen.fillStyle = colours.ink;
+    pen.strokeStyle = colours.ink;
+    const step = (right - left) / low.length;
+    if (low.length === to - from) {
+      pen.lineWidth = 1.3;
+      pen.beginPath();
+      for (let c = 0; c < low.length; c++) pen.lineTo(left + c * step, middle - (low[c] as number) * reach);
+      pen.stroke();
+      pen.restore();
+      continue;
+    }
+    for (let c = 0; c < low.length; c++) {
+      const top = middle - (high[c] as number) * reach;
+      const tall = ((high[c] as number) - (low[c] as number)) * reach;
+      pen.fillRect(left + c * step, top, step, Math.max(0.7, tall));
+    }
+    pen.restore();
+  }
+}
+
 /** The zone's waveform with its start, end, loop and crossfade. */
-export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: LoopWaveProps) {
+export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWaveProps) {
+  const { rate } = facts;
+  const unit = usable(
+    useView((v) => v.loopUnit),
+    facts,
+  );
   const { loop, releaseLoop } = zone;
   const under = useCallback(
     (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
       if (releaseLoop) hatch(pen, scale, releaseLoop, -1, colours);
       if (!loop) return;
       hatch(pen, scale, loop, 1, colours);
-      pen.fillStyle = colours["tint-cobalt"];
-      pen.strokeStyle = colours.cobalt;
-      const line = (from: number, to: number) => {
-        pen.beginPath();
-        pen.moveTo(scale.x(from), scale.height);
-        pen.lineTo(scale.x(to), 0);
-        pen.stroke();
-      };
-      for (const { from, to, beyond } of crossings(loop)) {
-        pen.beginPath();
-        pen.moveTo(scale.x(from), scale.height);
-        pen.lineTo(scale.x(to), 0);
-        pen.lineTo(scale.x(to), scale.height);
-        pen.fill();
-        line(from, to);
-        // What lies beyond the loop is what crosses with it.
-        pen.setLineDash([3, 3]);
-        line(beyond.from, beyond.to);
-        pen.setLineDash([]);
-      }
+      drawCrossings(pen, scale, loop, colours);
     },
     [loop, releaseLoop],
   );
+  const samples = wave.close?.from === 0 ? wave.close.values : null;
   const over = useCallback(
-    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours) => {
+    (pen: CanvasRenderingContext2D, scale: WaveScale, colours: Colours, gain: number) => {
+      if (loop && samples) drawHeard(pen, scale, loop, samples, colours, gain);
       pen.fillStyle = colours.ground;
       pen.globalAlpha = 0.75;
       const start = scale.x(zone.start);
@@ -105,7 +158,7 @@ export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: Loo
       if (end < scale.width) pen.fillRect(end, 0, scale.width - end, scale.height);
       pen.globalAlpha = 1;
     },
-    [zone.start, zone.end],
+    [zone.start, zone.end, loop, samples],
   );
   // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
   const reshape = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
@@ -113,13 +166,23 @@ export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: Loo
   const settles = useView((v) => v.loopSettles);
   // By keys it goes from sample to sample.
   const settle = (frame: number, other: number, gesture: string) =>
-    isDrag(gesture) ? settledFlag(settles, frame, other, wave.close?.values ?? null, period) : frame;
+    isDrag(gesture) ? settledFlag(settles, frame, other, samples, facts) : frame;
   const reshapeRelease = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>
     change(what, (z) => (z.releaseLoop ? { ...z, releaseLoop: fn(z.releaseLoop) } : z), gesture);
   // The engine's number of the zone.
   const own = useHeard((i) => listZones(i).findIndex((z) => z.id === zone.id));
   const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === own);
-  const at = (frame: number) => formatNumber("seconds", frame / rate);
+  const at = (frame: number) => placeText(frame, unit, facts);
+  const { period, beat } = facts;
+  const ruler = useMemo<Ruler | undefined>(() => {
+    if (unit === "samples") return { size: 1, origin: 0, suffix: "" };
+    return unit === "periods" && period ? { size: period, origin: 0, suffix: " p" } : undefined;
+  }, [unit, period]);
+  const beats = useMemo(
+    () =>
+      unit === "beats" && beat ? { tempo: (60 * rate) / beat.frames, origin: beat.origin / rate, bar: beat.bar } : null,
+    [unit, beat, rate],
+  );
   return (
     <WaveView
       sha={zone.sample}
@@ -129,6 +192,8 @@ export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: Loo
       onSpan={onSpan}
       under={under}
       over={over}
+      ruler={ruler}
+      beats={beats}
       label="Waveform of the zone's sample with its loop"
       fill
     >
@@ -198,7 +263,7 @@ export function LoopWave({ zone, wave, rate, period, span, onSpan, change }: Loo
                 frame={loop.mode === "backward" ? loop.start + loop.fade : loop.end - loop.fade}
                 side={loop.mode === "backward" ? "left" : "right"}
                 label="Crossfade"
-                text={at(loop.fade)}
+                text={lengthText(loop.fade, unit, facts)}
                 top={false}
                 set={(frame, g) =>
                   reshape(

@@ -1,11 +1,11 @@
-import { Play } from "lucide-react";
+import { Play, Square } from "lucide-react";
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
-import { firstEnd, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
+import { firstEnd, LoopGain, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
 import type { Loop } from "../../../core/instrument";
-import { unrolled } from "../../../core/looping";
+import { colourBetween, unrolled } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
-import { hear } from "../../state/audio-queries";
+import { hear, hush, useAudition } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { levelCourse } from "./level-course";
@@ -33,6 +33,21 @@ function aroundSeam(samples: Float32Array, loop: Loop, rate: number): Float32Arr
   return out;
 }
 
+/** Seconds for which a loop is heard in the background. */
+const LONG = 60;
+
+/** The loop as it goes round for a minute, from just before its end on, faded in and out. */
+function aMinute(samples: Float32Array, loop: Loop, rate: number): Float32Array {
+  const from = Math.max(0, firstEnd(loop) - loop.fade - Math.round(rate));
+  const out = unrolled(samples, loop, likenessOf(samples, loop), from, LONG * rate);
+  const fade = Math.round(FADE * rate);
+  for (let i = 0; i < fade; i++) {
+    out[i] = ((out[i] as number) * i) / fade;
+    out[out.length - 1 - i] = ((out[out.length - 1 - i] as number) * i) / fade;
+  }
+  return out;
+}
+
 interface SeamProps {
   readonly samples: Float32Array;
   readonly rate: number;
@@ -56,32 +71,36 @@ export const SeamAndLevel = (given: SeamProps) => (
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
 function Seam({ samples, loop, rate }: SeamProps) {
-  const { heard, before, step, slope, alike } = useMemo(() => {
+  const { heard, before, behind, step, slope, alike, colour } = useMemo(() => {
     const alikeness = likenessOf(samples, loop);
+    const gain = LoopGain.of(loop);
     const turn = firstEnd(loop);
     const around = Float32Array.from({ length: 2 * AROUND }, (_, i) =>
-      loopedSample(samples, loop, alikeness, Math.max(0, turn - AROUND + i)),
+      loopedSample(samples, loop, alikeness, Math.max(0, turn - AROUND + i), gain),
     );
     const from = loop.mode === "forward" ? loop.start : turn;
+    const level = (frame: number) => (gain ? gain.crossing(frame) : 1) * (samples[frame] ?? 0);
     const at = (i: number) => around[i] ?? 0;
     return {
       heard: around,
-      before: Float32Array.from({ length: AROUND }, (_, i) => samples[from - AROUND + i] ?? 0),
+      before: Float32Array.from({ length: AROUND }, (_, i) => level(from - AROUND + i)),
+      behind: Float32Array.from({ length: AROUND }, (_, i) => level(turn + i)),
+      colour: loop.mode === "alternating" ? 0 : colourBetween([samples], rate, loop.start, loop.end),
       alike: alikeness,
       // Against what the slopes on either side would have it be.
       step: Math.abs(at(AROUND) - at(AROUND - 1) - (at(AROUND - 1) - at(AROUND - 2) + at(AROUND + 1) - at(AROUND)) / 2),
       slope: Math.abs(at(AROUND + 1) - at(AROUND) - (at(AROUND - 1) - at(AROUND - 2))),
     };
-  }, [samples, loop]);
+  }, [samples, loop, rate]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, width, height);
       const peak = heard.reduce((m, x) => Math.max(m, Math.abs(x)), 1e-5);
-      const line = (values: Float32Array) => {
+      const line = (values: Float32Array, from = 0) => {
         pen.beginPath();
         values.forEach((x, i) => {
-          pen.lineTo((i / (2 * AROUND - 1)) * width, height / 2 - (x / peak) * (height / 2 - 4));
+          pen.lineTo(((from + i) / (2 * AROUND - 1)) * width, height / 2 - (x / peak) * (height / 2 - 4));
         });
         pen.stroke();
       };
@@ -93,12 +112,14 @@ function Seam({ samples, loop, rate }: SeamProps) {
       pen.strokeStyle = colours.cobalt;
       pen.setLineDash([4, 3]);
       line(before);
+      pen.strokeStyle = colours["ink-faint"];
+      line(behind, AROUND);
       pen.setLineDash([]);
       pen.strokeStyle = colours.ink;
       pen.lineWidth = 1.5;
       line(heard);
     },
-    [heard, before],
+    [heard, before, behind],
   );
   const below = (x: number) => (x < 1e-6 ? "none" : formatNumber("decibels", decibelsOf(x)));
   return (
@@ -106,7 +127,7 @@ function Seam({ samples, loop, rate }: SeamProps) {
       <h3 className="flex h-6 items-center justify-between gap-2">
         <span className="font-display font-semibold">Seam</span>
         <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
-          dashed: what the start comes from · {formatNumber("seconds", (2 * AROUND) / rate)}
+          dashed: before the start, behind the end · {formatNumber("seconds", (2 * AROUND) / rate)}
         </span>
         <Button
           look="quiet"
@@ -122,6 +143,11 @@ function Seam({ samples, loop, rate }: SeamProps) {
         <Figure name="step" text={below(step)} title="How far the sound jumps at the joint, beyond its own slope" />
         <Figure name="slope" text={below(slope)} title="How much the slope changes there, from sample to sample" />
         <Figure
+          name="colour"
+          text={`${colour.toFixed(1)} dB`}
+          title="How unlike the spectra at start and end are: mean difference of the bands' levels, whatever their loudness"
+        />
+        <Figure
           name="likeness"
           text={loop.fade === 0 ? "no crossfade" : `${Math.round(alike * 100)} %`}
           title="How alike the two sounds are that cross: alike ones fade by equal gain, unlike ones by equal power"
@@ -130,6 +156,25 @@ function Seam({ samples, loop, rate }: SeamProps) {
     </section>
   );
 }
+
+/** Plays the loop for a minute while one goes on with something else; again ends it. */
+function MinuteButton({ samples, rate, loop }: Pick<SeamProps, "samples" | "rate" | "loop">) {
+  const playing = useAudition((s) => s.playing?.sha === MINUTE);
+  return (
+    <Button
+      look="quiet"
+      className="h-5 px-1.5"
+      pressed={playing}
+      hint="Plays the loop for a minute, whatever else you do meanwhile; a second press ends it"
+      onClick={() => (playing ? hush() : void hear({ rate, channels: [aMinute(samples, loop, rate)] }, MINUTE))}
+    >
+      {playing ? <Square size={11} aria-hidden /> : <Play size={12} aria-hidden />} A minute
+    </Button>
+  );
+}
+
+/** What is heard then, by name. */
+const MINUTE = "a loop for a minute";
 
 /** The level as it will sound for some seconds: a pulse is seen. */
 function Unrolled({ samples, rate, start, loop }: SeamProps) {
@@ -173,7 +218,10 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
     <section aria-label="Unrolled" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
       <h3 className="flex h-6 items-center justify-between gap-2">
         <span className="font-display font-semibold">Unrolled</span>
-        <span className="truncate text-ink-soft text-s">level over {SECONDS} s as it will sound</span>
+        <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
+          level over {SECONDS} s as it will sound
+        </span>
+        <MinuteButton samples={samples} rate={rate} loop={loop} />
       </h3>
       <Drawing draw={draw} label="The level as the loop goes round" className="my-1 min-h-0 w-full flex-1" />
       <p className="flex justify-between gap-2 overflow-hidden text-s">

@@ -1,4 +1,4 @@
-import { type LoopTap, likenessOf, loopTap } from "../../../core/dsp";
+import { LoopGain, type LoopTap, likenessOf, loopTap } from "../../../core/dsp";
 import { byIdentity, type Loop } from "../../../core/instrument";
 import { levelTrack, STEP } from "../../../core/looping";
 
@@ -30,6 +30,7 @@ export function levelCourse(
   const track = tracksOf(samples)(rate);
   const power = (frame: number) => 10 ** ((track[Math.min(track.length - 1, Math.floor(frame / step))] ?? -140) / 10);
   const alike = likenessOf(samples, loop);
+  const gain = LoopGain.of(loop);
   const tap: LoopTap = { frame: 0, weight: 1, other: 0, otherWeight: 0 };
   const levels = new Float64Array(count);
   let most = -140;
@@ -37,7 +38,11 @@ export function levelCourse(
   for (let i = 0; i < count; i++) {
     const t = Math.round(start + (i / count) * seconds * rate);
     loopTap(loop, alike, t, tap);
-    const [own, other] = [power(tap.frame), power(tap.other)];
+    const [a, b] = [tap.frame, tap.other];
+    const crossed = tap.otherWeight !== 0;
+    const ownGain = gain ? (crossed ? gain.crossing(a) : gain.alone(a)) : 1;
+    const own = power(a) * ownGain ** 2;
+    const other = crossed ? power(b) * (gain?.crossing(b) ?? 1) ** 2 : 0;
     const both = 2 * alike * tap.weight * tap.otherWeight * Math.sqrt(own * other);
     const level = 10 * Math.log10(tap.weight ** 2 * own + tap.otherWeight ** 2 * other + both + 1e-14);
     levels[i] = level;

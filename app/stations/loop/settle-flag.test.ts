@@ -19,9 +19,13 @@ test("whole periods from the other end, on either side, never none", () => {
 });
 
 test("what isn't known leaves it where it is", () => {
-  expect(settledFlag("nothing", 130, 0, sine, 100)).toBe(130);
-  expect(settledFlag("zero", 130, 0, null, 100)).toBe(130);
-  expect(settledFlag("zero", 130, 0, sine, null)).toBe(138);
-  expect(settledFlag("period", 130, 0, sine, null)).toBe(130);
-  expect(settledFlag("period", 130, 0, sine, 100)).toBe(100);
+  const known = { period: 100, beat: { frames: 50.5, origin: 7, bar: 4 } };
+  const none = { period: null, beat: null };
+  expect(settledFlag("nothing", 130, 0, sine, known)).toBe(130);
+  expect(settledFlag("zero", 130, 0, null, known)).toBe(130);
+  expect(settledFlag("zero", 130, 0, sine, none)).toBe(138);
+  expect(settledFlag("period", 130, 0, sine, none)).toBe(130);
+  expect(settledFlag("period", 130, 0, sine, known)).toBe(100);
+  expect(settledFlag("beat", 130, 0, sine, known)).toBe(108);
+  expect(settledFlag("beat", 130, 0, sine, none)).toBe(130);
 });

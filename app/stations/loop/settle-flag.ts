@@ -1,5 +1,7 @@
-/** What a flag settles on where it is let go: a zero crossing, a whole number of periods, or nothing. */
-export type SettlesOn = "nothing" | "zero" | "period";
+import type { UnitFacts } from "./loop-units";
+
+/** What a flag settles on where it is let go: a zero crossing, a whole number of periods, a beat, or nothing. */
+export type SettlesOn = "nothing" | "zero" | "period" | "beat";
 
 /** Frames around a flag in which a zero crossing is looked for. */
 const NEAR = 600;
@@ -19,14 +21,19 @@ export function wholePeriods(frame: number, from: number, period: number): numbe
   return from + Math.round(whole * period);
 }
 
-/** Where a loop's flag settles: `other` is the loop's other end, `period` in frames or null where no pitch is known. */
+/** The beat that lies nearest to a frame. */
+export const nearestBeat = (frame: number, { frames, origin }: { readonly frames: number; readonly origin: number }) =>
+  Math.round(origin + Math.round((frame - origin) / frames) * frames);
+
+/** Where a loop's flag settles: `other` is the loop's other end, periods and beats in frames, null where none is known. */
 export function settledFlag(
   on: SettlesOn,
   frame: number,
   other: number,
   samples: Float32Array | null,
-  period: number | null,
+  { period, beat }: Pick<UnitFacts, "period" | "beat">,
 ): number {
   if (on === "zero" && samples) return nearestCrossing(samples, frame);
+  if (on === "beat" && beat) return nearestBeat(frame, beat);
   return on === "period" && period !== null ? wholePeriods(frame, other, period) : frame;
 }

@@ -7,8 +7,17 @@ import {
   SliceMeter,
 } from "../../../core/analysis";
 import { type Audio, framesOf } from "../../../core/audio";
-import type { Shot, Take } from "../../../core/instrument";
-import { findLoops, type LoopAnswer, type LoopWish } from "../../../core/looping";
+import type { Beat, Flattening, Loop, Shot, Take } from "../../../core/instrument";
+import {
+  findBeat,
+  findLoops,
+  judgeLoop,
+  type LoopAnswer,
+  type LoopCandidate,
+  type LoopWish,
+  levelCurveOf,
+  otherEnds,
+} from "../../../core/looping";
 import { judgeShot, type Landed, type ShotVerdict, searchTake } from "../../../core/mapping";
 import { fluxOf, hold, levelsOf } from "./held-audio";
 
@@ -86,6 +95,37 @@ export const finding = {
   /** Loops of a sound, best first, or why there are none. */
   async findLoops(sha: string, wish: LoopWish): Promise<LoopAnswer> {
     return findLoops((await hold(sha)).audio, wish);
+  },
+
+  /** What a loop is worth as it is; null where nothing can be said. */
+  async judgeLoop(sha: string, loop: Loop, wish: LoopWish): Promise<LoopCandidate | null> {
+    return judgeLoop((await hold(sha)).audio, loop, wish);
+  },
+
+  /** Frames to which one end of a loop may go while the other stays. */
+  async otherEnds(
+    sha: string,
+    loop: Pick<Loop, "start" | "end">,
+    which: "start" | "end",
+    wish: LoopWish,
+  ): Promise<readonly number[]> {
+    return otherEnds((await hold(sha)).audio, loop, which, wish);
+  },
+
+  /** How loud a sound is from place to place. */
+  async levelCurve(sha: string, from: number, to: number, period: number | null): Promise<Flattening> {
+    const { audio } = await hold(sha);
+    return levelCurveOf(audio.channels, audio.rate, from, to, period);
+  },
+
+  /** The beat of a sound between two frames, and its attacks; null where there is none. */
+  async findBeat(
+    sha: string,
+    from: number,
+    to: number,
+  ): Promise<(Beat & { readonly attacks: readonly number[] }) | null> {
+    const found = findBeat((await hold(sha)).audio, from, to);
+    return found && { tempo: found.tempo, downbeat: found.downbeat, bar: found.bar, attacks: found.attacks };
   },
 
   /** The resonances of what was hit in a sample, at most so many. */

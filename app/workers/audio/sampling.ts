@@ -9,6 +9,7 @@ import {
   peakOf,
   responseOfClap,
   SWEEP,
+  stretch,
   trimResponse,
 } from "../../../core/audio";
 import { makeSample, soundOfSlice, writeWav } from "../../../core/formats";
@@ -27,6 +28,26 @@ export const sampling = {
       sound,
       sound.channels.map((c) => c.buffer as ArrayBuffer),
     );
+  },
+
+  /** Makes and stores a sample that is so many times as long at the same pitch. */
+  async stretched(sample: Sample, ratio: number, name: string): Promise<Sample> {
+    const audio = stretch((await hold(sample.sha)).audio, ratio);
+    const bytes = writeWav(audio, 24);
+    const sha = await storeHashed(bytes);
+    const frames = framesOf(audio);
+    const { beat } = sample;
+    return {
+      ...sample,
+      ...{ sha, name, frames, from: null, file: null },
+      peak: Math.max(-120, peakOf(audio)),
+      loudness: loudnessOf(audio),
+      beat: beat && {
+        ...beat,
+        tempo: beat.tempo / ratio,
+        downbeat: Math.min(frames, Math.round(beat.downbeat * ratio)),
+      },
+    };
   },
 
   /** Peak and loudness of the treated sounds of some slices. */

@@ -1,0 +1,59 @@
+import type { SampledZone, Zone } from "../../../core/instrument";
+import { formatNumber, parseNumber } from "../../../core/params";
+import { keepEven } from "../../state/loops";
+import { tell } from "../../state/notices";
+import { Row } from "../../widgets/ParamControl";
+import { Toggle } from "../../widgets/Toggle";
+import { Well } from "../../widgets/Well";
+
+interface EvenRowProps {
+  readonly zone: SampledZone;
+  readonly period: number | null;
+  /** Decibels by which the level still moves as it goes round; null while nobody knows. */
+  readonly pulse: number | null;
+  readonly change: (what: string, fn: (zone: Zone) => Zone, gesture?: string | null) => void;
+}
+
+/** Keeps the loop of a sound that dies away even, wholly or in part, and says what is left of its pulse. */
+export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
+  const flat = zone.loop?.flat ?? null;
+  const set = (amount: number, gesture: string | null = null) =>
+    change(
+      "Set how even the loop is",
+      (z) =>
+        z.loop?.flat
+          ? { ...z, loop: { ...z.loop, flat: { ...z.loop.flat, amount: Math.min(1, Math.max(0, amount)) } } }
+          : z,
+      gesture,
+    );
+  const toggle = (on: boolean) =>
+    void keepEven(zone, on, period).catch((error: unknown) =>
+      tell("error", `The level can’t be measured: ${error instanceof Error ? error.message : String(error)}.`),
+    );
+  return (
+    <Row
+      label="Kept even"
+      help="Evens out the sound’s own level inside the loop; less than 100 % leaves some of its fall, which an envelope can go on with"
+    >
+      <Toggle label="Keep the loop even" hidden on={flat !== null} onChange={toggle} />
+      {flat ? (
+        <Well
+          label="How even the loop is"
+          text={formatNumber("percent", flat.amount)}
+          width={58}
+          align="right"
+          onType={(text) => {
+            const amount = parseNumber("percent", text);
+            if (amount === null) return false;
+            set(amount);
+            return true;
+          }}
+          onStep={(steps) => set(flat.amount + steps / 100, "step")}
+        />
+      ) : null}
+      <span className="num text-[11px] text-ink-soft" title="How far the level moves as it goes round">
+        {pulse === null ? "" : `±${(pulse / 2).toFixed(1)} dB`}
+      </span>
+    </Row>
+  );
+}

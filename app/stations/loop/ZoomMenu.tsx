@@ -1,0 +1,64 @@
+import { DropdownMenu } from "radix-ui";
+import { useMemo } from "react";
+import type { Loop } from "../../../core/instrument";
+import { type Command, useCommands } from "../../state/commands";
+import { Button } from "../../widgets/Button";
+import { CommandLines, MENU_PANEL } from "../../widgets/CommandMenu";
+import { type Span, settleSpan, spanAround } from "../../widgets/wave-span";
+
+interface ZoomMenuProps {
+  readonly loop: Loop | null;
+  readonly frames: number;
+  readonly rate: number;
+  readonly onSpan: (span: Span) => void;
+}
+
+/** Seconds around the seam that are shown. */
+const SEAM = 0.02;
+
+/** Shows the sample, the loop, its ends, or single samples of them. */
+export function ZoomMenu({ loop, frames, rate, onSpan }: ZoomMenuProps) {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what they do is asked when they are done
+  const commands = useMemo<readonly Command[]>(() => {
+    const without = () => (loop ? null : "there is no loop");
+    const around = (frame: number, seconds: number) =>
+      onSpan(settleSpan({ from: frame - seconds * rate, to: frame + seconds * rate }, frames));
+    return [
+      { id: "zoom-sample", label: "The whole sample", chords: ["Alt+s"], run: () => onSpan({ from: 0, to: frames }) },
+      {
+        id: "zoom-loop",
+        label: "The loop and a little around it",
+        chords: ["Alt+l"],
+        why: without,
+        run: () => loop && onSpan(spanAround(loop.start, loop.end, frames)),
+      },
+      {
+        id: "zoom-end",
+        label: "The loop’s end, where the seam is",
+        chords: ["Alt+e"],
+        why: without,
+        run: () => loop && around(loop.end, SEAM),
+      },
+      { id: "zoom-start", label: "The loop’s start", why: without, run: () => loop && around(loop.start, SEAM) },
+      {
+        id: "zoom-frames",
+        label: "Single samples at the loop’s end",
+        why: without,
+        run: () => loop && around(loop.end, 60 / rate),
+      },
+    ];
+  }, [loop, frames, rate]);
+  useCommands("What the wave shows", commands);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button>Show</Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={MENU_PANEL} align="end" sideOffset={4} collisionPadding={8}>
+          <CommandLines commands={commands} Item={DropdownMenu.Item} />
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
