@@ -2,8 +2,10 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { hertzOf } from "../core/audio";
-import { readWav, sha256Of, writePackage, writeWav } from "../core/formats";
+import { type MadeSample, readWav, sha256Of, writePackage, writeWav } from "../core/formats";
+import type { Instrument } from "../core/instrument";
 import { makeHarp } from "./harp";
+import { makePumpPad, makeRubbedTube } from "./looped";
 import { RATE, Room } from "./room";
 import { pluck } from "./spokes";
 import { DEMO_TAKES } from "./takes";
@@ -24,20 +26,23 @@ writeFileSync(
 const spokes = takes[0];
 if (!spokes) throw new Error("there is no spokes take");
 const { instrument, samples } = makeHarp(readWav(spokes.bytes).audio, spokes.sha);
-const wavs = new Map(samples.map((s) => [s.sample.sha, s.bytes]));
-writeFileSync(
-  join(folder, "spoke-harp.vise"),
-  writePackage(instrument, (sha) => wavs.get(sha) ?? null),
-);
-writeFileSync(join(folder, "spoke-harp.json"), JSON.stringify(instrument));
-const frame = makeTappedFrame();
-writeFileSync(
-  join(folder, "tapped-frame.vise"),
-  writePackage(frame, () => null),
-);
-writeFileSync(join(folder, "tapped-frame.json"), JSON.stringify(frame));
+const finished = (name: string, made: Instrument, files: readonly MadeSample[]) => {
+  const bytes = new Map(files.map((s) => [s.sample.sha, s.bytes]));
+  writeFileSync(
+    join(folder, `${name}.vise`),
+    writePackage(made, (sha) => bytes.get(sha) ?? null),
+  );
+  writeFileSync(join(folder, `${name}.json`), JSON.stringify(made));
+};
+finished("spoke-harp", instrument, samples);
+finished("tapped-frame", makeTappedFrame(), []);
+const [tube, pad] = [makeRubbedTube(), makePumpPad()];
+finished("rubbed-tube", tube.instrument, tube.samples);
+finished("pump-pad", pad.instrument, pad.samples);
 writeFileSync(
   join(folder, "index.json"),
   JSON.stringify({ takes: takes.map(({ name, file, sha }) => ({ name, file, sha })) }, null, 1),
 );
-console.log(`demo data in ${folder}: ${takes.length} takes, ${samples.length} samples`);
+console.log(
+  `demo data in ${folder}: ${takes.length} takes, ${samples.length + tube.samples.length + pad.samples.length} samples`,
+);

@@ -10,6 +10,8 @@ const INSTALLED = "demo-installed";
 /** The finished instruments, and where it is noted that each has come into the library. */
 const FINISHED = [
   { name: "tapped-frame", flag: "demo-frame-installed" },
+  { name: "rubbed-tube", flag: "demo-tube-installed" },
+  { name: "pump-pad", flag: "demo-pad-installed" },
   { name: "spoke-harp", flag: INSTALLED },
 ] as const;
 

@@ -5,7 +5,7 @@ import { Playhead } from "./Playhead";
 import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
 import { useWheel } from "./use-wheel";
-import { drawWave, fillGain } from "./wave-draw";
+import { drawWave, fillGain, fillGainOf } from "./wave-draw";
 import { type Beats, drawBeats, drawRuler, type Ruler, rulersOf } from "./wave-ruler";
 import type { WaveScale } from "./wave-scale";
 import { type Span, settleSpan, zoomSpan } from "./wave-span";
@@ -28,8 +28,8 @@ interface WaveViewProps {
   readonly beats?: Beats | null;
   /** What the ruler counts; seconds where nothing is said. */
   readonly ruler?: Ruler | undefined;
-  /** Draws the sound as tall as its box, whatever its level. */
-  readonly fill?: boolean;
+  /** Draws the sound, or what is shown of it, as tall as its box, whatever its level. */
+  readonly fill?: boolean | "shown";
 }
 
 const OVERVIEW = 26;
@@ -65,7 +65,9 @@ export function WaveView({
     };
   }, [span, size, top, frames]);
 
-  const gain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
+  const wholeGain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
+  const gain = useMemo(() => (fill === "shown" ? fillGainOf(wave, span) : wholeGain), [fill, wave, span, wholeGain]);
+  const taller = gain / wholeGain;
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       drawRuler(pen, width, span, ruler ?? { size: rate, origin: 0, suffix: " s" }, colours);
@@ -111,11 +113,16 @@ export function WaveView({
       <div ref={surface} className="relative min-h-0 flex-1 touch-none" {...drag}>
         <Drawing draw={draw} label={label} className="h-full w-full" />
         <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
+          {taller >= 1.05 && (
+            <span className="num absolute bottom-1 left-2 bg-sheet px-1 text-[11px] text-ink-soft">
+              {taller < 10 ? taller.toFixed(1) : Math.round(taller)} × as tall
+            </span>
+          )}
           {children?.(scale)}
           <Playhead sha={sha} scale={scale} span={span} frames={frames} onSpan={onSpan} />
         </div>
       </div>
-      <Overview wave={wave} span={span} onSpan={onSpan} gain={gain} />
+      <Overview wave={wave} span={span} onSpan={onSpan} gain={wholeGain} />
     </div>
   );
 }

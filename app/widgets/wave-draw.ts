@@ -10,6 +10,15 @@ export function fillGain({ peaks }: Wave): number {
   return most > 1e-5 ? 1 / most : 1;
 }
 
+/** The factor that makes what is shown of a sound fill its box. */
+export function fillGainOf({ peaks, close }: Wave, { from, to }: Span): number {
+  const table = new Float32Array(2 * FILL_COLUMNS);
+  columnPeaks(peaks, from, to, FILL_COLUMNS, table, close);
+  const most = table.reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+  return most > 1e-5 ? 1 / most : 1;
+}
+const FILL_COLUMNS = 256;
+
 /** Draws a waveform over a box; full scale times `gain` touches the edges. */
 export function drawWave(
   pen: CanvasRenderingContext2D,

@@ -55,6 +55,8 @@ export function findLoops(audio: Audio, wish: LoopWish = {}): LoopAnswer {
       rate,
     ).filter(isFair);
     if (whole.length > 0 || wish.kind === "beat") return answer(whole, "it is shorter than a beat of its tempo");
+    // Its beat is no help: then it is what it is otherwise.
+    return { ...findLoops(audio, { ...wish, note, kind: note === null ? "texture" : "tone" }), beat };
   }
   const { from, to } = judge.region;
   if (to - from < judge.shortest + 8) return answer([], "what is left of it behind its attack is shorter than a loop");

@@ -82,7 +82,7 @@ export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {
           <Well
             label="Tempo of the sample"
             text={`${Number(beat.tempo.toFixed(3))} bpm`}
-            width={104}
+            width={82}
             align="right"
             onType={(text) => {
               const bpm = parseNumber("count", text.replace(/\s*bpm$/i, ""));
@@ -92,16 +92,16 @@ export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {
             }}
             onStep={(steps) => set({ tempo: Math.min(1000, Math.max(10, beat.tempo + steps / 10)) }, "step")}
           />
-          <span className="flex gap-1">
+          <span className="flex gap-0.5">
             <Button
-              className="h-[22px] px-1.5 text-s"
+              className="h-[22px] px-1 text-s"
               hint="Half the tempo"
               onClick={() => set({ tempo: Math.max(10, beat.tempo / 2) })}
             >
               ÷2
             </Button>
             <Button
-              className="h-[22px] px-1.5 text-s"
+              className="h-[22px] px-1 text-s"
               hint="Twice the tempo"
               onClick={() => set({ tempo: Math.min(1000, beat.tempo * 2) })}
             >

@@ -40,7 +40,7 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
         <Well
           label="How even the loop is"
           text={formatNumber("percent", flat.amount)}
-          width={58}
+          width={52}
           align="right"
           onType={(text) => {
             const amount = parseNumber("percent", text);
@@ -51,7 +51,10 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
           onStep={(steps) => set(flat.amount + steps / 100, "step")}
         />
       ) : null}
-      <span className="num text-[11px] text-ink-soft" title="How far the level moves as it goes round">
+      <span
+        className="num whitespace-nowrap text-[11px] text-ink-soft"
+        title="How far the level moves as it goes round"
+      >
         {pulse === null ? "" : `±${(pulse / 2).toFixed(1)} dB`}
       </span>
     </Row>

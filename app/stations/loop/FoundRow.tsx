@@ -68,34 +68,34 @@ export function FoundRow({ zone, samples, rate, onTake }: FoundRowProps) {
   }, [candidates, at, zone.id]);
   useCommands("Loops found", commands);
   return (
-    <div className="flex h-10 shrink-0 items-center gap-1.5 overflow-x-auto border-rule border-b bg-ground px-3.5">
-      <span className="mr-1 shrink-0 text-ink-soft text-s" title={data ? kindText(data) : undefined}>
-        {error ? "It can’t be searched" : data ? (data.none ?? "Found") : "Looking for loops …"}
-      </span>
-      {candidates.map((candidate, i) => {
-        const on = isTaken(zone, candidate);
-        return (
-          <Hint key={`${candidate.start} ${candidate.end}`} text={candidate.reason} keys={`Alt+${i + 1}`}>
-            <button
-              type="button"
-              aria-pressed={on}
-              aria-label={`Loop ${i + 1}: score ${candidate.score}, ${candidate.reason}`}
-              onClick={() => take(candidate)}
-              className={cx(
-                "flex h-7 shrink-0 items-center gap-1 rounded-s border px-1.5 text-s",
-                on ? "border-cobalt border-2 bg-tint-cobalt" : "border-rule-strong bg-sheet hover:bg-well",
-              )}
-            >
-              <span className="num text-ink-soft">{i + 1}</span>
-              <span className="num font-semibold">{candidate.score}</span>
-              <span>{shortly(candidate, rate)}</span>
-            </button>
-          </Hint>
-        );
-      })}
-      <span className="sticky right-0 ml-auto bg-ground pl-1.5">
-        <WishMenu />
-      </span>
+    <div className="flex h-10 shrink-0 items-center border-rule border-b bg-ground pr-3.5">
+      <div className="flex h-full min-w-0 flex-1 items-center gap-1.5 overflow-x-auto pr-1.5 pl-3.5 [scrollbar-width:none]">
+        <span className="mr-1 shrink-0 text-ink-soft text-s" title={data ? kindText(data) : undefined}>
+          {error ? "It can’t be searched" : data ? (data.none ?? "Found") : "Looking for loops …"}
+        </span>
+        {candidates.map((candidate, i) => {
+          const on = isTaken(zone, candidate);
+          return (
+            <Hint key={`${candidate.start} ${candidate.end}`} text={candidate.reason} keys={`Alt+${i + 1}`}>
+              <button
+                type="button"
+                aria-pressed={on}
+                aria-label={`Loop ${i + 1}: score ${candidate.score}, ${candidate.reason}`}
+                onClick={() => take(candidate)}
+                className={cx(
+                  "flex h-7 shrink-0 items-center gap-1 rounded-s border px-1.5 text-s",
+                  on ? "border-cobalt border-2 bg-tint-cobalt" : "border-rule-strong bg-sheet hover:bg-well",
+                )}
+              >
+                <span className="num text-ink-soft">{i + 1}</span>
+                <span className="num font-semibold">{candidate.score}</span>
+                <span>{shortly(candidate, rate)}</span>
+              </button>
+            </Hint>
+          );
+        })}
+      </div>
+      <WishMenu />
     </div>
   );
 }

@@ -73,7 +73,6 @@ export function LoopFields(given: LoopFieldsProps) {
   const place = (id: "start" | "end", label: string) =>
     loop && (
       <Row label={label}>
-        {further && <Further which={id} go={(by) => further(id, by)} />}
         {well(
           label,
           placeText(loop[id], unit, facts),
@@ -81,6 +80,7 @@ export function LoopFields(given: LoopFieldsProps) {
           (frame) => ({ ...loop, [id]: frame }),
           loop[id],
         )}
+        {further && <Further which={id} go={(by) => further(id, by)} />}
       </Row>
     );
   const choice = (id: "mode" | "law" | "until", label: string, help: string, options: typeof MODES) =>

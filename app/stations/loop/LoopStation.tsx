@@ -88,7 +88,6 @@ function LoopZone({
   const bring = ({ start, end }: { readonly start: number; readonly end: number }) =>
     setSpan(spanAround(start, end, frames));
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
-  const names = new Map(samples.map((s) => [s.sha, s.name]));
   const found = useStore(foundLoops, (s) => s.of);
   const place = worstFirst(zones, found).indexOf(zone);
   const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
@@ -106,7 +105,7 @@ function LoopZone({
   return (
     <Station
       title="Loop"
-      facts={`${names.get(zone.sample)} · ${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
+      facts={`${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
           <ZoneSteps zone={zone} zones={zones} samples={samples} onHold={hold} />

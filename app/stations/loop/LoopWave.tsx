@@ -195,7 +195,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
       ruler={ruler}
       beats={beats}
       label="Waveform of the zone's sample with its loop"
-      fill
+      fill="shown"
     >
       {(scale) => (
         <>

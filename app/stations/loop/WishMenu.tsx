@@ -53,9 +53,7 @@ export function WishMenu() {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button className="ml-auto" hint="Which loops are looked for, here and for all zones">
-          {wishText(wishes)}
-        </Button>
+        <Button hint="Which loops are looked for, here and for all zones">{wishText(wishes)}</Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -12,10 +12,22 @@ export interface LevelCourse {
 const tracksOf = byIdentity((samples: Float32Array) => {
   let known: { readonly rate: number; readonly track: Float64Array } | null = null;
   return (rate: number): Float64Array => {
-    if (known?.rate !== rate) known = { rate, track: levelTrack([samples], rate, 0, samples.length) };
+    if (known?.rate !== rate) known = { rate, track: smooth(levelTrack([samples], rate, 0, samples.length)) };
     return known.track;
   };
 });
+
+/** Steps on either side over which levels are evened, so that what swings with a period isn't taken for a pulse. */
+const BESIDE = 2;
+
+/** Mean powers of the steps around each, in decibels. */
+function smooth(track: Float64Array): Float64Array {
+  const powers = track.map((level) => 10 ** (level / 10));
+  return track.map((_, n) => {
+    const part = powers.subarray(Math.max(0, n - BESIDE), n + BESIDE + 1);
+    return 10 * Math.log10(part.reduce((s, p) => s + p, 0) / part.length);
+  });
+}
 
 /** The level of a playback that goes round a loop for some seconds, at so many moments. */
 export function levelCourse(
