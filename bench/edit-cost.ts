@@ -7,6 +7,7 @@ import { addSamples, newInstrument, newSample, newZone, placeZones, together } f
 import { openBrowser, visit } from "../e2e/browser";
 import { serve } from "../e2e/serve";
 import { type Figure, round } from "./figure";
+import { frames, share } from "./page-frames";
 
 const KEYS = 100;
 const LAYERS = 10;
@@ -64,9 +65,6 @@ async function costs(page: Page, cdp: CDPSession, x: number, y: number): Promise
   return found;
 }
 
-const share = (values: readonly number[], part: number): number =>
-  [...values].sort((a, b) => a - b)[Math.floor((values.length - 1) * part)] ?? 0;
-
 /** Opens a package in a browser and gives its field to `look`. */
 async function withField<T>(
   packed: Uint8Array,
@@ -113,29 +111,6 @@ const dragging = (packed: Uint8Array): Promise<{ median: number; slow: number }>
     await page.getByRole("button", { name: "Undo", exact: true }).and(page.locator(":enabled")).waitFor();
     return { median: share(dragged, 0.5) - idle, slow: share(dragged, 0.95) - idle };
   });
-
-/** Times between frames, in milliseconds, while a pointer goes to and fro for some seconds. */
-async function frames(page: Page, x: number, y: number, seconds: number): Promise<number[]> {
-  await page.evaluate(() => {
-    const kept = globalThis as unknown as { frameTimes: number[]; going: boolean };
-    kept.frameTimes = [];
-    kept.going = true;
-    let last = performance.now();
-    const look = (now: number) => {
-      kept.frameTimes.push(now - last);
-      last = now;
-      if (kept.going) requestAnimationFrame(look);
-    };
-    requestAnimationFrame(look);
-  });
-  const end = performance.now() + seconds * 1000;
-  for (let i = 0; performance.now() < end; i++) await page.mouse.move(x + Math.sin(i / 9) * 120, y);
-  return page.evaluate(() => {
-    const kept = globalThis as unknown as { frameTimes: number[]; going: boolean };
-    kept.going = false;
-    return kept.frameTimes.slice(2);
-  });
-}
 
 /** Zones of so many keys that are dragged at once: 50 of each. */
 const DRAGGED_KEYS = 10;

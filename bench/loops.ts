@@ -1,6 +1,6 @@
 import { seededRandom } from "../core/audio";
 import { findLoops, LoopJudge } from "../core/looping";
-import { RATE, testSounds } from "../core/looping/test-sounds";
+import { RATE, testBeat, testSounds } from "../core/looping/test-sounds";
 import { type Figure, round } from "./figure";
 
 const SEEDS = [1, 2, 3];
@@ -9,6 +9,8 @@ const TRIES = 50;
 const PLACES = 16;
 /** A change of spectrum at the seam above that is heard. */
 const HEARD = 1.5;
+/** Beats of different tempos. */
+const BEATS = 40;
 
 /** Rising zero crossings of a sound between two frames. */
 function crossings(x: Float32Array, from: number, to: number): number[] {
@@ -67,6 +69,7 @@ export function loopQuality(): Figure[] {
   const good = share(held, (h) => h.best >= 0.95 * h.exhaustive);
   const better = share(held, (h) => h.best >= h.crossing && h.best >= h.random);
   const heard = share(held, (h) => h.change > HEARD);
+  const beats = wholeBarsOf();
   const worst = [...held].sort((a, b) => a.best / a.exhaustive - b.best / b.exhaustive)[0];
   const figure = (name: string, value: number, hold: string, pass: boolean, against: string): Figure => ({
     ...{ name: `loop-quality, ${name}`, value: round(100 * value, 1), unit: "%", hold, pass, against },
@@ -87,6 +90,13 @@ export function loopQuality(): Figure[] {
       `mean scores: ${["best", "crossing", "random"].map((k) => round(held.reduce((s, h) => s + Number(h[k as "best"]), 0) / held.length, 0)).join(", ")}`,
     ),
     figure(
+      `of ${beats.count} beats of 70 to 160 a minute all candidates are whole bars within 5 ms`,
+      beats.right / beats.count,
+      "≥ 95 %",
+      beats.right / beats.count >= 0.95,
+      `the worst is ${round(beats.worst, 1)} ms off`,
+    ),
+    figure(
       "seams that are heard",
       heard,
       "≤ 3 %",
@@ -94,6 +104,27 @@ export function loopQuality(): Figure[] {
       `change of spectrum above ${HEARD} × the sound's own`,
     ),
   ];
+}
+
+/** Of beats of many tempos, those whose every candidate is whole bars within 5 ms, and the worst error in milliseconds. */
+function wholeBarsOf(): { readonly count: number; readonly right: number; readonly worst: number } {
+  const random = seededRandom(11);
+  let right = 0;
+  let worst = 0;
+  for (let n = 0; n < BEATS; n++) {
+    const tempo = 70 + 90 * random();
+    const x = testBeat(n, tempo, 4 + 4 * (n % 2), random() < 0.5 ? 0 : random());
+    const bar = 240 / tempo;
+    const { candidates } = findLoops({ rate: RATE, channels: [x] });
+    const errors = candidates.map(({ start, end }) => {
+      const bars = (end - start) / RATE / bar;
+      return Math.abs(bars - Math.max(1, Math.round(bars))) * bar;
+    });
+    const error = errors.length > 0 ? Math.max(...errors) : 1;
+    if (error <= 0.005) right++;
+    worst = Math.max(worst, 1000 * error);
+  }
+  return { count: BEATS, right, worst };
 }
 
 /** How fast loops are found. */

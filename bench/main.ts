@@ -11,6 +11,7 @@ import { importing } from "./import";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
 import { load } from "./load";
+import { loopDraw } from "./loop-draw";
 import { loopQuality, loopSpeed } from "./loops";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
@@ -41,6 +42,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   load,
   "loop-quality": loopQuality,
   "loop-speed": loopSpeed,
+  "loop-draw": loopDraw,
   pitch,
   onsets,
   "cut-speed": cutSpeed,

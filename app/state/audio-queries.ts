@@ -27,6 +27,17 @@ export function useWave(sha: string | null, whole = false) {
   });
 }
 
+/** How loud a stored sound is, step by step, once it is measured. */
+export function useLevelTrack(sha: string) {
+  return useQuery<Float64Array>({
+    queryKey: ["levels", sha],
+    queryFn: () => audioWorker().levelTrack(sha),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120000,
+    retry: false,
+  });
+}
+
 /** Windows of single samples are as many frames long, and begin at their multiples. */
 const WINDOW = 131072;
 

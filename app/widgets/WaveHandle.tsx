@@ -15,9 +15,11 @@ interface WaveHandleProps {
   /** Which way the flag points. */
   readonly side: "left" | "right";
   readonly top?: boolean;
+  /** Frames that the arrow keys go with Ctrl, such as a period; without it they go as with Shift. */
+  readonly stride?: number | undefined;
 }
 
-/** A line on the waveform that can be dragged, or moved by the arrow keys: one sample, with shift a hundred. */
+/** A line on the waveform that can be dragged, or moved by the arrow keys: one sample, with shift a hundred, with Ctrl a stride. */
 export function WaveHandle({
   scale,
   frame,
@@ -28,6 +30,7 @@ export function WaveHandle({
   colour = "var(--cobalt)",
   side,
   top = true,
+  stride = 100,
 }: WaveHandleProps) {
   const dragging = useRef(false);
   const drag = useDrag<{ readonly frame: number; readonly perPixel: number; at: number }>({
@@ -57,7 +60,8 @@ export function WaveHandle({
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    set(frame + by * (event.shiftKey ? 100 : 1), `keys-${label}`);
+    const step = event.ctrlKey ? Math.max(1, Math.round(stride)) : event.shiftKey ? 100 : 1;
+    set(frame + by * step, `keys-${label}`);
   };
   return (
     <div

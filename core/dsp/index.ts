@@ -115,7 +115,7 @@ export {
 } from "./kernels/layout";
 export { type LfoShape, lfoAt } from "./lfo";
 export { Limiter } from "./limiter";
-export { type LevelCurve, LoopGain, mirroredCurve } from "./loop-gain";
+export { type LevelCurve, LoopGain } from "./loop-gain";
 export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoop, tapped } from "./loop-stream";
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";

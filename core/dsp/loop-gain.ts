@@ -6,13 +6,6 @@ export interface LevelCurve {
   readonly levels: readonly number[];
 }
 
-/** A curve of a sound that is read from its last frame to its first. */
-export const mirroredCurve = <T extends LevelCurve>(curve: T, frames: number): T => ({
-  ...curve,
-  from: frames - 1 - (curve.from + (curve.levels.length - 1) * curve.step),
-  levels: [...curve.levels].reverse(),
-});
-
 /** The gain that keeps a loop even: 1 at its start, straight from each point of the level curve to the next. */
 export class LoopGain {
   private readonly gains: Float64Array;

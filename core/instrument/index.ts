@@ -78,7 +78,15 @@ export {
   setSource,
 } from "./layer-edits";
 export { type LayerLink, linkProblem, liveLinks } from "./links";
-export { chooseVariant, setBeat, stretchedZone, variantsOf, withoutVariant, withVariant } from "./loop-edits";
+export {
+  chooseVariant,
+  mirrorLoop,
+  setBeat,
+  stretchedZone,
+  variantsOf,
+  withoutVariant,
+  withVariant,
+} from "./loop-edits";
 export { migrate, versionOf } from "./migrate";
 export {
   addRoute,

@@ -52,6 +52,18 @@ export function stretchedZone(zone: Zone, sample: Pick<Sample, "sha" | "frames">
   };
 }
 
+/** A loop of a sound that is read from its last frame to its first. */
+export const mirrorLoop = (loop: Loop, frames: number): Loop => ({
+  ...loop,
+  start: frames - loop.end,
+  end: frames - loop.start,
+  flat: loop.flat && {
+    ...loop.flat,
+    from: frames - 1 - (loop.flat.from + (loop.flat.levels.length - 1) * loop.flat.step),
+    levels: [...loop.flat.levels].reverse(),
+  },
+});
+
 /** Says which beat is in a sample; null: none. */
 export const setBeat = (sha: string, beat: Beat | null): Edit => ({
   name: beat ? "Set the beat" : "Forget the beat",

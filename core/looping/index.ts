@@ -14,6 +14,6 @@ export {
   type LoopWish,
   loopOfCandidate,
 } from "./loop-candidate";
-export { levelTrack, regionOf, STEP } from "./region";
+export { levelTrack, regionOf, STEP, smoothTrack } from "./region";
 export { fluxOf, measureSeam, type SeamMeasure, seamsOf, unrolled } from "./seam";
 export { colourBetween } from "./spectra";

@@ -16,6 +16,20 @@ export function levelTrack(channels: readonly Float32Array[], rate: Hertz, from:
   return track;
 }
 
+/** Steps on either side over which levels are evened, so that what swings with a period isn't taken for a pulse. */
+const BESIDE = 2;
+
+/** A level track evened out over a few steps: for each the mean power of those around it, in decibels. */
+export function smoothTrack(track: Float64Array): Float64Array {
+  const powers = track.map((level) => 10 ** (level / 10));
+  return track.map((_, n) => {
+    const [low, high] = [Math.max(0, n - BESIDE), Math.min(powers.length, n + BESIDE + 1)];
+    let sum = 0;
+    for (let i = low; i < high; i++) sum += powers[i] as number;
+    return 10 * Math.log10(sum / (high - low));
+  });
+}
+
 /** Where a loop may lie: frames `[from, to)` behind the attack and before the sound is gone, and the levels there. */
 export interface LoopRegion {
   readonly from: number;

@@ -141,12 +141,20 @@ function LoopZone({
           <LoopWave zone={zone} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
           <Course zone={zone} span={span} />
           {loop && wave.data.close && (
-            <SeamAndLevel samples={wave.data.close.values} rate={rate} start={zone.start} loop={loop} />
+            <SeamAndLevel
+              sha={zone.sample}
+              samples={wave.data.close.values}
+              rate={rate}
+              start={zone.start}
+              end={zone.end}
+              reverse={zone.reverse}
+              loop={loop}
+            />
           )}
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
             {loop ? COURSES[loop.mode] : "Plays from start to end once."} Drag the flags; arrow keys move them by one
-            sample.
+            sample, with Ctrl by a period.
           </p>
         </>
       ) : (

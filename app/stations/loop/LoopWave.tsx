@@ -174,6 +174,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
   const cursors = useStore(engine.store, (s) => s.cursors).filter((c) => c.zone === own);
   const at = (frame: number) => placeText(frame, unit, facts);
   const { period, beat } = facts;
+  const stride = (unit === "beats" ? beat?.frames : period) ?? undefined;
   const ruler = useMemo<Ruler | undefined>(() => {
     if (unit === "samples") return { size: 1, origin: 0, suffix: "" };
     return unit === "periods" && period ? { size: period, origin: 0, suffix: " p" } : undefined;
@@ -279,6 +280,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
                 side="right"
                 colour="var(--ink)"
                 label="Loop start"
+                stride={stride}
                 text={at(loop.start)}
                 set={(to, g) => reshape("Set loop start", (l) => ({ ...l, start: settle(to, l.end, g) }), g)}
               />
@@ -288,6 +290,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
                 side="left"
                 colour="var(--ink)"
                 label="Loop end"
+                stride={stride}
                 text={at(loop.end)}
                 set={(to, g) => reshape("Set loop end", (l) => ({ ...l, end: settle(to, l.start, g) }), g)}
               />

@@ -2,10 +2,10 @@ import { Play, Square } from "lucide-react";
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
 import { firstEnd, LoopGain, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
-import type { Loop } from "../../../core/instrument";
+import { type Loop, mirrorLoop } from "../../../core/instrument";
 import { colourBetween, unrolled } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
-import { hear, hush, useAudition } from "../../state/audio-queries";
+import { hear, hush, useAudition, useLevelTrack } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { levelCourse } from "./level-course";
@@ -49,10 +49,13 @@ function aMinute(samples: Float32Array, loop: Loop, rate: number): Float32Array 
 }
 
 interface SeamProps {
+  readonly sha: string;
   readonly samples: Float32Array;
   readonly rate: number;
   readonly start: number;
   readonly loop: Loop;
+  /** Whether the samples stand in the other order than in their file. */
+  readonly mirrored?: boolean;
 }
 
 const Figure = ({ name, text, title }: { name: string; text: string; title: string }) => (
@@ -62,7 +65,26 @@ const Figure = ({ name, text, title }: { name: string; text: string; title: stri
 );
 
 /** The seam magnified and the loop unrolled, side by side, with their figures; they stay while handles move. */
-export const SeamAndLevel = (given: SeamProps) => (
+export function SeamAndLevel({
+  reverse,
+  end,
+  ...file
+}: SeamProps & { readonly reverse: boolean; readonly end: number }) {
+  const { samples, loop, start } = file;
+  // A reversed zone is the mirrored sound, loop and all.
+  const mirrored = useMemo(() => (reverse ? samples.slice().reverse() : samples), [reverse, samples]);
+  const mine = useMemo(() => (reverse ? mirrorLoop(loop, samples.length) : loop), [reverse, loop, samples]);
+  const given = {
+    ...file,
+    samples: mirrored,
+    loop: mine,
+    start: reverse ? samples.length - end : start,
+    mirrored: reverse,
+  };
+  return <BothPanels {...given} />;
+}
+
+const BothPanels = (given: SeamProps) => (
   <div className="grid h-[clamp(112px,20vh,160px)] shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
     <Seam {...given} />
     <Unrolled {...given} />
@@ -176,11 +198,16 @@ function MinuteButton({ samples, rate, loop }: Pick<SeamProps, "samples" | "rate
 /** What is heard then, by name. */
 const MINUTE = "a loop for a minute";
 
+/** While the levels are being measured. */
+const NOTHING = new Float64Array(0);
+
 /** The level as it will sound for some seconds: a pulse is seen. */
-function Unrolled({ samples, rate, start, loop }: SeamProps) {
+function Unrolled({ sha, samples, rate, start, loop, mirrored = false }: SeamProps) {
+  const measured = useLevelTrack(sha).data;
+  const track = useMemo(() => (mirrored ? measured?.slice().reverse() : measured), [measured, mirrored]);
   const { levels, pulse } = useMemo(
-    () => levelCourse(samples, rate, start, loop, SECONDS, 600),
-    [samples, rate, start, loop],
+    () => levelCourse(track ?? NOTHING, samples, rate, start, loop, SECONDS, 600),
+    [track, samples, rate, start, loop],
   );
   const length = periodOf(loop) / rate;
   const draw = useCallback<Draw>(
@@ -213,7 +240,7 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
     },
     [levels, length, loop.end, start, rate],
   );
-  const word = pulse < 1 ? "hardly heard" : pulse < 4 ? "a gentle pulse" : "a strong pulse";
+  const word = !track ? "measuring …" : pulse < 1 ? "hardly heard" : pulse < 4 ? "a gentle pulse" : "a strong pulse";
   return (
     <section aria-label="Unrolled" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
       <h3 className="flex h-6 items-center justify-between gap-2">
@@ -227,11 +254,13 @@ function Unrolled({ samples, rate, start, loop }: SeamProps) {
       <p className="flex justify-between gap-2 overflow-hidden text-s">
         <Figure
           name="pulse"
-          text={formatNumber("decibels", pulse)}
+          text={track ? formatNumber("decibels", pulse) : "…"}
           title="How far the level moves while it goes round"
         />
         <Figure name="every" text={formatNumber("seconds", length)} title="How long one round takes" />
-        <span className={pulse < 1 ? "text-leaf" : pulse < 4 ? "" : "text-ochre"}>{word}</span>
+        <span className={!track ? "text-ink-soft" : pulse < 1 ? "text-leaf" : pulse < 4 ? "" : "text-ochre"}>
+          {word}
+        </span>
       </p>
     </section>
   );

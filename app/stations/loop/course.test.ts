@@ -23,6 +23,13 @@ describe("the course as it is drawn", () => {
     );
   });
 
+  test("a reversed zone goes from its end to its start, and round its loop the other way", () => {
+    expect(told({ start: 100, reverse: true })).toBe("1000>100");
+    expect(told({ reverse: true, loop: newLoop({ start: 200, end: 600, times: 2 }) })).toBe(
+      "1000>200 200~600 600>200 200>0",
+    );
+  });
+
   test("until let go: then on to the end", () => {
     expect(told({ loop: newLoop({ start: 200, end: 600, until: "release" }) })).toMatch(/200>600 \|600>1000$/);
   });

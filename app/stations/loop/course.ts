@@ -1,4 +1,4 @@
-import type { Zone } from "../../../core/instrument";
+import { mirrorLoop, type Zone } from "../../../core/instrument";
 
 /** A stretch of a playback's course: from a frame at a time to a frame at a time (both in frames); `jump` where it leaps. */
 export interface CourseLine {
@@ -91,6 +91,18 @@ const roundsOf = ({ times, mode }: Round): number => {
  * is let go, then what comes after.
  */
 export function coursePicture(zone: Zone): CoursePicture {
+  if (!zone.reverse) return forwardPicture(zone);
+  // Played from its end to its start: the picture of the mirrored sound, mirrored.
+  const whole = zone.start + zone.end;
+  const picture = forwardPicture({
+    ...zone,
+    loop: zone.loop && mirrorLoop(zone.loop, whole),
+    releaseLoop: zone.releaseLoop && mirrorLoop(zone.releaseLoop, whole),
+  });
+  return { ...picture, lines: picture.lines.map((l) => ({ ...l, from: whole - l.from, to: whole - l.to })) };
+}
+
+function forwardPicture(zone: Zone): CoursePicture {
   const { loop, releaseLoop } = zone;
   const pen = new Pen(zone.start);
   let letGo: number | null = null;

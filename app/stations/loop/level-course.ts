@@ -1,6 +1,6 @@
 import { LoopGain, type LoopTap, likenessOf, loopTap } from "../../../core/dsp";
-import { byIdentity, type Loop } from "../../../core/instrument";
-import { levelTrack, STEP } from "../../../core/looping";
+import type { Loop } from "../../../core/instrument";
+import { STEP } from "../../../core/looping";
 
 /** Levels of a sound as it goes round a loop, in decibels below its loudest, and how far they move in the loop once it goes round. */
 export interface LevelCourse {
@@ -8,29 +8,9 @@ export interface LevelCourse {
   readonly pulse: number;
 }
 
-/** Levels of a sound, measured once for each: handles are dragged many times over the same sound. */
-const tracksOf = byIdentity((samples: Float32Array) => {
-  let known: { readonly rate: number; readonly track: Float64Array } | null = null;
-  return (rate: number): Float64Array => {
-    if (known?.rate !== rate) known = { rate, track: smooth(levelTrack([samples], rate, 0, samples.length)) };
-    return known.track;
-  };
-});
-
-/** Steps on either side over which levels are evened, so that what swings with a period isn't taken for a pulse. */
-const BESIDE = 2;
-
-/** Mean powers of the steps around each, in decibels. */
-function smooth(track: Float64Array): Float64Array {
-  const powers = track.map((level) => 10 ** (level / 10));
-  return track.map((_, n) => {
-    const part = powers.subarray(Math.max(0, n - BESIDE), n + BESIDE + 1);
-    return 10 * Math.log10(part.reduce((s, p) => s + p, 0) / part.length);
-  });
-}
-
-/** The level of a playback that goes round a loop for some seconds, at so many moments. */
+/** The level of a playback that goes round a loop for some seconds, at so many moments; `track` is the sound's own, step by step. */
 export function levelCourse(
+  track: Float64Array,
   samples: Float32Array,
   rate: number,
   start: number,
@@ -39,7 +19,6 @@ export function levelCourse(
   count: number,
 ): LevelCourse {
   const step = Math.max(1, Math.round(rate * STEP));
-  const track = tracksOf(samples)(rate);
   const power = (frame: number) => 10 ** ((track[Math.min(track.length - 1, Math.floor(frame / step))] ?? -140) / 10);
   const alike = likenessOf(samples, loop);
   const gain = LoopGain.of(loop);

@@ -3,6 +3,7 @@ import { factsOfSample, type SampleFacts } from "../../../core/analysis";
 import { type Audio, framesOf, monoOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
 import { BrokenDocument, FormatError, readSound, readWavInfo, soundKindOf, writeWav } from "../../../core/formats";
 import type { Fault, Instrument } from "../../../core/instrument";
+import { levelTrack, smoothTrack } from "../../../core/looping";
 import { audioBytes, storeAudio, storeHashed } from "../../storage/audio-files";
 import { type RecordingInfo, readChunks } from "../../storage/recordings";
 import { type JoinedRecording, joinRecording } from "../join-recording";
@@ -107,6 +108,12 @@ export const opening = {
     // The page gets a copy of its own, handed over rather than cloned there.
     const samples = whole || mono.length <= WHOLE_FRAMES ? mono.slice() : null;
     return transfer({ peaks, samples }, [...(samples ? [samples.buffer] : []), ...peaks.levels.map((l) => l.buffer)]);
+  },
+
+  /** How loud a stored sound is, step by step (`STEP`), in decibels, a little evened out. */
+  async levelTrack(sha: string): Promise<Float64Array> {
+    const { audio } = await hold(sha);
+    return smoothTrack(levelTrack([monoOf(audio)], audio.rate, 0, framesOf(audio)));
   },
 
   /** Small waveforms of stored files: the peaks of so many equal stretches each, 0 to 1; null where a file is gone or damaged. */
