@@ -73,7 +73,14 @@ export const looping: readonly Scenario[] = [
       await page.getByRole("slider", { name: "Loop end" }).focus();
       await page.keyboard.press("ArrowLeft");
       await page.getByText("Made by hand", { exact: false }).waitFor();
-      // For all others at once.
+      // For all others at once: given up on the way, nothing but what was found by then is there, and one step takes it back.
+      await page.getByRole("button", { name: "Find for all" }).click();
+      await page.getByRole("button", { name: "Cancel", exact: true }).click();
+      await page.getByText("Finding loops for 47 zones").waitFor({ state: "detached" });
+      const some = (await loopsOf(page)).filter((l) => l !== null).length;
+      assert.ok(some < 48, `${some} loops by then`);
+      if (some > 1) await page.keyboard.press("Control+z");
+      assert.equal((await loopsOf(page)).filter((l) => l !== null).length, 1);
       await page.getByRole("button", { name: "Find for all" }).click();
       await notice(page, "47 loops found").waitFor({ timeout: 90000 });
       const all = await loopsOf(page);

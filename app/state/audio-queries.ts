@@ -12,12 +12,12 @@ export interface Wave {
   readonly close: CloseSamples | null;
 }
 
-/** The waveform of a stored sound, once it is there; `whole` asks for all samples, however long it is. */
-export function useWave(sha: string | null, whole = false) {
+/** The waveform of a stored sound, once it is there; `whole` asks for all samples, however long it is; `channel` for one alone (0 the left). */
+export function useWave(sha: string | null, whole = false, channel: number | null = null) {
   return useQuery<Wave>({
-    queryKey: ["wave", sha, whole],
+    queryKey: ["wave", sha, whole, channel],
     queryFn: async () => {
-      const { peaks, samples } = await audioWorker().peaks(sha ?? "", whole);
+      const { peaks, samples } = await audioWorker().peaks(sha ?? "", whole, channel);
       return { peaks, close: samples ? { from: 0, values: samples } : null };
     },
     enabled: sha !== null,

@@ -53,6 +53,8 @@ export interface View {
   readonly loopSettles: "nothing" | "zero" | "period" | "beat";
   /** In what the Loop station shows places and lengths. */
   readonly loopUnit: "time" | "samples" | "periods" | "beats";
+  /** Which channel of a stereo sample the Loop station shows. */
+  readonly loopChannel: "sum" | "left" | "right";
   /** What stands beside the loop's wave. */
   readonly loopSide: "loop" | "beat" | "zones";
   /** Whether the measures stand above the keys. */
@@ -103,6 +105,7 @@ export const useView = create<View>(() => ({
   measured: null,
   loopSettles: "zero",
   loopUnit: "time",
+  loopChannel: "sum",
   loopSide: "loop",
   measures: globalThis.localStorage?.getItem("vise-measures") === "shown",
   keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",

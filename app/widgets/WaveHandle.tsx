@@ -15,6 +15,8 @@ interface WaveHandleProps {
   /** Which way the flag points. */
   readonly side: "left" | "right";
   readonly top?: boolean;
+  /** Whether the flag stands in the second row from its edge, so that one in the first at the same place doesn't hide it. */
+  readonly inner?: boolean;
   /** Frames that the arrow keys go with Ctrl, such as a period; without it they go as with Shift. */
   readonly stride?: number | undefined;
 }
@@ -30,6 +32,7 @@ export function WaveHandle({
   colour = "var(--cobalt)",
   side,
   top = true,
+  inner = false,
   stride = 100,
 }: WaveHandleProps) {
   const dragging = useRef(false);
@@ -76,15 +79,18 @@ export function WaveHandle({
       title={`${label}: ${text}`}
       {...drag}
       onKeyDown={keys}
-      className="pointer-events-auto absolute inset-y-0 w-[11px] -translate-x-1/2 cursor-ew-resize touch-none"
-      style={{ left: x }}
+      className="absolute inset-y-0 w-[11px] touch-none"
+      style={{ left: x - 5.5 }}
     >
-      <div className="absolute inset-y-0 left-[5px] w-[1.5px]" style={{ background: colour }} />
+      <div className="pointer-events-auto absolute inset-0 cursor-ew-resize">
+        <div className="absolute inset-y-0 left-[5px] w-[1.5px]" style={{ background: colour }} />
+      </div>
+      {/* Flags lie over the lines of all handles, so that each can be grasped wherever they meet. */}
       <div
-        className="absolute h-[14px] w-[10px]"
+        className="pointer-events-auto absolute z-[1] h-[14px] w-[10px] cursor-ew-resize"
         style={{
           background: colour,
-          [top ? "top" : "bottom"]: 0,
+          [top ? "top" : "bottom"]: inner ? 16 : 0,
           [side === "right" ? "left" : "right"]: 5,
           clipPath: side === "right" ? "polygon(0 0, 100% 0, 0 100%)" : "polygon(0 0, 100% 0, 100% 100%)",
         }}

@@ -17,6 +17,7 @@ import { LoopFields } from "./LoopFields";
 import { loopCommands } from "./loop-commands";
 import { type LoopUnit, placeText, typedPlace, type UnitFacts, usable } from "./loop-units";
 import { StartSection } from "./StartSection";
+import { Unheard } from "./Unheard";
 import { UnheardRelease } from "./UnheardRelease";
 import { VariantsRow } from "./VariantsRow";
 import { ZoneListPanel } from "./ZoneListPanel";
@@ -82,7 +83,7 @@ export function LoopInspector(given: LoopInspectorProps) {
 }
 
 /** Start and end, both loops, and why this loop. */
-function LoopFigures({ zone, wave, samples, frames, facts, change }: LoopInspectorProps) {
+function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: LoopInspectorProps) {
   const settles = useView((v) => v.loopSettles);
   const wanted = useView((v) => v.loopUnit);
   const unit = usable(wanted, facts);
@@ -147,7 +148,10 @@ function LoopFigures({ zone, wave, samples, frames, facts, change }: LoopInspect
         released={zone.releaseLoop !== null}
         ready={wave !== null}
         first={() => (wave ? firstLoop(wave.close?.values ?? new Float32Array(0), zone, rate) : null)}
-        change={(what, next, gesture) => change(what, (z) => ({ ...z, loop: next }), gesture ?? null)}
+        change={(what, next, gesture) => {
+          change(what, (z) => ({ ...z, loop: next }), gesture ?? null);
+          if (next && !loop) onLoop(next);
+        }}
         further={further}
         empty="Without a loop the note ends with its sample. Switching it on begins with a loop of whole periods, late in the sound."
       >
@@ -184,15 +188,14 @@ function LoopFigures({ zone, wave, samples, frames, facts, change }: LoopInspect
           const from = Math.max(loop ? loop.end : zone.start, Math.round(end - (end - zone.start) / 5));
           return end - from > 64 ? newLoop({ start: from, end: Math.round(from + (end - from) / 2), times: 2 }) : null;
         }}
-        change={(what, next, gesture) => change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null)}
+        change={(what, next, gesture) => {
+          change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null);
+          if (next && !zone.releaseLoop) onLoop({ start: loop?.start ?? next.start, end: next.end });
+        }}
         empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
       />
       <UnheardRelease zone={zone} rate={rate} />
-      {zone.releaseLoop && loop && zone.releaseLoop.end <= loop.end && (
-        <p className="text-ochre text-s">
-          The release loop ends before the sustain loop does: it is never reached in order.
-        </p>
-      )}
+      <Unheard zone={zone} change={change} />
       <StartSection zone={zone} />
     </>
   );

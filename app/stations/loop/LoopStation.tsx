@@ -71,7 +71,9 @@ function LoopZone({
   samples: Instrument["samples"];
 }) {
   const sample = samples.find((s) => s.sha === zone.sample);
-  const wave = useWave(zone.sample, true);
+  const shown = useView((v) => v.loopChannel);
+  const stereo = (sample?.channels ?? 1) > 1;
+  const wave = useWave(zone.sample, true, stereo && shown !== "sum" ? (shown === "left" ? 0 : 1) : null);
   const rate = sample?.rate ?? 44100;
   const frames = sample?.frames ?? zone.end;
   const period = sample && sample.pitch !== null && sample.confidence >= SURE ? rate / hertzOf(sample.pitch) : null;
@@ -115,7 +117,7 @@ function LoopZone({
           >
             Find for all
           </Button>
-          <ZoomMenu loop={loop} frames={frames} rate={rate} onSpan={setSpan} />
+          <ZoomMenu loop={loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
           <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
             {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
           </Button>

@@ -213,6 +213,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
             side="right"
             colour="var(--ink)"
             label="Start"
+            inner
             text={at(zone.start)}
             set={(start, g) => change("Set start", (z) => withEdges(z, { start }), g)}
           />
@@ -222,9 +223,9 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
             side="left"
             colour="var(--ink)"
             label="End"
+            inner
             text={at(zone.end)}
             set={(end, g) => change("Set end", (z) => withEdges(z, { end }), g)}
-            top={false}
           />
           {releaseLoop && (
             <>
@@ -264,6 +265,7 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
                 frame={loop.mode === "backward" ? loop.start + loop.fade : loop.end - loop.fade}
                 side={loop.mode === "backward" ? "left" : "right"}
                 label="Crossfade"
+                inner
                 text={lengthText(loop.fade, unit, facts)}
                 top={false}
                 set={(frame, g) =>

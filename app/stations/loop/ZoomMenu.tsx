@@ -2,6 +2,7 @@ import { DropdownMenu } from "radix-ui";
 import { useMemo } from "react";
 import type { Loop } from "../../../core/instrument";
 import { type Command, useCommands } from "../../state/commands";
+import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { CommandLines, MENU_PANEL } from "../../widgets/CommandMenu";
 import { type Span, settleSpan, spanAround } from "../../widgets/wave-span";
@@ -10,14 +11,22 @@ interface ZoomMenuProps {
   readonly loop: Loop | null;
   readonly frames: number;
   readonly rate: number;
+  readonly stereo: boolean;
   readonly onSpan: (span: Span) => void;
 }
+
+const CHANNELS = [
+  { id: "sum", label: "Both channels together" },
+  { id: "left", label: "The left channel" },
+  { id: "right", label: "The right channel" },
+] as const;
 
 /** Seconds around the seam that are shown. */
 const SEAM = 0.02;
 
 /** Shows the sample, the loop, its ends, or single samples of them. */
-export function ZoomMenu({ loop, frames, rate, onSpan }: ZoomMenuProps) {
+export function ZoomMenu({ loop, frames, rate, stereo, onSpan }: ZoomMenuProps) {
+  const channel = useView((v) => v.loopChannel);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what they do is asked when they are done
   const commands = useMemo<readonly Command[]>(() => {
     const without = () => (loop ? null : "there is no loop");
@@ -46,8 +55,14 @@ export function ZoomMenu({ loop, frames, rate, onSpan }: ZoomMenuProps) {
         why: without,
         run: () => loop && around(loop.end, 60 / rate),
       },
+      ...CHANNELS.map(({ id, label }) => ({
+        id: `channel-${id}`,
+        label: channel === id ? `${label} (shown)` : label,
+        why: () => (stereo ? null : "it has one channel"),
+        run: () => setView({ loopChannel: id }),
+      })),
     ];
-  }, [loop, frames, rate]);
+  }, [loop, frames, rate, stereo, channel]);
   useCommands("What the wave shows", commands);
   return (
     <DropdownMenu.Root>

@@ -101,9 +101,14 @@ export const opening = {
     return joined;
   },
 
-  /** The waveform of a stored file, and its samples where it is short; those of a long one are asked for in windows. */
-  async peaks(sha: string, whole = false): Promise<{ peaks: Peaks; samples: Float32Array | null }> {
-    const mono = monoOf((await hold(sha)).audio);
+  /** The waveform of a stored file, of all its channels together or of one, and its samples where it is short; those of a long one are asked for in windows. */
+  async peaks(
+    sha: string,
+    whole = false,
+    channel: number | null = null,
+  ): Promise<{ peaks: Peaks; samples: Float32Array | null }> {
+    const { audio } = await hold(sha);
+    const mono = (channel !== null && audio.channels[channel]) || monoOf(audio);
     const peaks = peaksOf(mono);
     // The page gets a copy of its own, handed over rather than cloned there.
     const samples = whole || mono.length <= WHOLE_FRAMES ? mono.slice() : null;
