@@ -1,4 +1,4 @@
-import { type Audio, hertzOf, type Note } from "../core/audio";
+import { type Audio, hertzOf, type Note, nameOfNote } from "../core/audio";
 import { type MadeSample, makeSample } from "../core/formats";
 import {
   addSamples,
@@ -62,7 +62,7 @@ const build = (
 export function makeRubbedTube(): Looped {
   const made = TUBE_NOTES.map((note, i) => {
     const sound = rubbedTube(hertzOf(note), 60 + i);
-    return { note, sound, file: sampleOf(sound, `tube-${note}`, note) };
+    return { note, sound, file: sampleOf(sound, `tube-${nameOfNote(note)}`, note) };
   });
   const zones = made.map(({ note, sound, file }, i) => {
     const below = made[i - 1]?.note;

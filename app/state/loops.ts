@@ -3,7 +3,15 @@ import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { SURE } from "../../core/analysis";
-import { changeZones, type Instrument, type Loop, listSampled, type SampledZone } from "../../core/instrument";
+import { hertzOf } from "../../core/audio";
+import {
+  changeZones,
+  type Flattening,
+  type Instrument,
+  type Loop,
+  listSampled,
+  type SampledZone,
+} from "../../core/instrument";
 import { type LoopAnswer, type LoopCandidate, type LoopKind, type LoopWish, loopOfCandidate } from "../../core/looping";
 import { plural } from "../../core/params";
 import { Cancelled, furtherAudioCalls } from "../workers/audio-worker";
@@ -21,17 +29,20 @@ export interface LoopWishes {
   readonly shortest: number | null;
   readonly longest: number | null;
   readonly prefer: "any" | "short" | "long";
+  /** The zone in which only some frames `[start, end)` are searched; null searches all that zones play. */
+  readonly within: { readonly zone: string; readonly start: number; readonly end: number } | null;
 }
-export const ANY_LOOP: LoopWishes = { kind: "guess", shortest: null, longest: null, prefer: "any" };
+export const ANY_LOOP: LoopWishes = { kind: "guess", shortest: null, longest: null, prefer: "any", within: null };
 export const loopWishes = createStore<LoopWishes>(() => ANY_LOOP);
 
 /** What is asked for a zone: loops within what it plays, of the pitch and the beat that are known, as they are wished. */
 function wishOf(zone: SampledZone, samples: Instrument["samples"], wishes: LoopWishes): LoopWish {
   const sample = samples.find((s) => s.sha === zone.sample);
   const note = sample && sample.pitch !== null && sample.confidence >= SURE ? sample.pitch : null;
-  const { kind, shortest, longest, prefer } = wishes;
+  const { kind, shortest, longest, prefer, within } = wishes;
+  const part = within?.zone === zone.id ? within : zone;
   return {
-    ...{ start: zone.start, end: zone.end, note },
+    ...{ start: Math.max(zone.start, part.start), end: Math.min(zone.end, part.end), note },
     ...(kind === "guess" ? {} : { kind }),
     ...(shortest === null ? {} : { shortest }),
     ...(longest === null ? {} : { longest }),
@@ -113,6 +124,28 @@ export async function keepEven(zone: SampledZone, on: boolean, period: number | 
       z.loop ? { ...z, loop: { ...z.loop, flat } } : z,
     ),
   );
+}
+
+/** How loud the sounds of some zones are from place to place, by the zones' ids; null where it was cancelled. A sound that is missing has none. */
+export async function levelCurves(
+  zones: readonly SampledZone[],
+  placeOf: (zone: SampledZone) => { readonly rate: number; readonly note: number | null },
+): Promise<ReadonlyMap<string, Flattening> | null> {
+  const { results, cancelled } = await withWorkers(
+    `Measuring ${plural(zones.length, "zone")}`,
+    zones,
+    async (worker, zone): Promise<Flattening | null> => {
+      const { rate, note } = placeOf(zone);
+      try {
+        return await worker.levelCurve(zone.sample, zone.start, zone.end, note === null ? null : rate / hertzOf(note));
+      } catch (error) {
+        if (error instanceof Cancelled) throw error;
+        return null;
+      }
+    },
+  );
+  if (cancelled) return null;
+  return new Map(zones.flatMap((zone, i) => (results[i] ? [[zone.id, results[i]] as const] : [])));
 }
 
 /** Gives a zone a loop that was found. */

@@ -114,7 +114,7 @@ export function WaveView({
         <Drawing draw={draw} label={label} className="h-full w-full" />
         <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
           {taller >= 1.05 && (
-            <span className="num absolute bottom-1 left-2 bg-sheet px-1 text-[11px] text-ink-soft">
+            <span className="num absolute top-1 left-1/2 -translate-x-1/2 bg-sheet px-1 text-[11px] text-ink-soft">
               {taller < 10 ? taller.toFixed(1) : Math.round(taller)} × as tall
             </span>
           )}

@@ -30,3 +30,9 @@ test("by share: at the same place of the whole", () => {
 test("onto itself it is the same", () => {
   for (const by of ["time", "periods", "share"] as const) expect(copiedLoop(loop, from, from, by)).toEqual(loop);
 });
+
+test("a level curve belongs to its own sound", () => {
+  const even = { ...loop, flat: { amount: 1, from: 0, step: 100, levels: [0, -1] } };
+  expect(copiedLoop(even, from, from, "time").flat).toEqual(even.flat);
+  expect(copiedLoop(even, from, place(0, 200000, 44100, 57), "time").flat).toBeNull();
+});

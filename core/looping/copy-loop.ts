@@ -24,6 +24,8 @@ export function copiedLoop(loop: Loop, from: LoopPlace, to: LoopPlace, by: LoopC
     const at = to.zone.start + Math.round(begin);
     return {
       ...loop,
+      // How loud another sound is from place to place is another matter.
+      flat: to === from ? loop.flat : null,
       start: at,
       end: at + Math.max(2, Math.round(long)),
       fade: Math.round((loop.fade / length) * long),

@@ -6,12 +6,15 @@ import { type Command, useCommands } from "../../state/commands";
 import { isTaken, takeLoop, useFoundLoops } from "../../state/loops";
 import { Hint } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
+import type { Span } from "../../widgets/wave-span";
 import { WishMenu } from "./WishMenu";
 
 interface FoundRowProps {
   readonly zone: SampledZone;
   readonly samples: Instrument["samples"];
   readonly rate: number;
+  /** What the wave shows. */
+  readonly span: Span;
   /** A loop was taken: it comes into view. */
   readonly onTake: (candidate: LoopCandidate) => void;
 }
@@ -28,7 +31,7 @@ function shortly({ start, end, parts, mode, flat }: LoopCandidate, rate: number)
 }
 
 /** Loops that were found, best first, each under a digit with its score: one press takes it, and it is heard at once where the key is held. */
-export function FoundRow({ zone, samples, rate, onTake }: FoundRowProps) {
+export function FoundRow({ zone, samples, rate, span, onTake }: FoundRowProps) {
   const { data, error } = useFoundLoops(zone, samples);
   const candidates = data?.candidates ?? [];
   const take = (candidate: LoopCandidate) => {
@@ -95,7 +98,7 @@ export function FoundRow({ zone, samples, rate, onTake }: FoundRowProps) {
           );
         })}
       </div>
-      <WishMenu />
+      <WishMenu zone={zone.id} span={span} />
     </div>
   );
 }

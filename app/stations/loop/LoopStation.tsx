@@ -139,7 +139,7 @@ function LoopZone({
     >
       {wave.data ? (
         <>
-          <FoundRow zone={zone} samples={samples} rate={rate} onTake={bring} />
+          <FoundRow zone={zone} samples={samples} rate={rate} span={span} onTake={bring} />
           <LoopWave zone={zone} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
           <Course zone={zone} span={span} />
           {loop && wave.data.close && (
@@ -155,8 +155,10 @@ function LoopZone({
           )}
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
-            {loop ? COURSES[loop.mode] : "Plays from start to end once."} Drag the flags; arrow keys move them by one
-            sample, with Ctrl by a period.
+            <span className="truncate">
+              {loop ? COURSES[loop.mode] : "Plays from start to end once."} Arrow keys move a flag by a sample, with
+              Ctrl by a period.
+            </span>
           </p>
         </>
       ) : (

@@ -59,9 +59,24 @@ function hatch(
   }
   pen.stroke();
   pen.restore();
-  pen.fillStyle = colours["ink-soft"];
+}
+
+/** Says over the wave when a loop is heard, where there is room for it. */
+function nameLoop(
+  pen: CanvasRenderingContext2D,
+  { x, width, height }: WaveScale,
+  { start, end }: Loop,
+  text: string,
+  colours: Colours,
+): void {
+  const left = Math.max(0, x(start));
+  if (Math.min(width, x(end)) - left < 84) return;
   pen.font = '11px "Instrument Sans Variable", sans-serif';
-  if (right - left > 70) pen.fillText(way === 1 ? "while held" : "after", left + 14, 12);
+  const wide = pen.measureText(text).width;
+  pen.fillStyle = colours.sheet;
+  pen.fillRect(left + 14, height - 18, wide + 8, 15);
+  pen.fillStyle = colours["ink-soft"];
+  pen.fillText(text, left + 18, height - 7);
 }
 
 /** The crossfade's slopes: what goes out and, dashed, what lies beyond the loop and comes in. */
@@ -157,8 +172,10 @@ export function LoopWave({ zone, wave, facts, span, onSpan, change }: LoopWavePr
       const end = scale.x(zone.end);
       if (end < scale.width) pen.fillRect(end, 0, scale.width - end, scale.height);
       pen.globalAlpha = 1;
+      if (releaseLoop) nameLoop(pen, scale, releaseLoop, "after", colours);
+      if (loop) nameLoop(pen, scale, loop, "while held", colours);
     },
-    [zone.start, zone.end, loop, samples],
+    [zone.start, zone.end, loop, releaseLoop, samples],
   );
   // From the loop as it was when the drag began: what a short loop took from the crossfade comes back.
   const reshape = (what: string, fn: (loop: Loop) => Loop, gesture: string) =>

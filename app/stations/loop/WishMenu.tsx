@@ -6,6 +6,7 @@ import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
+import type { Span } from "../../widgets/wave-span";
 
 const KINDS = [
   { id: "guess", label: "whatever it is" },
@@ -19,12 +20,17 @@ const PREFERS = [
   { id: "long", label: "long ones" },
 ];
 
+const PLACES = [
+  { id: "all", label: "all that it plays" },
+  { id: "shown", label: "what the wave shows now" },
+];
+
 /** What is wished, in a word or two. */
 const wishText = (wishes: LoopWishes): string =>
   JSON.stringify(wishes) === JSON.stringify(ANY_LOOP) ? "Wishes" : "Wishes set";
 
 /** Which loops are looked for: here, and for all zones. */
-export function WishMenu() {
+export function WishMenu({ zone, span }: { zone: string; span: Span }) {
   const wishes = useStore(loopWishes);
   const set = (next: Partial<LoopWishes>) => loopWishes.setState(next);
   const length = (id: "shortest" | "longest", label: string) => (
@@ -78,6 +84,19 @@ export function WishMenu() {
               value={wishes.prefer}
               options={PREFERS}
               onChange={(prefer) => set({ prefer: prefer as LoopWishes["prefer"] })}
+              className="flex-1"
+            />
+          </Row>
+          <Row label="In" help="Where it is searched; all other zones are searched wholly">
+            <Choice
+              label="Where loops are looked for"
+              value={wishes.within?.zone === zone ? "shown" : "all"}
+              options={PLACES}
+              onChange={(id) =>
+                set({
+                  within: id === "all" ? null : { zone, start: Math.round(span.from), end: Math.round(span.to) },
+                })
+              }
               className="flex-1"
             />
           </Row>

@@ -1,8 +1,16 @@
 import { SURE } from "../../../core/analysis";
-import { changeZones, listSampled, type Sample, type SampledZone, type Zone } from "../../../core/instrument";
+import {
+  changeZones,
+  type Flattening,
+  listSampled,
+  type Sample,
+  type SampledZone,
+  type Zone,
+} from "../../../core/instrument";
 import { copiedLoop, type LoopCopyBy, type LoopPlace } from "../../../core/looping";
 import { plural } from "../../../core/params";
 import type { Command } from "../../state/commands";
+import { levelCurves } from "../../state/loops";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 
@@ -12,19 +20,23 @@ const placeOf = (zone: Zone, sample: Sample | undefined): LoopPlace => ({
   note: sample && sample.pitch !== null && sample.confidence >= SURE ? sample.pitch : null,
 });
 
-/** Gives a zone's loop to all other zones. */
-function copyToAll(from: SampledZone, by: LoopCopyBy): void {
+/** Gives a zone's loop to all other zones; where it is kept even, they are by their own levels. */
+async function copyToAll(from: SampledZone, by: LoopCopyBy): Promise<void> {
   const { instrument } = session;
   const { loop } = from;
   if (!instrument || !loop) return;
   const samples = new Map(instrument.samples.map((s) => [s.sha, s]));
   const others = listSampled(instrument).filter((z) => z.id !== from.id);
   const own = placeOf(from, samples.get(from.sample));
+  const curves = loop.flat ? await levelCurves(others, (zone) => placeOf(zone, samples.get(zone.sample))) : new Map();
+  // Whatever was opened meanwhile isn't what was asked for.
+  if (!curves || session.instrument?.id !== instrument.id) return;
   session.commit(
-    changeZones(new Set(others.map((z) => z.id)), "Copy a loop", (zone) => ({
-      ...zone,
-      loop: copiedLoop(loop, own, placeOf(zone, samples.get(zone.sample ?? "")), by),
-    })),
+    changeZones(new Set(others.map((z) => z.id)), "Copy a loop", (zone) => {
+      const copy = copiedLoop(loop, own, placeOf(zone, samples.get(zone.sample ?? "")), by);
+      const curve: Flattening | undefined = curves.get(zone.id);
+      return { ...zone, loop: curve && loop.flat ? { ...copy, flat: { ...curve, amount: loop.flat.amount } } : copy };
+    }),
   );
   tell("good", `The loop was copied to ${plural(others.length, "zone")}.`, { label: "Undo", run: session.undoer() });
 }
@@ -36,7 +48,7 @@ export function loopCommands(zone: SampledZone): readonly Command[] {
     id: `copy-${by}`,
     label,
     why: without,
-    run: () => copyToAll(zone, by),
+    run: () => void copyToAll(zone, by),
   });
   return [
     copy("time", "Copy the loop to all zones, at the same times"),
