@@ -137,10 +137,11 @@ export const looping: readonly Scenario[] = [
       assert.equal(await well(page, "Loop length").getAttribute("aria-invalid"), "true");
       await page.keyboard.press("Escape");
       // One end goes on to where it fits, the other stays.
+      const was = await well(page, "Loop length").inputValue();
       await page.getByRole("button", { name: "Loop end: next place that fits" }).click();
       await page.waitForFunction(
-        (was) => (document.querySelector('[aria-label="Loop length"]') as HTMLInputElement).value !== was,
-        await well(page, "Loop length").inputValue(),
+        (text) => (document.querySelector('[aria-label="Loop length"]') as HTMLInputElement).value !== text,
+        was,
       );
       const moved = await firstLooped(page);
       assert.equal(moved.loop?.start, long.loop?.start);
