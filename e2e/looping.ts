@@ -69,6 +69,13 @@ export const looping: readonly Scenario[] = [
         (await loopsOf(page)).filter((l) => l !== null),
         [first],
       );
+      // On to the next zone and back, by keys.
+      const zone = page.getByRole("combobox", { name: "Zone" });
+      const name = await zone.textContent();
+      await page.keyboard.press("Alt+n");
+      await page.waitForFunction((was) => document.querySelector('[aria-label="Zone"]')?.textContent !== was, name);
+      await page.keyboard.press("Alt+p");
+      await candidate(1).waitFor();
       // By hand it is no candidate any more, and that is said.
       await page.getByRole("slider", { name: "Loop end" }).focus();
       await page.keyboard.press("ArrowLeft");

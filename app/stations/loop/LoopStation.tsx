@@ -192,9 +192,9 @@ function ZoneSteps({
   // biome-ignore lint/correctness/useExhaustiveDependencies: where they go is asked when they go
   const commands = useMemo<readonly Command[]>(
     () => [
-      { id: "next-zone", label: "Next zone, worst first", chords: ["PageDown"], run: () => go(1) },
-      { id: "zone-before", label: "Zone before", chords: ["PageUp"], run: () => go(-1) },
-      { id: "hold-root", label: "Hold the zone’s root note, or let it go", chords: ["Alt+h"], run: onHold },
+      { id: "next-zone", label: "Next zone, worst first", chords: ["Alt+N"], run: () => go(1) },
+      { id: "zone-before", label: "Zone before", chords: ["Alt+P"], run: () => go(-1) },
+      { id: "hold-root", label: "Hold the zone’s root note, or let it go", chords: ["Alt+H"], run: onHold },
     ],
     [zone.id, order],
   );

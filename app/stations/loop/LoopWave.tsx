@@ -131,6 +131,7 @@ function drawHeard(
       pen.lineWidth = 1.3;
       pen.beginPath();
       for (let c = 0; c < low.length; c++) pen.lineTo(left + c * step, middle - (low[c] as number) * reach);
+      pen.lineTo(right, middle - (samples[to] ?? 0) * reach);
       pen.stroke();
       pen.restore();
       continue;

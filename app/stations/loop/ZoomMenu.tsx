@@ -33,18 +33,18 @@ export function ZoomMenu({ loop, frames, rate, stereo, onSpan }: ZoomMenuProps) 
     const around = (frame: number, seconds: number) =>
       onSpan(settleSpan({ from: frame - seconds * rate, to: frame + seconds * rate }, frames));
     return [
-      { id: "zoom-sample", label: "The whole sample", chords: ["Alt+s"], run: () => onSpan({ from: 0, to: frames }) },
+      { id: "zoom-sample", label: "The whole sample", chords: ["Alt+W"], run: () => onSpan({ from: 0, to: frames }) },
       {
         id: "zoom-loop",
         label: "The loop and a little around it",
-        chords: ["Alt+l"],
+        chords: ["Alt+L"],
         why: without,
         run: () => loop && onSpan(spanAround(loop.start, loop.end, frames)),
       },
       {
         id: "zoom-end",
         label: "The loop’s end, where the seam is",
-        chords: ["Alt+e"],
+        chords: ["Alt+E"],
         why: without,
         run: () => loop && around(loop.end, SEAM),
       },
