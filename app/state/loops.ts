@@ -83,7 +83,7 @@ export function useJudged(zone: SampledZone, samples: Instrument["samples"]): Lo
     queryKey: ["judged", zone.sample, wish, loop],
     queryFn: async () => {
       const made = loop ? await searcher.judgeLoop(zone.sample, loop, wish) : null;
-      if (loop && made) judged.set(loop, made.score);
+      if (loop) judged.set(loop, made?.score ?? null);
       return made;
     },
     enabled: loop !== null,
@@ -173,8 +173,12 @@ export const isTaken = ({ loop }: SampledZone, { start, end, mode, flat }: LoopC
   loop.mode === mode &&
   (loop.flat === null) === (flat === null);
 
-/** Loops that were judged as they are, by themselves: an edit makes another of them. */
-const judged = new WeakMap<Loop, number>();
+/** Loops that were judged as they are, by themselves: an edit makes another of them. null: nothing can be said of it. */
+const judged = new WeakMap<Loop, number | null>();
+
+/** Whether nobody has judged a zone's loop yet. */
+export const isUnjudged = (zone: SampledZone, found: FoundLoops): boolean =>
+  zone.loop !== null && scoreOf(zone, found) === null && !judged.has(zone.loop);
 
 /** The score of a zone's loop: as it was found, or as it was judged; −1 where none was found and there is none. null: nobody has judged what is there. */
 export function scoreOf(zone: SampledZone, found: FoundLoops): number | null {
@@ -189,13 +193,13 @@ export async function judgeAll(): Promise<void> {
   const { instrument } = session;
   if (!instrument) return;
   const found = foundLoops.getState().of;
-  const zones = listSampled(instrument).filter((z) => z.loop && scoreOf(z, found) === null);
+  const zones = listSampled(instrument).filter((z) => isUnjudged(z, found));
   if (zones.length === 0) return;
   await withWorkers(`Judging ${plural(zones.length, "loop")}`, zones, async (worker, zone) => {
     if (!zone.loop) return;
     try {
-      const score = (await worker.judgeLoop(zone.sample, zone.loop, wishOf(zone, instrument.samples, ANY_LOOP)))?.score;
-      if (score !== undefined) judged.set(zone.loop, score);
+      const made = await worker.judgeLoop(zone.sample, zone.loop, wishOf(zone, instrument.samples, ANY_LOOP));
+      judged.set(zone.loop, made?.score ?? null);
     } catch (error) {
       if (error instanceof Cancelled) throw error;
     }

@@ -4,7 +4,7 @@ import { useStore } from "zustand";
 import { nameOfNote } from "../../../core/audio";
 import type { Instrument, LoopMode, SampledZone } from "../../../core/instrument";
 import { formatNumber } from "../../../core/params";
-import { foundLoops, judgeAll, scoreOf, worstFirst } from "../../state/loops";
+import { foundLoops, isUnjudged, judgeAll, scoreOf, worstFirst } from "../../state/loops";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
@@ -46,7 +46,7 @@ export function ZoneListPanel({ zone, zones, samples }: ZoneListPanelProps) {
   useEffect(() => {
     if (place >= 0) virtual.scrollToIndex(place, { align: "auto" });
   }, [place]);
-  const unjudged = zones.filter((z) => z.loop && scoreOf(z, found) === null).length;
+  const unjudged = zones.filter((z) => isUnjudged(z, found)).length;
   const go = (to: number) => {
     const next = order[Math.max(0, Math.min(order.length - 1, to))];
     if (next) setView({ zoneIds: new Set([next.id]) });
