@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { interpolate, LoopGain, likenessOf, loopedSample, makeBanks, type SincBank } from "../dsp";
-import { type Flattening, type Loop, mirrorLoop, setParam, type Zone } from "../instrument";
-import { bench, newLoop, RATE, rms } from "./test-bench";
+import { changeZones, type Flattening, type Loop, mirrorLoop, setParam, type Zone } from "../instrument";
+import { bench, newLoop, RATE, rms, steepest } from "./test-bench";
 
 const FRAMES = 9000;
 /** A tone that falls by 6 dB in every 2,000 frames. */
@@ -106,6 +106,31 @@ describe("loops that are kept even", () => {
       expect(two).toEqual(one);
       expect(three).toEqual(one);
     }
+  });
+
+  test("under a held note it becomes more or less even, another variant or none, without a step", () => {
+    const zone = (loop: Loop) => ({ root: 60, loop });
+    const full = newLoop({ start: 2000, end: 6000, fade: 300, law: "gain", flat: flat() });
+    const played = bench([sound], [zone(full)]);
+    const steady = bench([sound], [zone(full)]);
+    for (const b of [played, steady]) b.engine.midi(0x90, 60, 127);
+    const usual = steepest(steady.play(24000).left, 3000);
+    const others: Loop[] = [
+      { ...full, flat: flat(0.4) },
+      { ...full, start: 2500, end: 4943, fade: 0 },
+      { ...full, mode: "alternating" },
+      { ...full, flat: null },
+      full,
+    ];
+    let frames = 0;
+    for (const loop of others) {
+      const { left } = played.play(4000);
+      expect(steepest(left, frames === 0 ? 3000 : 1)).toBeLessThan(usual * 1.6);
+      frames += 4000;
+      const ids = new Set(["z0"]);
+      played.change(changeZones(ids, "Set loop", (z) => ({ ...z, loop })).apply(played.instrument));
+    }
+    expect(rms(played.play(4000).left)).toBeGreaterThan(0.05);
   });
 
   test.each([
