@@ -7,7 +7,7 @@ import { evened } from "./flatten";
 import { alikeAt, type Joint, refineJoint } from "./joints";
 import type { LoopCandidate, LoopKind, LoopParts, LoopWish } from "./loop-candidate";
 import { reasonOf } from "./reason";
-import { type LoopRegion, levelTrack, regionOf, STEP } from "./region";
+import { type LoopRegion, levelTrack, regionOf, SILENT, STEP } from "./region";
 import { measureSeam, OwnChange } from "./seam";
 import { Spectra } from "./spectra";
 
@@ -16,6 +16,8 @@ const LONGEST = 8;
 const LONGEST_BARS = 30;
 /** Seconds of a sound in which loops are looked for: what comes after that is no part of a note. */
 const LONGEST_LOOK = 180;
+/** Seconds on either side of a loop that are looked at where it is judged by itself. */
+const BESIDE = 0.3;
 /** With a change below that a seam is as the rest of the sound. */
 const UNHEARD = 1.15;
 /** Shares of a loop over which it may be crossfaded, and the longest crossfade in seconds. */
@@ -102,6 +104,20 @@ export class LoopJudge {
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";
     return new LoopJudge(channels, rate, start, end, region, take(audio, region, wish, start, end), wish, null);
+  }
+
+  /** A judge of one loop: what lies further from it isn't looked at. null where there is nothing to be heard. */
+  static around(audio: Audio, loop: Loop, wish: LoopWish): LoopJudge | null {
+    const { rate, channels } = audio;
+    const beside = loop.fade + Math.round(BESIDE * rate);
+    const from = Math.max(0, wish.start ?? 0, loop.start - beside);
+    const to = Math.min(framesOf(audio), wish.end ?? framesOf(audio), loop.end + beside);
+    if (to - from < 64) return null;
+    const region = { from, to, levels: levelTrack(channels, rate, from, to) };
+    if (!region.levels.some((level) => level > SILENT)) return null;
+    const note = wish.note ?? pitchOf(audio, region);
+    const kind = wish.kind ?? (wish.beat ? "beat" : note === null ? "texture" : "tone");
+    return new LoopJudge(channels, rate, from, to, region, { kind, note, beat: wish.beat ?? null }, wish, null);
   }
 
   /** A judge of the same sound evened out by a curve, as far as `to`. */
@@ -263,10 +279,9 @@ export class LoopJudge {
 
 /** What a loop is worth that somebody made, whatever it is; null where nothing can be said. */
 export function judgeLoop(audio: Audio, loop: Loop, wish: LoopWish = {}): LoopCandidate | null {
-  const judge = LoopJudge.of(audio, wish);
-  if (typeof judge === "string") return null;
-  if (!loop.flat) return judge.judgeAs(loop);
-  return judge.evened(loop.flat, judge.region.to).judgeAs(loop);
+  const judge = LoopJudge.around(audio, loop, wish);
+  if (!judge) return null;
+  return (loop.flat ? judge.evened(loop.flat, judge.region.to) : judge).judgeAs(loop);
 }
 
 /** Of equally good loops one that never goes backward is better, and one whose sound is as it was recorded. */

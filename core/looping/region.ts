@@ -45,7 +45,7 @@ const GONE: Decibels = 46;
 const SETTLING = 0.06;
 const MOST_ATTACK = 0.35;
 /** Levels below this are silence. */
-const SILENT: Decibels = -80;
+export const SILENT: Decibels = -80;
 
 /** Finds where a loop may lie in `[start, end)`; null where there is nothing that sounds long enough. */
 export function regionOf(

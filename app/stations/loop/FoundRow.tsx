@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import type { Instrument, SampledZone } from "../../../core/instrument";
 import { kindText, type LoopCandidate } from "../../../core/looping";
 import { formatNumber, plural } from "../../../core/params";
@@ -31,7 +31,7 @@ function shortly({ start, end, parts, mode, flat }: LoopCandidate, rate: number)
 }
 
 /** Loops that were found, best first, each under a digit with its score: one press takes it, and it is heard at once where the key is held. */
-export function FoundRow({ zone, samples, rate, span, onTake }: FoundRowProps) {
+export const FoundRow = memo(function FoundRow({ zone, samples, rate, span, onTake }: FoundRowProps) {
   const { data, error } = useFoundLoops(zone, samples);
   const candidates = data?.candidates ?? [];
   const take = (candidate: LoopCandidate) => {
@@ -101,7 +101,7 @@ export function FoundRow({ zone, samples, rate, span, onTake }: FoundRowProps) {
       <WishMenu zone={zone.id} span={span} />
     </div>
   );
-}
+});
 
 /** Why the loop that a zone has was proposed, or what it is worth as it was made. */
 export function WhyThisOne({

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { type Instrument, newLoop, type SampledZone, type Zone } from "../../../core/instrument";
 import type { Wave } from "../../state/audio-queries";
 import { moveEnd, useJudged } from "../../state/loops";
@@ -50,7 +51,7 @@ interface LoopInspectorProps {
 }
 
 /** What belongs to a zone's playback by figures, its sample's beat, and the other zones. */
-export function LoopInspector(given: LoopInspectorProps) {
+export const LoopInspector = memo(function LoopInspector(given: LoopInspectorProps) {
   const { zone, zones, samples, change, onLoop } = given;
   const side = useView((v) => v.loopSide);
   const sample = samples.find((s) => s.sha === zone.sample);
@@ -80,7 +81,7 @@ export function LoopInspector(given: LoopInspectorProps) {
       </TabPanel>
     </Tabs>
   );
-}
+});
 
 /** Start and end, both loops, and why this loop. */
 function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: LoopInspectorProps) {

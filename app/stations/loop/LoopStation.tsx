@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { SURE } from "../../../core/analysis";
@@ -87,13 +87,23 @@ function LoopZone({
     [rate, period, beat],
   );
   const [span, setSpan] = useState<Span>({ from: 0, to: frames });
-  const bring = ({ start, end }: { readonly start: number; readonly end: number }) =>
-    setSpan(spanAround(start, end, frames));
+  const bring = useCallback(
+    ({ start, end }: { readonly start: number; readonly end: number }) => setSpan(spanAround(start, end, frames)),
+    [frames],
+  );
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const found = useStore(foundLoops, (s) => s.of);
-  const place = worstFirst(zones, found).indexOf(zone);
-  const change = (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
-    session.commit({ ...changeZones(new Set([zone.id]), what, fn), anew: true }, gesture);
+  // What stands around the wave follows a drag when there is time: the wave, the course and the seam come first.
+  const calm = useDeferredValue(zone);
+  const calmZones = useDeferredValue(zones);
+  const order = useMemo(() => worstFirst(calmZones, found), [calmZones, found]);
+  const place = order.findIndex((z) => z.id === zone.id);
+  const { id } = zone;
+  const change = useCallback(
+    (what: string, fn: (z: Zone) => Zone, gesture: string | null = null) =>
+      session.commit({ ...changeZones(new Set([id]), what, fn), anew: true }, gesture),
+    [id],
+  );
   const hold = () => (held ? engine.noteOff(zone.root) : engine.noteOn(zone.root, (zone.velLow + zone.velHigh) / 2));
   // Whoever leaves lets go.
   const { root } = zone;
@@ -103,6 +113,22 @@ function LoopZone({
     },
     [root],
   );
+  const holding = useRef(hold);
+  useEffect(() => {
+    holding.current = hold;
+  });
+  const commands = useMemo<readonly Command[]>(
+    () => [
+      {
+        id: "hold-root",
+        label: "Hold the zone’s root note, or let it go",
+        chords: ["Alt+H"],
+        run: () => holding.current(),
+      },
+    ],
+    [],
+  );
+  useCommands("The zone that is looped", commands);
   const { loop } = zone;
   return (
     <Station
@@ -110,7 +136,7 @@ function LoopZone({
       facts={`${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
-          <ZoneSteps zone={zone} zones={zones} samples={samples} onHold={hold} />
+          <ZoneSteps zone={calm} order={order} samples={samples} />
           <Button
             hint="Finds loops for all zones that have none, and takes the best of each; they then stand worst first"
             onClick={() => void findForAll()}
@@ -126,8 +152,8 @@ function LoopZone({
       filling
       inspector={
         <LoopInspector
-          zone={zone}
-          zones={zones}
+          zone={calm}
+          zones={calmZones}
           wave={wave.data ?? null}
           samples={samples}
           frames={frames}
@@ -139,7 +165,7 @@ function LoopZone({
     >
       {wave.data ? (
         <>
-          <FoundRow zone={zone} samples={samples} rate={rate} span={span} onTake={bring} />
+          <FoundRow zone={calm} samples={samples} rate={rate} span={span} onTake={bring} />
           <LoopWave zone={zone} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
           <Course zone={zone} span={span} />
           {loop && wave.data.close && (
@@ -171,54 +197,53 @@ function LoopZone({
 }
 
 /** The zone that is shown, and the ways to others: worst first, once loops were found for all. */
-function ZoneSteps({
+const ZoneSteps = memo(function ZoneSteps({
   zone,
-  zones,
+  order,
   samples,
-  onHold,
 }: {
   zone: SampledZone;
-  zones: readonly SampledZone[];
+  order: readonly SampledZone[];
   samples: Instrument["samples"];
-  onHold: () => void;
 }) {
   const found = useStore(foundLoops, (s) => s.of);
-  const names = new Map(samples.map((s) => [s.sha, s.name]));
-  const order = useMemo(() => worstFirst(zones, found), [zones, found]);
-  const go = (by: number) => {
-    const next = order[(order.indexOf(zone) + by + order.length) % order.length];
-    if (next) setView({ zoneIds: new Set([next.id]) });
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: where they go is asked when they go
-  const commands = useMemo<readonly Command[]>(
-    () => [
-      { id: "next-zone", label: "Next zone, worst first", chords: ["Alt+N"], run: () => go(1) },
+  const { id } = zone;
+  const commands = useMemo<readonly Command[]>(() => {
+    const go = (by: number) => {
+      const at = order.findIndex((z) => z.id === id);
+      const next = order[(at + by + order.length) % order.length];
+      if (next) setView({ zoneIds: new Set([next.id]) });
+    };
+    return [
       { id: "zone-before", label: "Zone before", chords: ["Alt+P"], run: () => go(-1) },
-      { id: "hold-root", label: "Hold the zone’s root note, or let it go", chords: ["Alt+H"], run: onHold },
-    ],
-    [zone.id, order],
-  );
+      { id: "next-zone", label: "Next zone, worst first", chords: ["Alt+N"], run: () => go(1) },
+    ];
+  }, [id, order]);
   useCommands("Zones one after the other", commands);
-  const labelOf = (z: SampledZone) => {
-    const score = scoreOf(z, found);
-    const name = names.get(z.sample) ?? z.id;
-    return score === null ? name : `${name} · ${score < 0 ? "no loop" : score}`;
-  };
+  const options = useMemo(() => {
+    const names = new Map(samples.map((s) => [s.sha, s.name]));
+    return order.map((z) => {
+      const score = scoreOf(z, found);
+      const name = names.get(z.sample) ?? z.id;
+      return { id: z.id, label: score === null ? name : `${name} · ${score < 0 ? "no loop" : score}` };
+    });
+  }, [order, samples, found]);
+  const [before, next] = commands;
   return (
     <>
-      <Button aria-label="Zone before" onClick={() => go(-1)}>
+      <Button aria-label="Zone before" onClick={before?.run}>
         <ChevronLeft size={14} aria-hidden />
       </Button>
       <Choice
         label="Zone"
-        value={zone.id}
-        options={order.map((z) => ({ id: z.id, label: labelOf(z) }))}
-        onChange={(id) => setView({ zoneIds: new Set([id]) })}
+        value={id}
+        options={options}
+        onChange={(chosen) => setView({ zoneIds: new Set([chosen]) })}
         className="w-[150px]"
       />
-      <Button aria-label="Next zone" onClick={() => go(1)}>
+      <Button aria-label="Next zone" onClick={next?.run}>
         <ChevronRight size={14} aria-hidden />
       </Button>
     </>
   );
-}
+});
