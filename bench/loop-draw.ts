@@ -56,6 +56,8 @@ export async function loopDraw(): Promise<Figure[]> {
     await station(page, "Loop");
     await page.getByRole("heading", { name: "Unrolled" }).waitFor({ timeout: 60000 });
     await page.getByRole("button", { name: /^Loop 1: score/ }).waitFor({ timeout: 60000 });
+    // Until it was judged a worker is busy with it.
+    await page.getByText(/^Made by hand, score/).waitFor({ timeout: 60000 });
     const opening = await page.evaluate(() => (globalThis as unknown as { longest: number }).longest);
     const flag = await page.getByRole("slider", { name: "Loop end", exact: true }).boundingBox();
     if (!flag) throw new Error("the loop has no flag");

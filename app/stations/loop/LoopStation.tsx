@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { SURE } from "../../../core/analysis";
@@ -23,6 +23,7 @@ import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
+import { useCalm } from "../../widgets/use-calm";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { Course } from "./Course";
 import { FoundRow } from "./FoundRow";
@@ -38,6 +39,9 @@ const COURSES: Readonly<Record<LoopMode, string>> = {
   alternating: "Plays from the start, then there and back in the hatched part; the crossfade follows each turn.",
   backward: "Plays to the end of the hatched part, then backward through it again and again.",
 };
+
+/** Milliseconds between two changes of what stands around the wave. */
+const CALM = 120;
 
 /** Loop: start, end and sustain loop of a zone. */
 export function LoopStation() {
@@ -93,9 +97,9 @@ function LoopZone({
   );
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const found = useStore(foundLoops, (s) => s.of);
-  // What stands around the wave follows a drag when there is time: the wave, the course and the seam come first.
-  const calm = useDeferredValue(zone);
-  const calmZones = useDeferredValue(zones);
+  // What stands around the wave follows a drag a few times a second: the wave, the course and the seam come first.
+  const calm = useCalm(zone, CALM);
+  const calmZones = useCalm(zones, CALM);
   const order = useMemo(() => worstFirst(calmZones, found), [calmZones, found]);
   const place = order.findIndex((z) => z.id === zone.id);
   const { id } = zone;
@@ -143,7 +147,7 @@ function LoopZone({
           >
             Find for all
           </Button>
-          <ZoomMenu loop={loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
+          <ZoomMenu loop={calm.loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
           <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
             {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
           </Button>

@@ -8,12 +8,16 @@ import { formatNumber } from "../../../core/params";
 import { hear, hush, useAudition, useLevelTrack } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
+import { useCalm } from "../../widgets/use-calm";
 import { levelCourse } from "./level-course";
 
 const AROUND = 160;
 /** Seconds of the playback of which the level is drawn, and the lowest that is. */
 const SECONDS = 12;
 const DEPTH = 30;
+
+/** Milliseconds between two measurements of colours while a flag is dragged. */
+const CALM = 120;
 
 /** Seconds on either side of a seam that is heard by itself, how often it is, and the fade at the ends. */
 const BESIDE = 0.4;
@@ -93,7 +97,12 @@ const BothPanels = (given: SeamProps) => (
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
 function Seam({ samples, loop, rate }: SeamProps) {
-  const { heard, before, behind, step, slope, alike, colour } = useMemo(() => {
+  const calm = useCalm(loop, CALM);
+  const colour = useMemo(
+    () => (calm.mode === "alternating" ? 0 : colourBetween([samples], rate, calm.start, calm.end)),
+    [samples, rate, calm],
+  );
+  const { heard, before, behind, step, slope, alike } = useMemo(() => {
     const alikeness = likenessOf(samples, loop);
     const gain = LoopGain.of(loop);
     const turn = firstEnd(loop);
@@ -107,13 +116,12 @@ function Seam({ samples, loop, rate }: SeamProps) {
       heard: around,
       before: Float32Array.from({ length: AROUND }, (_, i) => level(from - AROUND + i)),
       behind: Float32Array.from({ length: AROUND }, (_, i) => level(turn + i)),
-      colour: loop.mode === "alternating" ? 0 : colourBetween([samples], rate, loop.start, loop.end),
       alike: alikeness,
       // Against what the slopes on either side would have it be.
       step: Math.abs(at(AROUND) - at(AROUND - 1) - (at(AROUND - 1) - at(AROUND - 2) + at(AROUND + 1) - at(AROUND)) / 2),
       slope: Math.abs(at(AROUND + 1) - at(AROUND) - (at(AROUND - 1) - at(AROUND - 2))),
     };
-  }, [samples, loop, rate]);
+  }, [samples, loop]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;

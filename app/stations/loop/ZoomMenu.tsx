@@ -1,5 +1,5 @@
 import { DropdownMenu } from "radix-ui";
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import type { Loop } from "../../../core/instrument";
 import { type Command, useCommands } from "../../state/commands";
 import { setView, useView } from "../../state/view";
@@ -25,7 +25,7 @@ const CHANNELS = [
 const SEAM = 0.02;
 
 /** Shows the sample, the loop, its ends, or single samples of them. */
-export function ZoomMenu({ loop, frames, rate, stereo, onSpan }: ZoomMenuProps) {
+export const ZoomMenu = memo(function ZoomMenu({ loop, frames, rate, stereo, onSpan }: ZoomMenuProps) {
   const channel = useView((v) => v.loopChannel);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what they do is asked when they are done
   const commands = useMemo<readonly Command[]>(() => {
@@ -76,4 +76,4 @@ export function ZoomMenu({ loop, frames, rate, stereo, onSpan }: ZoomMenuProps) 
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
+});
