@@ -14,7 +14,7 @@ import {
 } from "../../../core/instrument";
 import { beatFrames } from "../../../core/looping";
 import { Empty, Station } from "../../shell/Station";
-import { useWave } from "../../state/audio-queries";
+import { useWave, type Wave } from "../../state/audio-queries";
 import { type Command, useCommands } from "../../state/commands";
 import { engine } from "../../state/engine";
 import { findForAll, foundLoops, scoreOf, worstFirst } from "../../state/loops";
@@ -47,7 +47,8 @@ const CALM = 120;
 export function LoopStation() {
   const navigate = useNavigate();
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = useInstrument(listSampled);
+  // What stands around the wave follows a drag a few times a second: the wave, the course and the seam come first.
+  const zones = useCalm(useInstrument(listSampled), CALM);
   const samples = useInstrument((i) => i.samples);
   const zone = zones.find((z) => zoneIds.has(z.id)) ?? zones[0];
   if (!zone) {
@@ -65,7 +66,7 @@ export function LoopStation() {
   return <LoopZone key={zone.id} zone={zone} zones={zones} samples={samples} />;
 }
 
-function LoopZone({
+const LoopZone = memo(function LoopZone({
   zone,
   zones,
   samples,
@@ -97,10 +98,7 @@ function LoopZone({
   );
   const held = useStore(engine.store, (s) => s.held.has(zone.root));
   const found = useStore(foundLoops, (s) => s.of);
-  // What stands around the wave follows a drag a few times a second: the wave, the course and the seam come first.
-  const calm = useCalm(zone, CALM);
-  const calmZones = useCalm(zones, CALM);
-  const order = useMemo(() => worstFirst(calmZones, found), [calmZones, found]);
+  const order = useMemo(() => worstFirst(zones, found), [zones, found]);
   const place = order.findIndex((z) => z.id === zone.id);
   const { id } = zone;
   const change = useCallback(
@@ -140,14 +138,14 @@ function LoopZone({
       facts={`${place + 1} of ${zones.length} zones${found.size > 0 ? " · worst first" : ""}`}
       actions={
         <>
-          <ZoneSteps zone={calm} order={order} samples={samples} />
+          <ZoneSteps zone={zone} order={order} samples={samples} />
           <Button
             hint="Finds loops for all zones that have none, and takes the best of each; they then stand worst first"
             onClick={() => void findForAll()}
           >
             Find for all
           </Button>
-          <ZoomMenu loop={calm.loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
+          <ZoomMenu loop={zone.loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
           <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
             {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
           </Button>
@@ -156,8 +154,8 @@ function LoopZone({
       filling
       inspector={
         <LoopInspector
-          zone={calm}
-          zones={calmZones}
+          zone={zone}
+          zones={zones}
           wave={wave.data ?? null}
           samples={samples}
           frames={frames}
@@ -169,20 +167,8 @@ function LoopZone({
     >
       {wave.data ? (
         <>
-          <FoundRow zone={calm} samples={samples} rate={rate} span={span} onTake={bring} />
-          <LoopWave zone={zone} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
-          <Course zone={zone} span={span} />
-          {loop && wave.data.close && (
-            <SeamAndLevel
-              sha={zone.sample}
-              samples={wave.data.close.values}
-              rate={rate}
-              start={zone.start}
-              end={zone.end}
-              reverse={zone.reverse}
-              loop={loop}
-            />
-          )}
+          <FoundRow zone={zone} samples={samples} rate={rate} span={span} onTake={bring} />
+          <LoopSheet id={zone.id} wave={wave.data} facts={facts} span={span} onSpan={setSpan} change={change} />
           <p className="flex h-7 shrink-0 items-center gap-2 border-rule border-t px-3.5 text-ink-soft text-s">
             <Repeat size={12} aria-hidden />
             <span className="truncate">
@@ -197,6 +183,39 @@ function LoopZone({
         </Empty>
       )}
     </Station>
+  );
+});
+
+interface LoopSheetProps {
+  readonly id: string;
+  readonly wave: Wave;
+  readonly facts: UnitFacts;
+  readonly span: Span;
+  readonly onSpan: (span: Span) => void;
+  readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
+}
+
+/** The wave with the loop, its course, and its seam: what follows every move of a flag. */
+function LoopSheet({ id, wave, facts, span, onSpan, change }: LoopSheetProps) {
+  const zone = useInstrument((i) => listSampled(i).find((z) => z.id === id));
+  if (!zone) return null;
+  const { loop } = zone;
+  return (
+    <>
+      <LoopWave zone={zone} wave={wave} facts={facts} span={span} onSpan={onSpan} change={change} />
+      <Course zone={zone} span={span} />
+      {loop && wave.close && (
+        <SeamAndLevel
+          sha={zone.sample}
+          samples={wave.close.values}
+          rate={facts.rate}
+          start={zone.start}
+          end={zone.end}
+          reverse={zone.reverse}
+          loop={loop}
+        />
+      )}
+    </>
   );
 }
 

@@ -30,6 +30,36 @@ interface LoopWaveProps {
 
 /** Pixels between two lines of a hatching. */
 const HATCH = 8;
+/** Pixels of a pattern for each on the sheet. */
+const SHARP = 2;
+
+/** Patterns of hatchings by way and colour: a pattern is filled much faster than its lines are drawn. */
+const patterns = new Map<string, CanvasPattern | null>();
+
+function hatching(pen: CanvasRenderingContext2D, way: 1 | -1, colours: Colours): CanvasPattern | null {
+  const key = `${way} ${colours.rule}`;
+  let pattern = patterns.get(key);
+  if (pattern === undefined) {
+    const tile = document.createElement("canvas");
+    tile.width = HATCH * SHARP;
+    tile.height = HATCH * SHARP;
+    const lines = tile.getContext("2d");
+    if (lines) {
+      lines.scale(SHARP, SHARP);
+      lines.strokeStyle = colours.rule;
+      lines.beginPath();
+      for (const at of [-HATCH, 0, HATCH]) {
+        lines.moveTo(at, way === 1 ? HATCH : 0);
+        lines.lineTo(at + HATCH, way === 1 ? 0 : HATCH);
+      }
+      lines.stroke();
+    }
+    pattern = pen.createPattern(tile, "repeat");
+    pattern?.setTransform(new DOMMatrix().scale(1 / SHARP));
+    patterns.set(key, pattern);
+  }
+  return pattern;
+}
 
 /** Hatches a loop, as a section is on a drawing: one way while the key is held, the other way after. */
 function hatch(
@@ -48,16 +78,9 @@ function hatch(
   pen.clip();
   pen.fillStyle = colours.ground;
   pen.fillRect(left, 0, right - left, height);
-  pen.strokeStyle = colours.rule;
-  pen.lineWidth = 1;
-  pen.beginPath();
-  // From the sheet's edge on, so that the lines stay where they are while a flag moves.
-  const first = Math.floor((left - height) / HATCH) * HATCH;
-  for (let at = first; at < right + height; at += HATCH) {
-    pen.moveTo(at, way === 1 ? height : 0);
-    pen.lineTo(at + height, way === 1 ? 0 : height);
-  }
-  pen.stroke();
+  // Its lines belong to the sheet, so that they stay where they are while a flag moves.
+  pen.fillStyle = hatching(pen, way, colours) ?? colours.ground;
+  pen.fillRect(left, 0, right - left, height);
   pen.restore();
 }
 
