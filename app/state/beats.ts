@@ -77,12 +77,12 @@ export const SLICES = "slices";
 /** The first group of slices of one sample whose beat is known; null where there is none. */
 const slicesOf = byIdentity((layers: Instrument["layers"]) =>
   byIdentity((samples: Instrument["samples"]) => {
-    const facts = new Map(samples.map((s) => [s.sha, s]));
     for (const layer of layers)
       for (const { zones } of layer.groups) {
         const [first] = zones;
-        const sample = first?.sample ? facts.get(first.sample) : undefined;
-        if (!sample?.beat || zones.length < 2 || zones.some((z) => !z.oneShot || z.sample !== first?.sample)) continue;
+        if (!first?.sample || zones.length < 2 || zones.some((z) => !z.oneShot || z.sample !== first.sample)) continue;
+        const sample = samples.find((s) => s.sha === first.sample);
+        if (!sample?.beat) continue;
         return { zones, rate: sample.rate, beat: sample.beat };
       }
     return null;
