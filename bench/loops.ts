@@ -116,8 +116,8 @@ function wholeBarsOf(): { readonly count: number; readonly right: number; readon
     const x = testBeat(n, tempo, 4 + 4 * (n % 2), random() < 0.5 ? 0 : random());
     const bar = 240 / tempo;
     const { candidates } = findLoops({ rate: RATE, channels: [x] });
-    const errors = candidates.map(({ start, end }) => {
-      const bars = (end - start) / RATE / bar;
+    const errors = candidates.map((loop) => {
+      const bars = (loop.end - loop.start) / RATE / bar;
       return Math.abs(bars - Math.max(1, Math.round(bars))) * bar;
     });
     const error = errors.length > 0 ? Math.max(...errors) : 1;

@@ -3,13 +3,14 @@ import { ContextMenu, DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import { chordText } from "../state/chords";
 import type { Command } from "../state/commands";
+import { Button } from "./Button";
 
-export const MENU_PANEL = "z-50 min-w-52 rounded-m border border-rule-strong bg-sheet p-1 shadow-md";
+const PANEL = "z-50 min-w-52 rounded-m border border-rule-strong bg-sheet p-1 shadow-md";
 const ITEM =
   "flex h-7 items-center justify-between gap-6 rounded-[2px] px-2.5 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-tint-cobalt";
 
 /** The lines of a menu. They are made when it opens, so that what can be done is asked then. */
-export function CommandLines({ commands, Item }: { commands: readonly Command[]; Item: typeof ContextMenu.Item }) {
+function Lines({ commands, Item }: { commands: readonly Command[]; Item: typeof ContextMenu.Item }) {
   return commands.map((command) => {
     const why = command.why?.() ?? null;
     return (
@@ -29,8 +30,8 @@ export function WithMenu({ commands, children }: { commands: readonly Command[];
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
       <ContextMenu.Portal>
-        <ContextMenu.Content className={MENU_PANEL} collisionPadding={8}>
-          <CommandLines commands={commands} Item={ContextMenu.Item} />
+        <ContextMenu.Content className={PANEL} collisionPadding={8}>
+          <Lines commands={commands} Item={ContextMenu.Item} />
         </ContextMenu.Content>
       </ContextMenu.Portal>
     </ContextMenu.Root>
@@ -48,11 +49,30 @@ export function MenuButton({ label, commands }: { label: string; commands: reado
       >
         <Ellipsis size={15} aria-hidden />
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className={MENU_PANEL} align="end" sideOffset={4} collisionPadding={8}>
-          <CommandLines commands={commands} Item={DropdownMenu.Item} />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
+      <MenuPanel commands={commands} />
     </DropdownMenu.Root>
+  );
+}
+
+/** The same behind a button with a word on it. */
+export function WordMenu({ word, commands }: { word: string; commands: readonly Command[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button>{word}</Button>
+      </DropdownMenu.Trigger>
+      <MenuPanel commands={commands} />
+    </DropdownMenu.Root>
+  );
+}
+
+/** The lines of a menu that hangs from a button. */
+function MenuPanel({ commands }: { commands: readonly Command[] }) {
+  return (
+    <DropdownMenu.Portal>
+      <DropdownMenu.Content className={PANEL} align="end" sideOffset={4} collisionPadding={8}>
+        <Lines commands={commands} Item={DropdownMenu.Item} />
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
   );
 }

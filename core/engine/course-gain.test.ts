@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { interpolate, LoopGain, likenessOf, loopedSample, makeBanks, type SincBank } from "../dsp";
-import { changeZones, type Flattening, type Loop, mirrorLoop, setParam, type Zone } from "../instrument";
+import { changeZones, type Flattening, type Loop, loopMirrored, setParam, type Zone } from "../instrument";
 import { bench, newLoop, RATE, rms, steepest } from "./test-bench";
 
 const FRAMES = 9000;
@@ -67,7 +67,7 @@ describe("loops that are kept even", () => {
   test("a reversed zone is the mirrored sample, curve and all", () => {
     const mirrored = x.slice().reverse();
     const loop = newLoop({ start: 2000, end: 6000, fade: 300, law: "gain", flat: flat() });
-    const own = mirrorLoop(loop, FRAMES);
+    const own = loopMirrored(loop, FRAMES);
     expect(worst(play({ loop, reverse: true }, 16000), stream(own, mirrored))).toBeLessThan(2e-4);
   });
 

@@ -1,4 +1,4 @@
-import { type Flattening, type Loop, mirrorLoop, settleLoop, type Zone } from "../instrument";
+import { type Flattening, type Loop, loopMirrored, settleLoop, type Zone } from "../instrument";
 import { type Course, type Piece, planCourse, type Stretch } from "./course";
 import { type FrameReader, frameReader, PAD, type SampleLayout, type StoredSample } from "./stored-sample";
 
@@ -52,7 +52,7 @@ export function courseOf(zone: ZoneReading, { frames }: SampleLayout, sound: Fra
   const { reverse } = zone;
   const loopOf = (loop: Loop | null): Loop | null => {
     if (!loop) return null;
-    const mine = reverse ? mirrorLoop(loop, frames) : loop;
+    const mine = reverse ? loopMirrored(loop, frames) : loop;
     const valid = mine.end - mine.start >= 2 && mine.start >= 0 && mine.end <= frames;
     return valid ? settleLoop(mine, 0, frames) : null;
   };

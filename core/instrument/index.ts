@@ -80,7 +80,7 @@ export {
 export { type LayerLink, linkProblem, liveLinks } from "./links";
 export {
   chooseVariant,
-  mirrorLoop,
+  loopMirrored,
   setBeat,
   stretchedZone,
   variantsOf,

@@ -53,7 +53,7 @@ export function stretchedZone(zone: Zone, sample: Pick<Sample, "sha" | "frames">
 }
 
 /** A loop of a sound that is read from its last frame to its first. */
-export const mirrorLoop = (loop: Loop, frames: number): Loop => ({
+export const loopMirrored = (loop: Loop, frames: number): Loop => ({
   ...loop,
   start: frames - loop.end,
   end: frames - loop.start,

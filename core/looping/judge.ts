@@ -199,7 +199,8 @@ export class LoopJudge {
   }
 
   /** A loop of whole bars: what follows it sounds as its beginning does, as far as there is anything. */
-  judgeBars({ start, end }: Bars): LoopCandidate {
+  judgeBars(whole: Bars): LoopCandidate {
+    const { start, end } = whole;
     const { rate, region } = this;
     const again = Math.min(end - start, region.to - end);
     const alike = again > 0.1 * rate ? this.courseAlike(start, end, again) : 1;

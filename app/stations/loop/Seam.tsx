@@ -2,7 +2,7 @@ import { Play, Square } from "lucide-react";
 import { useCallback, useMemo } from "react";
 import { decibelsOf } from "../../../core/audio";
 import { firstEnd, LoopGain, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
-import { type Loop, mirrorLoop } from "../../../core/instrument";
+import { type Loop, loopMirrored } from "../../../core/instrument";
 import { colourBetween, unrolled } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
 import { hear, hush, useAudition, useLevelTrack } from "../../state/audio-queries";
@@ -77,7 +77,7 @@ export function SeamAndLevel({
   const { samples, loop, start } = file;
   // A reversed zone is the mirrored sound, loop and all.
   const mirrored = useMemo(() => (reverse ? samples.slice().reverse() : samples), [reverse, samples]);
-  const mine = useMemo(() => (reverse ? mirrorLoop(loop, samples.length) : loop), [reverse, loop, samples]);
+  const mine = useMemo(() => (reverse ? loopMirrored(loop, samples.length) : loop), [reverse, loop, samples]);
   const given = {
     ...file,
     samples: mirrored,

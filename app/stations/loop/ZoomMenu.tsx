@@ -1,10 +1,8 @@
-import { DropdownMenu } from "radix-ui";
 import { memo, useMemo } from "react";
 import type { Loop } from "../../../core/instrument";
 import { type Command, useCommands } from "../../state/commands";
 import { setView, useView } from "../../state/view";
-import { Button } from "../../widgets/Button";
-import { CommandLines, MENU_PANEL } from "../../widgets/CommandMenu";
+import { WordMenu } from "../../widgets/CommandMenu";
 import { type Span, settleSpan, spanAround } from "../../widgets/wave-span";
 
 interface ZoomMenuProps {
@@ -64,16 +62,5 @@ export const ZoomMenu = memo(function ZoomMenu({ loop, frames, rate, stereo, onS
     ];
   }, [loop, frames, rate, stereo, channel]);
   useCommands("What the wave shows", commands);
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <Button>Show</Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className={MENU_PANEL} align="end" sideOffset={4} collisionPadding={8}>
-          <CommandLines commands={commands} Item={DropdownMenu.Item} />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
+  return <WordMenu word="Show" commands={commands} />;
 });

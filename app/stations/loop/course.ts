@@ -1,4 +1,4 @@
-import { mirrorLoop, type Zone } from "../../../core/instrument";
+import { loopMirrored, type Zone } from "../../../core/instrument";
 
 /** A stretch of a playback's course: from a frame at a time to a frame at a time (both in frames); `jump` where it leaps. */
 export interface CourseLine {
@@ -96,8 +96,8 @@ export function coursePicture(zone: Zone): CoursePicture {
   const whole = zone.start + zone.end;
   const picture = forwardPicture({
     ...zone,
-    loop: zone.loop && mirrorLoop(zone.loop, whole),
-    releaseLoop: zone.releaseLoop && mirrorLoop(zone.releaseLoop, whole),
+    loop: zone.loop && loopMirrored(zone.loop, whole),
+    releaseLoop: zone.releaseLoop && loopMirrored(zone.releaseLoop, whole),
   });
   return { ...picture, lines: picture.lines.map((l) => ({ ...l, from: whole - l.from, to: whole - l.to })) };
 }
