@@ -1,15 +1,15 @@
-import { PitchFinder, SURE } from "../analysis";
-import { type Audio, framesOf, type Hertz, hertzOf, monoOf, type Note } from "../audio";
+import { type Audio, framesOf, type Hertz, hertzOf, type Note } from "../audio";
 import { type Flattening, type Loop, newLoop } from "../instrument";
 import { type Bars, beatFrames } from "./bars";
-import { type FoundBeat, findBeat } from "./beat";
 import { evened } from "./flatten";
 import { alikeAt, type Joint, refineJoint } from "./joints";
 import type { LoopCandidate, LoopKind, LoopParts, LoopWish } from "./loop-candidate";
 import { reasonOf } from "./reason";
 import { type LoopRegion, levelTrack, regionOf, SILENT, STEP } from "./region";
+import { scoreOf } from "./score";
 import { measureSeam, OwnChange } from "./seam";
 import { Spectra } from "./spectra";
+import { pitchOf, type Taken, takenFor } from "./taken-for";
 
 const LONGEST = 8;
 /** Of a beat: whole bars are longer than notes. */
@@ -24,36 +24,6 @@ const UNHEARD = 1.15;
 const FADES = [0, 0.1, 0.25, 0.5] as const;
 const TURN_FADES = [0, 0.05, 0.25] as const;
 const LONGEST_FADE = 0.5;
-
-/** The pitch of what lies behind the attack; null where none is sure. */
-function pitchOf(audio: Audio, { from, to }: LoopRegion): Note | null {
-  const { rate } = audio;
-  const found = new PitchFinder(rate, 32, Math.min(4200, rate / 5)).find(monoOf(audio), from, to);
-  return found.note !== null && found.confidence >= SURE ? found.note : null;
-}
-
-/** What a sound is, and what is known of it. */
-interface Taken {
-  readonly kind: LoopKind;
-  readonly note: Note | null;
-  readonly beat: Pick<FoundBeat, "tempo" | "downbeat" | "bar"> | null;
-}
-
-/** What to take a sound for, unless it is said: a beat where its attacks lie on one, a tone where a pitch is sure, else a texture. */
-function take(audio: Audio, region: LoopRegion, wish: LoopWish, start: number, end: number): Taken {
-  const note = wish.note ?? pitchOf(audio, region);
-  const usual = note === null ? "texture" : "tone";
-  if (wish.kind !== undefined && wish.kind !== "beat") return { kind: wish.kind, note, beat: wish.beat ?? null };
-  const beat = wish.beat ?? findBeat(audio, start, end);
-  if (!beat) return { kind: wish.kind === "beat" ? "texture" : usual, note, beat: null };
-  const regular = "sure" in beat;
-  // A struck tone may be struck several times; where its beat is only guessed, a sure pitch counts for more than few attacks.
-  const kind = wish.kind === "beat" || !regular || note === null || isMany(beat as FoundBeat) ? "beat" : usual;
-  return { kind, note, beat };
-}
-
-/** So many attacks make a beat even of what has a pitch. */
-const isMany = ({ attacks, sure }: FoundBeat): boolean => attacks.length >= 8 && sure >= 0.85;
 
 /** Judges loops of one sound; what it needs for that is measured once. */
 export class LoopJudge {
@@ -103,7 +73,7 @@ export class LoopJudge {
     if (end - start < 64) return `it is ${end - start} frames long: too short for a loop`;
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";
-    return new LoopJudge(channels, rate, start, end, region, take(audio, region, wish, start, end), wish, null);
+    return new LoopJudge(channels, rate, start, end, region, takenFor(audio, region, wish, start, end), wish, null);
   }
 
   /** A judge of one loop: what lies further from it isn't looked at. null where there is nothing to be heard. */
@@ -288,32 +258,3 @@ export function judgeLoop(audio: Audio, loop: Loop, wish: LoopWish = {}): LoopCa
 /** Of equally good loops one that never goes backward is better, and one whose sound is as it was recorded. */
 const BACKWARD = 0.94;
 const EVENED = 0.97;
-
-const share = (x: number): number => Math.max(0.01, Math.min(1, x));
-
-/** How much a length is worth, 0 to 1: a loop of a few periods is without a seam and without life. */
-function lengthWorth(seconds: number, prefer: LoopWish["prefer"]): number {
-  if (prefer === "short") return 1.1 - 0.22 * Math.log2(1 + 6 * seconds);
-  if (prefer === "long") return 0.1 + 0.22 * Math.log2(1 + 2 * seconds);
-  return 0.25 + 0.24 * Math.log2(1 + 8 * seconds);
-}
-
-/** A score from 0 to 100: the geometric mean of what was measured, so that what is worst counts most. */
-function scoreOf(parts: LoopParts, kind: LoopKind, seconds: number, prefer: LoopWish["prefer"]): number {
-  // Noise is never alike: there it counts that nothing happens at the seam.
-  const alike = kind === "texture" && parts.change < 1.5 ? Math.max(parts.alike, 0.8) : parts.alike;
-  // A beat moves in level, and it is as long as its bars are.
-  const pulse = kind === "beat" ? 0 : parts.pulse;
-  const bars = parts.bars ?? 0;
-  const worth = kind === "beat" && prefer === undefined ? Math.min(1, 0.7 + 0.15 * bars) : lengthWorth(seconds, prefer);
-  const off = kind === "beat" ? Math.abs(bars * 4 - Math.round(bars * 4)) : 0;
-  const logs =
-    0.34 * Math.log(share(1.6 - 0.5 * parts.change)) +
-    0.2 * Math.log(share(alike)) +
-    0.14 * Math.log(share(1 - Math.abs(parts.level) / 9)) +
-    0.12 * Math.log(share(1 - parts.colour / 14)) +
-    0.14 * Math.log(share(1 - pulse / 14)) +
-    0.3 * Math.log(share(1 - 8 * off)) +
-    (prefer === undefined ? 0.22 : 0.6) * Math.log(share(worth));
-  return 100 * Math.exp(logs);
-}

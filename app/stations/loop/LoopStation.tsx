@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight, Repeat } from "lucide-react";
+import { Repeat } from "lucide-react";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
@@ -14,23 +14,21 @@ import {
 } from "../../../core/instrument";
 import { beatFrames } from "../../../core/looping";
 import { Empty, Station } from "../../shell/Station";
-import { useWave, type Wave } from "../../state/audio-queries";
+import { useWave } from "../../state/audio-queries";
 import { type Command, useCommands } from "../../state/commands";
 import { engine } from "../../state/engine";
-import { findForAll, foundLoops, scoreOf, worstFirst } from "../../state/loops";
+import { findForAll, foundLoops, worstFirst } from "../../state/loops";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
-import { setView, useView } from "../../state/view";
+import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { Choice } from "../../widgets/Choice";
 import { useCalm } from "../../widgets/use-calm";
 import { type Span, spanAround } from "../../widgets/wave-span";
-import { Course } from "./Course";
 import { FoundRow } from "./FoundRow";
 import { LoopInspector } from "./LoopInspector";
-import { LoopWave } from "./LoopWave";
+import { LoopSheet } from "./LoopSheet";
 import type { UnitFacts } from "./loop-units";
-import { SeamAndLevel } from "./Seam";
+import { ZoneSteps } from "./ZoneSteps";
 import { ZoomMenu } from "./ZoomMenu";
 
 /** What a loop does, in a sentence. */
@@ -183,90 +181,5 @@ const LoopZone = memo(function LoopZone({
         </Empty>
       )}
     </Station>
-  );
-});
-
-interface LoopSheetProps {
-  readonly id: string;
-  readonly wave: Wave;
-  readonly facts: UnitFacts;
-  readonly span: Span;
-  readonly onSpan: (span: Span) => void;
-  readonly change: (what: string, fn: (zone: Zone) => Zone, gesture: string) => void;
-}
-
-/** The wave with the loop, its course, and its seam: what follows every move of a flag. */
-function LoopSheet({ id, wave, facts, span, onSpan, change }: LoopSheetProps) {
-  const zone = useInstrument((i) => listSampled(i).find((z) => z.id === id));
-  if (!zone) return null;
-  const { loop } = zone;
-  return (
-    <>
-      <LoopWave zone={zone} wave={wave} facts={facts} span={span} onSpan={onSpan} change={change} />
-      <Course zone={zone} span={span} />
-      {loop && wave.close && (
-        <SeamAndLevel
-          sha={zone.sample}
-          samples={wave.close.values}
-          rate={facts.rate}
-          start={zone.start}
-          end={zone.end}
-          reverse={zone.reverse}
-          loop={loop}
-        />
-      )}
-    </>
-  );
-}
-
-/** The zone that is shown, and the ways to others: worst first, once loops were found for all. */
-const ZoneSteps = memo(function ZoneSteps({
-  zone,
-  order,
-  samples,
-}: {
-  zone: SampledZone;
-  order: readonly SampledZone[];
-  samples: Instrument["samples"];
-}) {
-  const found = useStore(foundLoops, (s) => s.of);
-  const { id } = zone;
-  const commands = useMemo<readonly Command[]>(() => {
-    const go = (by: number) => {
-      const at = order.findIndex((z) => z.id === id);
-      const next = order[(at + by + order.length) % order.length];
-      if (next) setView({ zoneIds: new Set([next.id]) });
-    };
-    return [
-      { id: "zone-before", label: "Zone before", chords: ["Alt+P"], run: () => go(-1) },
-      { id: "next-zone", label: "Next zone, worst first", chords: ["Alt+N"], run: () => go(1) },
-    ];
-  }, [id, order]);
-  useCommands("Zones one after the other", commands);
-  const options = useMemo(() => {
-    const names = new Map(samples.map((s) => [s.sha, s.name]));
-    return order.map((z) => {
-      const score = scoreOf(z, found);
-      const name = names.get(z.sample) ?? z.id;
-      return { id: z.id, label: score === null ? name : `${name} · ${score < 0 ? "no loop" : score}` };
-    });
-  }, [order, samples, found]);
-  const [before, next] = commands;
-  return (
-    <>
-      <Button aria-label="Zone before" onClick={before?.run}>
-        <ChevronLeft size={14} aria-hidden />
-      </Button>
-      <Choice
-        label="Zone"
-        value={id}
-        options={options}
-        onChange={(chosen) => setView({ zoneIds: new Set([chosen]) })}
-        className="w-[150px]"
-      />
-      <Button aria-label="Next zone" onClick={next?.run}>
-        <ChevronRight size={14} aria-hidden />
-      </Button>
-    </>
   );
 });
