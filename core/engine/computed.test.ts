@@ -188,6 +188,7 @@ describe("noise", () => {
     ["white", 3],
     ["pink", 0],
     ["brown", -3],
+    ["blue", 6],
   ])("%s: %d dB an octave in octaves, and as loud as the others", (colour, slope) => {
     const { left, right } = begun(computed("noise", { colour }), 60).play(RATE * 4);
     const levels = [250, 1000, 4000].map((f) => octave(left, f));
@@ -197,6 +198,27 @@ describe("noise", () => {
     // Left and right have nothing in common.
     const common = left.reduce((sum, x, i) => sum + x * (right[i] as number), 0) / left.length;
     expect(Math.abs(common)).toBeLessThan(0.2 * rms(left) * rms(right));
+  });
+
+  test.each([3, 50, 900])("dust of %d a second: so many clicks, at random moments and of all strengths", (density) => {
+    const seconds = 8;
+    const { left, right } = begun(computed("noise", { colour: "dust", density }), 60).play(RATE * seconds);
+    const clicks = [...left.keys()].filter((i) => left[i] !== 0);
+    const expected = density * seconds;
+    expect(Math.abs(clicks.length - expected)).toBeLessThan(4 * Math.sqrt(expected) + 1);
+    expect(peak(left) / FACTOR).toBeLessThan(0.51);
+    expect(peak(left) / FACTOR).toBeGreaterThan(0.3);
+    // As likely up as down, and the right side has its own.
+    const up = clicks.filter((i) => (left[i] as number) > 0).length;
+    expect(Math.abs(up - clicks.length / 2)).toBeLessThan(2.5 * Math.sqrt(clicks.length) + 1);
+    expect(clicks.filter((i) => Math.abs(right[i] as number) > 1e-6).length).toBeLessThan(0.1 * clicks.length + 3);
+    // Gaps are spread as those of independent events: their deviation is their mean.
+    if (density < 50) return;
+    const gaps = clicks.slice(1).map((at, i) => at - (clicks[i] as number));
+    const mean = gaps.reduce((s, g) => s + g, 0) / gaps.length;
+    const deviation = Math.sqrt(gaps.reduce((s, g) => s + (g - mean) ** 2, 0) / gaps.length);
+    expect(deviation / mean).toBeGreaterThan(0.8);
+    expect(deviation / mean).toBeLessThan(1.2);
   });
 
   test("without width it is the same on both sides; another note has another", () => {

@@ -14,6 +14,7 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
     if (id === "width" && params.wave !== "pulse") return "Only the pulse has a width.";
     if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
   }
+  if (kind === "noise" && id === "density" && params.colour !== "dust") return "Only dust has a density.";
   if (kind === "strike" && id === "colour" && Number(params.noise) <= -60) return "The noise is off.";
   const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
   if (band) {

@@ -1,15 +1,13 @@
 import { Trash2 } from "lucide-react";
-import { memo } from "react";
-import { type Instrument, listZones, removeZones, type Zone } from "../../../core/instrument";
+import { listZones, removeZones } from "../../../core/instrument";
 import { formatNumber, plural } from "../../../core/params";
 import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
-import { useInstrumentParts } from "../../state/use-session";
+import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { MenuButton } from "../../widgets/CommandMenu";
 import { Fold, Row, Section } from "../../widgets/ParamControl";
-import { useCalm } from "../../widgets/use-calm";
 import { GroupSettings } from "./GroupSettings";
 import { InheritedRows } from "./InheritedRows";
 import { ZONE_COMMANDS } from "./map-commands";
@@ -37,32 +35,13 @@ function NothingChosen() {
   );
 }
 
-/** Milliseconds between two changes of what is told. */
-const CALM = 120;
-
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
   const zoneIds = useView((v) => v.zoneIds);
-  // While zones are dragged the field comes first; what is told of them follows a few times a second.
-  const told = useCalm(
-    useInstrumentParts((i) => ({
-      zoneIds,
-      zones: partZones(listZones(i), zoneIds).chosen,
-      samples: i.samples,
-      mics: i.mics,
-      layers: i.layers,
-    })),
-    CALM,
-  );
-  return <ChosenZones {...told} />;
-}
-
-interface ChosenZonesProps extends Pick<Instrument, "samples" | "mics" | "layers"> {
-  readonly zoneIds: ReadonlySet<string>;
-  readonly zones: readonly Zone[];
-}
-
-const ChosenZones = memo(function ChosenZones({ zoneIds, zones, samples, mics, layers }: ChosenZonesProps) {
+  const zones = useInstrument((i) => partZones(listZones(i), zoneIds).chosen);
+  const samples = useInstrument((i) => i.samples);
+  const mics = useInstrument((i) => i.mics);
+  const layers = useInstrument((i) => i.layers);
   const [first] = zones;
   if (!first) return <NothingChosen />;
   const names = samplesBySha(samples);
@@ -139,4 +118,4 @@ const ChosenZones = memo(function ChosenZones({ zoneIds, zones, samples, mics, l
       </Button>
     </>
   );
-});
+}

@@ -1,16 +1,17 @@
-// Noise as strong in all its colours: white, pink (Kellet, 1999: six one-poles, within 0.1 dB of −3 dB an octave above 10 Hz) and brown (−6 dB an octave above 15 Hz).
+// Noise as strong in all its colours: white, pink (Kellet, 1999: six one-poles, within 0.1 dB of −3 dB an octave above 10 Hz) brown (−6 dB an octave above 15 Hz), blue (+3 dB:
+// pink noise from each frame to the next), and dust: single clicks of any strength at random moments.
 import { CELL_INPUTS, CELL_VARIANT, INPUT_BYTES, SEED_A, SEED_B } from "../../layout";
-import { add, madd, mul, num } from "../arithmetic";
+import { add, madd, mul, num, sub } from "../arithmetic";
 import { clearLanes, flushAll, put, stepOf, value } from "../cell";
 import { even, shift } from "../functions";
 
-/** Level, and of the right channel how much is the left one's noise and how much its own (the left lanes hold 1 and 0). */
-export const INPUTS: i32 = 3;
-const LEVEL = 0, SAME = 1, OWN = 2;
+/** Level, of the right channel how much is the left one's noise and how much its own (the left lanes hold 1 and 0), and how likely a click of dust is in a frame. */
+export const INPUTS: i32 = 4;
+const LEVEL = 0, SAME = 1, OWN = 2, LIKELY = 3;
 // The numbers, then what the poles hold.
 const HEAD: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
-const POLES: usize = HEAD + 16, END: usize = POLES + 7 * 16;
-const WHITE = 0, PINK = 1;
+const POLES: usize = HEAD + 16, LAST: usize = POLES + 7 * 16, END: usize = LAST + 16;
+const WHITE = 0, PINK = 1, BROWN = 2, BLUE = 3;
 
 export function bytes(size: i32): i32 { return <i32>END; }
 
@@ -38,37 +39,61 @@ export function control(cell: usize, pair: usize, frames: i32): void { flushAll(
   return y;
 }
 
+// Pink noise of a mean square of 1.
+// @ts-ignore: decorator
+@inline function pink(cell: usize, x: v128): v128 {
+  const held = v128.load(cell + POLES + 96);
+  let y = add(pole(cell, 0, 0.99886, 0.0555179, x), pole(cell, 1, 0.99332, 0.0750759, x));
+  y = add(y, add(pole(cell, 2, 0.969, 0.153852, x), pole(cell, 3, 0.8665, 0.3104856, x)));
+  y = add(y, add(pole(cell, 4, 0.55, 0.5329522, x), pole(cell, 5, -0.7616, -0.016898, x)));
+  v128.store(cell + POLES + 96, mul(num(0.115926), x));
+  return mul(num(PINK_LEVEL), add(add(y, held), mul(num(0.5362), x)));
+}
+
+// Numbers that are smaller than is likely become clicks, spread over all strengths; the others are silence.
+// @ts-ignore: decorator
+@inline function dust(numbers: v128, likely: v128): v128 {
+  const clicks = f32x4.lt(f32x4.abs(numbers), likely);
+  return v128.and(clicks, mul(num(DUST_LEVEL), f32x4.div(numbers, f32x4.pmax(num(1e-9), likely))));
+}
+
 export function render(cell: usize, pair: usize, block: usize, frames: i32): void {
   const colour = load<i32>(cell + CELL_VARIANT);
   let numbers = v128.load(cell + HEAD);
   let level = value(cell, LEVEL), same = value(cell, SAME), own = value(cell, OWN);
-  const levelStep = stepOf(cell, LEVEL), sameStep = stepOf(cell, SAME), ownStep = stepOf(cell, OWN);
+  let likely = value(cell, LIKELY);
+  const levelStep = stepOf(cell, LEVEL), sameStep = stepOf(cell, SAME), ownStep = stepOf(cell, OWN), likelyStep = stepOf(cell, LIKELY);
   const end = block + (<usize>frames << 4);
   for (; block < end; block += 16) {
     numbers = shift(numbers);
-    const each = even(numbers);
+    let each = even(numbers);
+    if (colour > BLUE) each = dust(each, likely);
     const x = madd(same, v128.shuffle<f32>(each, each, 0, 0, 2, 2), mul(own, each));
     let y: v128;
     if (colour == WHITE) y = mul(num(1.7320508), x);
-    else if (colour == PINK) {
-      const held = v128.load(cell + POLES + 96);
-      y = add(pole(cell, 0, 0.99886, 0.0555179, x), pole(cell, 1, 0.99332, 0.0750759, x));
-      y = add(y, add(pole(cell, 2, 0.969, 0.153852, x), pole(cell, 3, 0.8665, 0.3104856, x)));
-      y = add(y, add(pole(cell, 4, 0.55, 0.5329522, x), pole(cell, 5, -0.7616, -0.016898, x)));
-      y = mul(num(PINK_LEVEL), add(add(y, held), mul(num(0.5362), x)));
-      v128.store(cell + POLES + 96, mul(num(0.115926), x));
-    } else y = mul(num(BROWN_LEVEL), pole(cell, 0, 0.998, 1, x));
+    else if (colour == PINK) y = pink(cell, x);
+    else if (colour == BROWN) y = mul(num(BROWN_LEVEL), pole(cell, 0, 0.998, 1, x));
+    else if (colour == BLUE) {
+      const now = pink(cell, x);
+      y = mul(num(BLUE_LEVEL), sub(now, v128.load(cell + LAST)));
+      v128.store(cell + LAST, now);
+    } else y = x;
     v128.store(block, mul(level, y));
     level = add(level, levelStep);
     same = add(same, sameStep);
     own = add(own, ownStep);
+    likely = add(likely, likelyStep);
   }
   v128.store(cell + HEAD, numbers);
   put(cell, LEVEL, level);
   put(cell, SAME, same);
   put(cell, OWN, own);
+  put(cell, LIKELY, likely);
 }
 
-// By these all colours have a mean square of 1: √(3·(1 − 0.998²)) and what the pink poles' impulse response sums up to.
+// By these all colours but dust have a mean square of 1: √(3·(1 − 0.998²)) and what the pink poles' impulse response sums up to.
 const BROWN_LEVEL: f32 = 0.10949;
 const PINK_LEVEL: f32 = 0.567415;
+const BLUE_LEVEL: f32 = 1.68272;
+// The strongest click, times the level: half of full level.
+const DUST_LEVEL: f32 = 2.8;
