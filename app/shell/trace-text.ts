@@ -25,6 +25,7 @@ const PASSED: readonly (readonly [Reason, string])[] = [
   [REASON.faded, "faded out at this key or velocity"],
   [REASON.untuned, "silent: the tuning has no pitch for this key"],
   [REASON.crowded, "too many at once"],
+  [REASON.coming, "were just being made ready"],
 ];
 
 /** Puts a trace into words. `loading` says whether samples are still on their way. */

@@ -8,6 +8,7 @@ import type { Plan } from "./plan";
 import { applyDelta, planDelta } from "./plan-delta";
 import { type PackedSample, packSample, storedAt } from "./stored-sample";
 import { BENCH_SHA, bench, benchInstrument, newLoop, peak, RATE, sine, steepest } from "./test-bench";
+import { REASON } from "./trace";
 import { bakeSeams, readingOf } from "./zone-reading";
 
 const KERNELS = compileKernels();
@@ -92,6 +93,25 @@ test("a sample comes in a little at a time, and sounds once its zones' paths are
   expect(engine.hasArrivals).toBe(false);
   engine.midi(0x90, 62, 100);
   expect(peak(play(RATE / 4))).toBeGreaterThan(0.1);
+});
+
+test("a zone whose path is still on its way says so; one whose sample isn't there says that", () => {
+  const { instrument } = bench([TONE], [{}]);
+  const engine = new Engine(startKernels(KERNELS), { rate: RATE, arriving: true });
+  engine.setPlan(compile(instrument));
+  const reason = () => {
+    engine.midi(0x90, 60, 100);
+    engine.render(new Float32Array(128), new Float32Array(128), 0, 128);
+    engine.midi(0x80, 60, 0);
+    return engine.trace.drain().at(-1)?.at[0]?.reason;
+  };
+  expect(reason()).toBe(REASON.missing);
+  engine.takeSample(BENCH_SHA(0), packed());
+  engine.arrive(Number.POSITIVE_INFINITY);
+  expect(reason()).toBe(REASON.coming);
+  engine.takePaths([pathOf(zoneOf(instrument), packed())]);
+  engine.arrive(Number.POSITIVE_INFINITY);
+  expect(reason()).toBe(REASON.played);
 });
 
 test("a loop that is moved under a held note is followed once its path has come, without a click", () => {

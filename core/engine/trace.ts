@@ -12,6 +12,8 @@ export const REASON = {
   faded: 9,
   untuned: 10,
   crowded: 11,
+  /** Its sample is there, how it is read isn't made ready yet. */
+  coming: 12,
 } as const;
 export type Reason = (typeof REASON)[keyof typeof REASON];
 

@@ -181,7 +181,7 @@ export class ZoneChooser {
       const ref = table.at(key, n);
       const { zone } = ref;
       if (!answers(zone, velocity)) this.pass(ref, REASON.velocity);
-      else if (!isReady(ref)) this.pass(ref, REASON.missing);
+      else if (!isReady(ref)) this.pass(ref, table.isComing(ref) ? REASON.coming : REASON.missing);
       else if (source !== key || zone.repeat !== repeat) this.pass(ref, REASON.repeat);
       else this.take(ref, key, key, velocity);
     }

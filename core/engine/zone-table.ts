@@ -120,6 +120,11 @@ export class ZoneTable {
     return this.refs[this.keyZones[(this.keyStart[key] as number) + n] as number] as ZoneRef;
   }
 
+  /** Whether a zone is silent only because its path is still on its way: its sample is there. */
+  isComing({ zone, path }: ZoneRef): boolean {
+    return path === null && zone.sample !== null && this.store.get(zone.sample) !== undefined;
+  }
+
   /** Puts a sample into memory and makes the paths of its zones; one that is there already stays, unless it is to be held in another way. */
   addSample(sha: string, audio: Audio): void {
     const packed = this.store.has(sha) ? null : packSample(audio, this.store.holding);
