@@ -140,6 +140,14 @@ export const looping: readonly Scenario[] = [
       await type(page, "Loop length", "12000 samples");
       const long = await firstLooped(page);
       assert.equal((long.loop?.end ?? 0) - (long.loop?.start ?? 0), 12000);
+      // Steps that follow one another faster than anything is drawn all count.
+      await page.getByRole("combobox", { name: "In what places and lengths are shown" }).click();
+      await page.getByRole("option", { name: "samples" }).click();
+      await well(page, "Loop length").focus();
+      for (let n = 0; n < 12; n++) await page.keyboard.press("ArrowUp");
+      assert.equal(await well(page, "Loop length").inputValue(), "12012 smp");
+      for (let n = 0; n < 12; n++) await page.keyboard.press("ArrowDown");
+      assert.equal(await well(page, "Loop length").inputValue(), "12000 smp");
       await type(page, "Loop length", "3 apples");
       assert.equal(await well(page, "Loop length").getAttribute("aria-invalid"), "true");
       await page.keyboard.press("Escape");

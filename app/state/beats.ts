@@ -22,7 +22,10 @@ const searcher = furtherAudioCalls().of(null);
 
 /** Looks for the beat in what a zone plays, and writes it down at its sample. */
 export async function lookForBeat(zone: SampledZone): Promise<void> {
+  const of = session.instrument?.id;
   const found = await searcher.findBeat(zone.sample, zone.start, zone.end);
+  // Whatever was opened meanwhile isn't what was asked for.
+  if (!of || session.instrument?.id !== of) return;
   if (!found) {
     tell("doubt", "No beat was found: its attacks lie on no regular grid. Type a tempo, and where a bar begins.");
     return;
@@ -36,9 +39,10 @@ const FIRST_KEY = 36;
 
 /** Cuts what a zone plays at its attacks: each slice on a key of its own, in a group of theirs, and chosen to be played in order. */
 export async function sliceToKeys(zone: SampledZone, beat: Beat): Promise<void> {
-  const { instrument } = session;
-  if (!instrument) return;
+  const of = session.instrument?.id;
   const found = await searcher.findBeat(zone.sample, zone.start, zone.end);
+  const { instrument } = session;
+  if (!instrument || instrument.id !== of) return;
   const sample = instrument.samples.find((s) => s.sha === zone.sample);
   const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.some((z) => z.id === zone.id)));
   if (!sample || !layer) return;

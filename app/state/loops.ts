@@ -93,6 +93,11 @@ export function useJudged(zone: SampledZone, samples: Instrument["samples"]): Lo
   return loop === zone.loop ? (data ?? null) : null;
 }
 
+/** Whether an instrument is still open and a zone's loop in it as it was. */
+const isStill = (of: string, zone: SampledZone): boolean =>
+  session.instrument?.id === of &&
+  listSampled(session.instrument).some((z) => z.id === zone.id && z.loop === zone.loop);
+
 /** Moves one end of a zone's loop to the next place (−1: the one before) at which both sides of the joint run alike. */
 export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 | -1): Promise<void> {
   const { instrument } = session;
@@ -104,6 +109,8 @@ export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 |
     which,
     wishOf(zone, instrument.samples, loopWishes.getState()),
   );
+  // What was opened or moved meanwhile isn't what was asked for.
+  if (!isStill(instrument.id, zone)) return;
   const at = by === 1 ? ends.find((frame) => frame > loop[which]) : ends.findLast((frame) => frame < loop[which]);
   if (at === undefined) {
     tell("doubt", `There is no further place where the loop’s ${which} would fit.`);
@@ -118,7 +125,9 @@ export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 |
 
 /** Keeps a zone's loop even by its sound's level, or no longer. */
 export async function keepEven(zone: SampledZone, on: boolean, period: number | null): Promise<void> {
+  const of = session.instrument?.id;
   const flat = on ? await searcher.levelCurve(zone.sample, zone.start, zone.end, period) : null;
+  if (!of || session.instrument?.id !== of) return;
   session.commit(
     changeZones(new Set([zone.id]), on ? "Keep the loop even" : "Leave the loop’s level as it is", (z) =>
       z.loop ? { ...z, loop: { ...z.loop, flat } } : z,
