@@ -6,7 +6,9 @@ const press = (down: boolean) => () => {
   pressed = down;
 };
 globalThis.addEventListener?.("pointerdown", press(true), true);
-for (const end of ["pointerup", "pointercancel", "blur"]) globalThis.addEventListener?.(end, press(false), true);
+for (const end of ["pointerup", "pointercancel"]) globalThis.addEventListener?.(end, press(false), true);
+// Not of what is inside: pressing something takes the focus from something else.
+globalThis.addEventListener?.("blur", press(false));
 
 /**
  * A value that follows another at once, but while a pointer is down no oftener than every so many milliseconds: for what stands beside something that is dragged.
