@@ -17,6 +17,7 @@ import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { placing } from "./placing";
 import { sorting } from "./sorting";
+import { sources } from "./sources";
 import { watchStolen } from "./stolen";
 import { swap } from "./swap";
 import { units } from "./units";
@@ -26,6 +27,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   voices,
   units,
   cells,
+  sources,
   convolver,
   check,
   placing,

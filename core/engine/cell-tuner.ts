@@ -1,19 +1,29 @@
 import type { Hertz } from "../audio";
-import { CELL_INPUTS, CELL_STATE, INPUT_BYTES, MOVED, WAVES, type Wave, WET_TARGET } from "../dsp";
-import { type Read, unitSpec, type VoiceCell } from "../units";
+import { CELL_INPUTS, CELL_STATE, INPUT_BYTES, MOVED, OWN_ROWS, WAVES, type Wave, WET_TARGET } from "../dsp";
+import { both, type Read, type TableRow, unitSpec, type VoiceCell } from "../units";
 import type { CellLayout } from "./cell-layout";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
 import type { CellPlan, LayerPlan, Plan } from "./plan";
+import type { RowTable } from "./row-table";
 import type { SharedParts } from "./shared-parts";
 import type { Voice, VoiceNumbers } from "./voice";
 import { MOST_VOICES } from "./voice-pool";
 import { Watch } from "./watch";
 
 /** Most inputs that a kernel has. */
-const MOST_INPUTS = 32;
+const MOST_INPUTS = 64;
 
 const NONE: CellPlan["params"] = [];
+
+const NO_ROWS: readonly TableRow[] = [];
+
+/** A row of a unit's table of which something moves columns: its values as they are now. */
+interface MovedRow {
+  readonly row: number;
+  readonly values: Record<string, number>;
+  readonly moved: CellPlan["moved"];
+}
 
 /** A unit of a layer's voices with what its inputs are made of. */
 interface TunedCell {
@@ -24,6 +34,11 @@ interface TunedCell {
   readonly watch: Watch;
   /** Whether any of its parameters is each voice's own. */
   readonly own: boolean;
+  /** Rows that move for all voices alike, and those of which each has its own. */
+  readonly sharedRows: readonly MovedRow[];
+  readonly ownRows: readonly MovedRow[];
+  readonly rowWatch: Watch;
+  table: RowTable | null;
   readonly values: Record<string, number>;
   readonly read: Read;
   /** The pitch for which each voice was tuned last. */
@@ -50,6 +65,7 @@ export class CellTuner {
   private readonly rate: Hertz;
   private layers = new Map<string, readonly TunedCell[]>();
   private readonly out = new Float64Array(MOST_INPUTS * 2);
+  private readonly numbers8 = new Float64Array(8);
   private readonly found: CellStructure = { size: 0, variant: 0, wave: null, on: true };
   private plan: CellPlan | null = null;
   /** Reads a parameter that all voices share, as a choice is; of what routes move its base value. */
@@ -88,6 +104,14 @@ export class CellTuner {
     for (const cell of this.layers.get(layer) ?? []) if (cell.plan.id === unit) cell.dirty = true;
   }
 
+  /** Where the rows of a unit stand; the numbers of the rows that each voice has of its own. */
+  giveTable(layer: string, unit: string, table: RowTable): readonly number[] {
+    const tuned = this.layers.get(layer)?.find((c) => c.plan.id === unit);
+    if (!tuned) return [];
+    tuned.table = table;
+    return tuned.ownRows.map((r) => r.row);
+  }
+
   /** A unit reads another sample. */
   setSampleRate(layer: string, unit: string, rate: Hertz): void {
     for (const cell of this.layers.get(layer) ?? []) if (cell.plan.id === unit) cell.sampleRate = rate;
@@ -106,7 +130,7 @@ export class CellTuner {
     this.plan = plan;
     const { found, readShared } = this;
     found.size = cell.size?.(readShared, plan.rows?.length ?? 0) ?? cell.most?.(this.rate) ?? 0;
-    found.variant = cell.variant?.(readShared) ?? 0;
+    found.variant = cell.variant?.(readShared, plan.rows ?? NO_ROWS) ?? 0;
     found.wave = cell.wave?.(readShared) ?? null;
     found.on = plan.on === null || (this.modulation.shared[plan.on] as number) >= 0.5;
     return found;
@@ -151,6 +175,7 @@ export class CellTuner {
     const { modulation, out, rate } = this;
     const { cell, plan, own, values, pitches } = tuned;
     const { params } = plan;
+    if (tuned.sharedRows.length > 0 && tuned.rowWatch.moved(modulation.shared)) this.moveRows(tuned);
     // Fresh voices don't use up that something has moved, which the others are still to hear of.
     const moved = frames === 0 || tuned.watch.moved(modulation.shared) || tuned.dirty;
     if (frames > 0) tuned.dirty = false;
@@ -169,9 +194,40 @@ export class CellTuner {
         }
       }
       if (own || !known || cell.pitched) cell.tune(tuned.read, out, pitch, rate, tuned.sampleRate);
+      if (tuned.ownRows.length > 0) this.tuneOwnRows(tuned, v);
       known = true;
       pitches[v] = pitch;
       this.write(voices[v] as Voice, (blocks[v >> 1] as number) + tuned.offset, tuned.inputs, on);
+    }
+  }
+
+  /** What all voices share of a table has moved. */
+  private moveRows(tuned: TunedCell): void {
+    for (let r = 0; r < tuned.sharedRows.length; r++) {
+      const row = tuned.sharedRows[r] as MovedRow;
+      this.readRow(row, 0);
+      tuned.table?.set(row.row, row.values);
+    }
+    tuned.dirty = true;
+  }
+
+  private readRow({ moved, values }: MovedRow, v: number): void {
+    for (let m = 0; m < moved.length; m++) {
+      const { column, operand, octaves } = moved[m] as CellPlan["moved"][number];
+      const value = this.modulation.read(operand, v);
+      values[column] = octaves ? 2 ** value : value;
+    }
+  }
+
+  private tuneOwnRows({ cell, ownRows }: TunedCell, v: number): void {
+    const { rows } = cell;
+    if (!rows) return;
+    const { numbers8, out } = this;
+    for (let s = 0; s < ownRows.length; s++) {
+      const row = ownRows[s] as MovedRow;
+      this.readRow(row, v);
+      rows.put(row.values, this.rate, numbers8, 0);
+      for (let n = 0; n < rows.numbers; n++) both(out, rows.own + s * rows.numbers + n, numbers8[n] as number);
     }
   }
 
@@ -197,17 +253,35 @@ function makeTuned(
   const values: Record<string, number> = {};
   for (const { id } of plan.params) values[id] = 0;
   const operands = plan.params.map((p) => p.operand);
+  const rows = movedRows(plan);
+  const ownRows = rows.filter((r) => r.moved.some((m) => m.operand < 0)).slice(0, OWN_ROWS);
+  const sharedRows = rows.filter((r) => r.moved.every((m) => m.operand >= 0));
+  const all = [...operands, ...ownRows.flatMap((r) => r.moved.map((m) => m.operand))];
   return {
     plan,
     cell,
     offset,
     inputs,
-    watch: new Watch(Int32Array.from(plan.on === null ? operands : [...operands, plan.on])),
-    own: operands.some((o) => o < 0),
+    watch: new Watch(Int32Array.from(plan.on === null ? all : [...all, plan.on])),
+    own: all.some((o) => o < 0),
+    ownRows,
+    sharedRows,
+    rowWatch: new Watch(Int32Array.from(sharedRows.flatMap((r) => r.moved.map((m) => m.operand)))),
+    table: old?.table ?? null,
     values,
     read: (id) => values[id] as number,
     pitches: old?.pitches ?? new Float64Array(MOST_VOICES).fill(Number.NaN),
     sampleRate: old?.sampleRate ?? rate,
     dirty: old?.dirty ?? false,
   };
+}
+
+/** The rows of a unit's table in which something moves, each with all its columns. */
+function movedRows({ rows, moved }: CellPlan): MovedRow[] {
+  const numbers = [...new Set(moved.map((m) => m.row))];
+  return numbers.map((row) => ({
+    row,
+    values: { ...rows?.[row] },
+    moved: moved.filter((m) => m.row === row),
+  }));
 }

@@ -7,6 +7,7 @@ import {
   type LayerLink,
   listParams,
   liveLinks,
+  placeInTable,
   playedSamples,
   type Unit,
 } from "../instrument";
@@ -122,6 +123,10 @@ export function compile(instrument: Instrument): Plan {
       from: listensTo(`${list}/${unit.id}`, unit),
       routed: targets.has(`${list}/${unit.id}`),
     }));
+  const movedCells = params.flatMap((found) => {
+    const place = placeInTable(found.address);
+    return place && found.spec.type === "number" ? [{ ...place, mod: found.spec.mod, address: found.address }] : [];
+  });
   const inVoice = (at: string, unit: Unit): CellPlan => {
     const { params: specs, table, cell } = unitSpec(unit.kind);
     return {
@@ -138,6 +143,9 @@ export function compile(instrument: Instrument): Plan {
           octaves: spec.type === "number" && spec.mod === "octaves",
         })),
       rows: table ? (unit.table ?? table.default) : null,
+      moved: movedCells.flatMap(({ unit: of, row, column, mod, address }) =>
+        of === at ? [{ row, column, operand: operand(address), octaves: mod === "octaves" }] : [],
+      ),
       mostRows: table?.most ?? 0,
       sample: cell?.sampled ? (unit.sample ?? null) : null,
       from: noteLinks.find((l) => l.address === at)?.from ?? null,

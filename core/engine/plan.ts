@@ -60,6 +60,13 @@ export interface CellPlan {
     readonly octaves: boolean;
   }[];
   readonly rows: readonly TableRow[] | null;
+  /** Cells of its table that something moves: the row, counted from 0, the column, and where they stand. */
+  readonly moved: readonly {
+    readonly row: number;
+    readonly column: string;
+    readonly operand: number;
+    readonly octaves: boolean;
+  }[];
   /** Rows there may be at the most. */
   readonly mostRows: number;
   /** The sample that it reads; null for none. */

@@ -1,4 +1,6 @@
-import { controllerOf, findParam, type Instrument, listSources, type Unit } from "../instrument";
+import { OWN_ROWS } from "../dsp";
+import { controllerOf, findParam, type Instrument, listSources, placeInTable, type Unit } from "../instrument";
+import { unitSpec } from "../units";
 
 /** Settings of a group that are read when a note begins, before it has anything of its own. */
 const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
@@ -26,6 +28,19 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
   return null;
 }
 
+/** Whether a cell of a table is beyond the rows of which notes can have their own: the first that routes name are those. */
+function tooManyRows({ routes }: Instrument, target: string): boolean {
+  const place = placeInTable(target);
+  if (!place) return false;
+  const rows = new Set(
+    routes.flatMap((r) => {
+      const other = r.on ? placeInTable(r.target) : null;
+      return other?.unit === place.unit ? [other.row] : [];
+    }),
+  );
+  return [...rows].indexOf(place.row) >= OWN_ROWS;
+}
+
 /** Why a route can have no effect; null when it can. */
 export function routeProblem(
   instrument: Instrument,
@@ -46,14 +61,16 @@ export function routeProblem(
   if (source.perVoice && !target.perVoice)
     return `${source.label} belongs to each note, ${target.label} to all of them`;
   if (scale?.perVoice && !target.perVoice) return `${scale.label} belongs to each note, ${target.label} to all of them`;
+  const own = source.perVoice || scale?.perVoice === true;
   const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
   if (route.amount === 0 && !moved) return "its amount is zero";
+  if (own && tooManyRows(instrument, route.target))
+    return `notes can have ${OWN_ROWS} ${target.unit ? unitSpec(target.unit.kind).table?.row : "row"}s of their own, and others are moved already`;
   if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";
-  const place = route.target.slice(0, route.target.lastIndexOf("/"));
+  const place = placeInTable(route.target)?.unit ?? route.target.slice(0, route.target.lastIndexOf("/"));
   const switched = instrument.routes.some((r) => r.on && r.target === `${place}/on`);
   if (target.spec.id !== "on" && Number(target.unit?.params.on ?? 1) < 0.5 && !switched)
     return `${target.unit?.name ?? "its unit"} is switched off`;
-  const own = source.perVoice || scale?.perVoice === true;
   if (own && target.unit?.kind === "group" && READ_ONCE.has(target.spec.id))
     return `${target.label} is read before there is a note that could have a ${source.label.toLowerCase()}`;
   const idle = target.unit && idleReason(target.unit, target.spec.id);

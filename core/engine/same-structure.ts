@@ -1,4 +1,4 @@
-import { findUnit, type Instrument, type Layer, type Unit } from "../instrument";
+import { findUnit, type Instrument, type Layer, placeInTable, type Unit } from "../instrument";
 import { routeProblem } from "./route-problem";
 
 /** Whether two documents differ in nothing but the values of parameters, so that sending `base` is enough. */
@@ -30,7 +30,7 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
 
 /** Whether a route that had an effect still has one, and one that had none has none: that may depend on how its target's unit is set. */
 const sameEffect = (a: Instrument, b: Instrument, route: Instrument["routes"][number]): boolean => {
-  const unit = route.target.slice(0, route.target.lastIndexOf("/"));
+  const unit = placeInTable(route.target)?.unit ?? route.target.slice(0, route.target.lastIndexOf("/"));
   if (findUnit(a, unit) === findUnit(b, unit)) return true;
   return (routeProblem(a, route) === null) === (routeProblem(b, route) === null);
 };

@@ -29,6 +29,7 @@ import { CellTable } from "./cell-table";
 import { CellTuner } from "./cell-tuner";
 import { FilterTuner } from "./filter-tuner";
 import type { LayerPlan, Plan } from "./plan";
+import { RowTable } from "./row-table";
 import type { SharedParts } from "./shared-parts";
 import type { Voice } from "./voice";
 import { MOST_LAYERS, MOST_VOICES } from "./voice-pool";
@@ -44,9 +45,10 @@ const FEWEST_PAIRS = 4;
 interface LayerCells {
   layout: CellLayout;
   readonly slab: CellSlab | null;
-  /** Address of the table of each unit that has rows, and the rows that stand there. */
-  readonly rowTables: Int32Array;
+  /** The table of each unit that has rows, and what stands there. */
+  readonly rowTables: readonly (RowTable | null)[];
   readonly rows: (readonly TableRow[] | null)[];
+  readonly own: string[];
   /** What each unit reads that plays a sample. */
   readonly tables: readonly (CellTable | null)[];
 }
@@ -113,10 +115,13 @@ export class VoiceCells {
     return {
       layout,
       slab: layout.stride > 0 ? this.makeSlab(layout.stride, blocks) : null,
-      rowTables: Int32Array.from(units, (u) =>
-        u.kind === "cell" && u.cell.table ? this.emptyTable(tableBytes(u, this.shared.rate)) : 0,
+      rowTables: units.map((u) =>
+        u.kind === "cell" && u.cell.rows
+          ? new RowTable(this.shared.heap, u.cell.rows, u.plan.mostRows, this.shared.rate)
+          : null,
       ),
       rows: units.map(() => null),
+      own: units.map(() => ""),
       tables: units.map((u) =>
         u.kind === "cell" && u.cell.sampled
           ? new CellTable(this.shared.heap, u.cell.cycle !== undefined, this.shared.rate)
@@ -135,13 +140,6 @@ export class VoiceCells {
       }
     }
     return null;
-  }
-
-  private emptyTable(bytes: number): number {
-    const { heap } = this.shared;
-    const at = heap.allocate(bytes);
-    heap.f32.fill(0, at / 4, (at + bytes) / 4);
-    return at;
   }
 
   /** Tells the units that read samples where these are by now; `gone`: one that won't come any more, it is silence. Allocates. */
@@ -189,11 +187,15 @@ export class VoiceCells {
   }
 
   /** Writes what has become other of the tables; all voices hear of it at the next control step. */
-  private writeTables({ id }: LayerPlan, { layout, rowTables, rows }: LayerCells): void {
+  private writeTables({ id }: LayerPlan, { layout, rowTables, rows, own }: LayerCells): void {
     layout.units.forEach((unit, u) => {
-      if (unit.kind !== "cell" || !unit.cell.table || unit.plan.rows === rows[u]) return;
+      const table = rowTables[u];
+      if (unit.kind !== "cell" || !table) return;
+      const ofVoices = this.cells.giveTable(id, unit.id, table);
+      if (unit.plan.rows === rows[u] && ofVoices.join() === own[u]) return;
       rows[u] = unit.plan.rows;
-      this.shared.heap.f32.set(unit.cell.table(unit.plan.rows ?? [], this.shared.rate), (rowTables[u] as number) / 4);
+      own[u] = ofVoices.join();
+      table.write(unit.plan.rows ?? [], ofVoices);
       this.cells.touch(id, unit.id);
     });
   }
@@ -205,7 +207,7 @@ export class VoiceCells {
       const { slab, tables, rowTables } = layer;
       if (slab && !slab.release()) return true;
       for (const table of tables) table?.release();
-      for (const at of rowTables) if (at > 0) this.shared.heap.release(at);
+      for (const table of rowTables) table?.release();
       return false;
     });
     for (const layer of this.byId.values())
@@ -295,7 +297,7 @@ export class VoiceCells {
     for (let u = 0; u < layout.units.length; u++) {
       const unit = layout.units[u] as PlacedUnit;
       if (unit.kind === "filter") this.clearSections(block + unit.offset);
-      else this.clearCell(block + unit.offset, unit, cells.tables[u]?.at ?? (cells.rowTables[u] as number));
+      else this.clearCell(block + unit.offset, unit, cells.tables[u]?.at ?? cells.rowTables[u]?.at ?? 0);
     }
   }
 
@@ -455,13 +457,3 @@ export const STRUCTURES = MOST_UNITS * MOST_LAYERS;
 /** Time in which a cell comes in or goes out; what rings swings into its own motion more slowly, so that its own curve isn't a step. */
 const SPLICE: Seconds = 0.003;
 const RINGING_SPLICE: Seconds = 0.02;
-
-/** Bytes of a unit's table with all the rows that there may be. */
-function tableBytes({ plan, cell }: PlacedUnit & { kind: "cell" }, rate: number): number {
-  return (
-    cell.table?.(
-      Array.from({ length: plan.mostRows }, () => ({})),
-      rate,
-    ).byteLength ?? 16
-  );
-}

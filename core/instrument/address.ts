@@ -3,6 +3,7 @@ import { unitSpec } from "../units";
 import { byIdentity } from "./by-identity";
 import { unitsOf, withUnits } from "./chains";
 import type { Instrument, Route, Unit } from "./instrument";
+import { cellOfTable, placeInTable } from "./row-params";
 import { listSources } from "./sources";
 
 /** A parameter found in a document. */
@@ -145,7 +146,7 @@ interface Params {
 }
 
 const paramsOfInstrument = byIdentity((instrument: Instrument): Params => {
-  const units = listUnits(instrument).flatMap(paramsOf);
+  const units = [...listUnits(instrument).flatMap(paramsOf), ...movedRows(instrument)];
   const byAddress = new Map(units.map((p) => [p.address, p]));
   const names = namesOfSources(instrument);
   const byAmount = new Map(instrument.routes.map((r) => [`routes/${r.id}/amount`, r]));
@@ -164,20 +165,46 @@ const paramsOfInstrument = byIdentity((instrument: Instrument): Params => {
   return { list, byAddress: new Map(list.map((p) => [p.address, p])) };
 });
 
-/** Every parameter of a document, the routes' amounts included; those of units that are as before are the very same objects. */
+/** The cells of tables that routes move or a face shows: of thousands they alone count as parameters. */
+function movedRows(instrument: Instrument): FoundParam[] {
+  const named = [...instrument.routes.map((r) => r.target), ...instrument.face.items.map((i) => i.bind ?? "")];
+  const addresses = new Set(named.filter((a) => a.includes("/rows/")));
+  return [...addresses].flatMap((address) => rowParam(instrument, address) ?? []);
+}
+
+/** A cell of a unit's table as a parameter; null where the address means none. */
+function rowParam(instrument: Instrument, address: string): FoundParam | null {
+  const place = placeInTable(address);
+  const at = place && placedUnits(instrument).get(place.unit);
+  const cell = at && cellOfTable(at.unit, place);
+  if (!cell) return null;
+  const row = `${unitSpec(at.unit.kind).table?.row} ${place.row + 1}`;
+  return {
+    address,
+    spec: cell.spec,
+    unit: at.unit,
+    layer: at.layer,
+    perVoice: at.layer !== null && !at.shared,
+    value: cell.value,
+    label: `${at.prefix}${at.unit.name} ${row} ${cell.spec.label.toLowerCase()}`,
+  };
+}
+
+/** Every parameter of a document, those of tables that something names and the routes' amounts included; those of units that are as before are the very same objects. */
 export const listParams = (instrument: Instrument): readonly FoundParam[] => paramsOfInstrument(instrument).list;
 
 /** The parameter at an address; null where there is none. */
 export const findParam = (instrument: Instrument, address: string): FoundParam | null =>
-  paramsOfInstrument(instrument).byAddress.get(address) ?? null;
+  paramsOfInstrument(instrument).byAddress.get(address) ??
+  (address.includes("/rows/") ? rowParam(instrument, address) : null);
 
-const unitsByAddress = byIdentity(
-  (instrument: Instrument) => new Map(listUnits(instrument).map(({ address, unit }) => [address, unit])),
+const placedUnits = byIdentity(
+  (instrument: Instrument) => new Map(listUnits(instrument).map((placed) => [placed.address, placed])),
 );
 
 /** The unit at an address; null where there is none. */
 export const findUnit = (instrument: Instrument, address: string): Unit | null =>
-  unitsByAddress(instrument).get(address) ?? null;
+  placedUnits(instrument).get(address)?.unit ?? null;
 
 /** The document with the unit at an address changed; misuse (no such unit) throws RangeError. */
 export function changeUnit(instrument: Instrument, address: string, change: (unit: Unit) => Unit): Instrument {

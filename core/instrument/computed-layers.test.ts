@@ -42,12 +42,13 @@ describe("layers whose sound is computed", () => {
       raw.layers[0].source.table = table;
       return migrate(raw).instrument?.layers[0]?.source.table;
     };
+    const rest = { place: 0, detune: 0, decay: 0 };
     expect(odd([{ ratio: 1e9, level: -500 }, { ratio: 2 }, { level: "loud" }])).toEqual([
-      { ratio: 128, level: -96 },
-      { ratio: 2, level: 0 },
-      { ratio: 1, level: 0 },
+      { ratio: 128, level: -96, ...rest },
+      { ratio: 2, level: 0, ...rest },
+      { ratio: 1, level: 0, ...rest },
     ]);
-    expect(odd(Array.from({ length: 500 }, (_, i) => ({ ratio: i + 1, level: 0 })))).toHaveLength(64);
+    expect(odd(Array.from({ length: 500 }, (_, i) => ({ ratio: i + 1, level: 0 })))).toHaveLength(256);
     expect(odd([])).toEqual([]);
     expect(odd("many")).toEqual([]);
     expect(odd(null)).toBeUndefined();

@@ -97,7 +97,8 @@ const nameOfUse = ({ list, unit }: { readonly list: string; readonly unit: Unit 
   `${list}/${unit.id} ${unit.kind} ${unit.sample ?? ""}`;
 
 /** What a unit of the voices is, and what it uses. */
-const nameOfSource = ({ id, kind, sample, from }: Unit): string => `${id} ${kind} ${sample ?? ""} ${from ?? ""}`;
+const nameOfSource = ({ id, kind, sample, from, table }: Unit): string =>
+  `${id} ${kind} ${sample ?? ""} ${from ?? ""} ${table?.length ?? ""}`;
 
 /** Whether a document has the same names in it and names the same things as one in which nothing dead was named: then nothing is dead in it either. A quick look, which may miss that they are the same. */
 export function namesTheSame(doc: Instrument, before: Instrument): boolean {

@@ -95,6 +95,7 @@ export {
   moveUnit,
   moveUnitTo,
   removeRoute,
+  removeRows,
   removeUnit,
   renameSend,
   renameUnit,
@@ -105,6 +106,7 @@ export {
   setTuning,
   setUnitSample,
 } from "./param-edits";
+export { addressInTable, placeInTable, rowsOf } from "./row-params";
 export { cutText, type Fault } from "./settle";
 export type { Shape } from "./shape";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";

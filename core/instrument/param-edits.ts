@@ -1,11 +1,12 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
 import type { TableRow } from "../units";
-import { changeUnit, findParam } from "./address";
+import { changeUnit, findParam, findUnit } from "./address";
 import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
 import { newRoute, newUnit } from "./defaults";
 import type { Edit } from "./edit";
 import type { Curve, Instrument, Route, Sample, Tuning, Unit } from "./instrument";
+import { placeInTable, renumbered, rowsOf } from "./row-params";
 
 /** Sets one parameter; numbers are kept in range. Misuse (no such address, no such choice) throws RangeError. */
 export function setParam(instrument: Instrument, address: string, value: ParamValue): Edit {
@@ -17,6 +18,18 @@ export function setParam(instrument: Instrument, address: string, value: ParamVa
   }
   const next = spec.type === "number" ? clampValue(spec, Number(value)) : value;
   const unitAddress = address.slice(0, address.lastIndexOf("/"));
+  const place = placeInTable(address);
+  if (place && found.unit) {
+    return {
+      name: `Set ${found.label} to ${formatValue(spec, next)}`,
+      merge: address,
+      apply: (doc) =>
+        changeUnit(doc, place.unit, (unit) => ({
+          ...unit,
+          table: rowsOf(unit).map((row, r) => (r === place.row ? { ...row, [place.column]: Number(next) } : row)),
+        })),
+    };
+  }
   if (!found.unit) return changeRoute(unitAddress.slice("routes/".length), { amount: Number(next) });
   return {
     name: `Set ${found.label} to ${formatValue(spec, next)}`,
@@ -117,7 +130,40 @@ export const removeUnit = (list: UnitList, id: string): Edit => ({
 export const setTable = (address: string, rows: readonly TableRow[], what: string): Edit => ({
   name: what,
   merge: `${address}/table:${what}`,
-  apply: (doc) => changeUnit(doc, address, (unit) => ({ ...unit, table: rows })),
+  apply: (doc) => {
+    const next = changeUnit(doc, address, (unit) => ({ ...unit, table: rows }));
+    const before = findUnit(doc, address);
+    return before && rows.length < rowsOf(before).length ? withoutDead(next) : next;
+  },
+});
+
+/** Takes rows out of a unit's table; what moves or shows the others goes along with them. */
+export const removeRows = (address: string, gone: readonly number[], what: string): Edit => ({
+  name: what,
+  apply: (doc) => {
+    const unit = findUnit(doc, address);
+    if (!unit) return doc;
+    const kept = rowsOf(unit).flatMap((_, r) => (gone.includes(r) ? [] : [r]));
+    const named = (name: string) =>
+      renumbered(name, address, (row) => {
+        const at = kept.indexOf(row);
+        return at < 0 ? null : at;
+      });
+    const next = changeUnit(doc, address, (u) => ({ ...u, table: rowsOf(u).filter((_, r) => !gone.includes(r)) }));
+    return withoutDead({
+      ...next,
+      routes: next.routes.flatMap((route) => {
+        const target = named(route.target);
+        return target === null ? [] : target === route.target ? route : { ...route, target };
+      }),
+      face: {
+        ...next.face,
+        items: next.face.items.map((item) =>
+          item.bind === null || named(item.bind) === item.bind ? item : { ...item, bind: named(item.bind) },
+        ),
+      },
+    });
+  },
 });
 
 /** Lets a unit use a sound, such as a convolution its impulse; one that isn't in the instrument yet comes in. */

@@ -12,4 +12,16 @@ export {
 } from "./list";
 export { number } from "./number";
 export { type Formant, formantsOf } from "./stages/vowel";
-export type { Block, BlockUnit, Place, Read, TableRow, TableSpec, UnitRole, UnitSpec, VoiceCell } from "./unit";
+export type {
+  Block,
+  BlockUnit,
+  CellRows,
+  Place,
+  Read,
+  TableRow,
+  TableSpec,
+  UnitRole,
+  UnitSpec,
+  VoiceCell,
+} from "./unit";
+export { both } from "./unit";

@@ -69,6 +69,17 @@ export interface TableSpec {
   readonly default: readonly TableRow[];
 }
 
+/** The rows of a unit's table as its kernel reads them: a few numbers for each, at the most eight. */
+export interface CellRows {
+  readonly numbers: number;
+  /** Which of them is the level, as a factor. */
+  readonly loud: number;
+  /** Writes a row's numbers from place `at` on; columns that the row hasn't are as they are at first. */
+  readonly put: (row: TableRow, rate: Hertz, out: Float32Array | Float64Array, at: number) => void;
+  /** The kernel's first input for rows of which each voice has its own numbers. */
+  readonly own: number;
+}
+
 /** What computes a unit within each voice, as a kernel of core/dsp/kernels/assembly/cells. */
 export interface VoiceCell {
   readonly kernel: CellKernel;
@@ -76,7 +87,7 @@ export interface VoiceCell {
   readonly most?: (rate: Hertz) => number;
   /** By which the held notes go over to fresh voices where it changes: its size, the kernel's variant, the wave whose tables it reads. */
   readonly size?: (read: Read, rows: number) => number;
-  readonly variant?: (read: Read) => number;
+  readonly variant?: (read: Read, rows: readonly TableRow[]) => number;
   readonly wave?: (read: Read) => Wave;
   /** Whether it follows the note. */
   readonly pitched?: boolean;
@@ -88,8 +99,8 @@ export interface VoiceCell {
   readonly sampled?: true;
   /** Frames of a cycle, where it reads the sample as a row of cycles; 0: the usual length that fits. */
   readonly cycle?: (read: Read) => number;
-  /** The table that all voices share, as the kernel reads it. */
-  readonly table?: (rows: readonly TableRow[], rate: Hertz) => Float32Array;
+  /** The rows of the unit's table: all voices share them, but for those that each has of its own. */
+  readonly rows?: CellRows;
 }
 
 /** Writes an input that is the same to the left and to the right. */

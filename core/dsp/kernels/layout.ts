@@ -91,6 +91,15 @@ export const CELL_SPLICE = 48;
 export const CELL_INPUTS = 64;
 export const INPUT_BYTES = 48;
 
+/**
+ * A table of rows that all voices of a layer share. Its head: of which row each voice has its own numbers (the row's number, −1 for none), and how much all
+ * levels together are above one; then the rows, each of a few floats. Own numbers are inputs of the cell, behind its others.
+ */
+export const OWN_ROWS = 8;
+export const TABLE_EVEN = 32;
+export const TABLE_ROWS = 48;
+export const ROW_BYTES = 32;
+
 /** At the beginning of the memory: how many frames of voices have been rendered, as a whole number that goes round. */
 export const CLOCK = 28;
 

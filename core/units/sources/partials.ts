@@ -3,7 +3,7 @@ import { number } from "../number";
 import { PITCH } from "../pitch";
 import { both, type UnitSpec } from "../unit";
 
-const MOST = 64;
+const MOST = 256;
 const LEVEL = 0.25;
 /** Lowest level of a partial: none. */
 const OFF = -96;
@@ -17,6 +17,7 @@ const COLUMNS = [
     max: 128,
     default: 1,
     taper: "log",
+    mod: "octaves",
     help: "Its frequency, as a multiple of the key's.",
   }),
   number({
@@ -26,17 +27,65 @@ const COLUMNS = [
     min: OFF,
     max: 0,
     default: 0,
+    mod: "linear",
     lowest: "off",
     help: "How loud it is.",
   }),
+  number({
+    id: "place",
+    label: "Place",
+    unit: "pan",
+    min: -1,
+    max: 1,
+    default: 0,
+    mod: "linear",
+    help: "Where it stands between left and right.",
+  }),
+  number({
+    id: "detune",
+    label: "Detune",
+    unit: "cents",
+    min: -1200,
+    max: 1200,
+    default: 0,
+    mod: "linear",
+    help: "How far beside its ratio it sounds.",
+  }),
+  number({
+    id: "decay",
+    label: "Decay",
+    unit: "seconds",
+    min: 0,
+    max: 60,
+    default: 0,
+    taper: "square",
+    mod: "linear",
+    lowest: "held",
+    help: "In which time it falls by 60 dB; held: not at all.",
+  }),
 ] as const;
+/** Of a row that doesn't die away, the octaves by which it falls in a frame, as a logarithm: none to speak of. */
+const HELD = -100;
+/** Octaves in 60 dB. */
+const SIXTY = 3 / Math.log10(2);
+
+/** Variants of the kernel: partials have places, they die away. */
+const PLACED = 1;
+const DYING = 2;
+
+/** 1 for an even harmonic, −1 for an odd one above the first, 0 for what is neither. */
+function evenness(ratio: number): number {
+  const harmonic = Math.round(ratio);
+  if (harmonic < 2 || Math.abs(Math.log2(ratio / harmonic)) > 0.02) return 0;
+  return harmonic % 2 === 0 ? 1 : -1;
+}
 
 /** Sines at any ratios: additive synthesis. */
 export const partials = {
   kind: "partials",
   role: "source",
   label: "Partials",
-  help: "Up to 64 sines at ratios and levels of your own: organs, bells, voices.",
+  help: "Up to 256 sines at ratios and levels of your own: organs, bells, voices.",
   places: ["source"],
   params: [
     ...PITCH,
@@ -60,6 +109,58 @@ export const partials = {
       mod: "linear",
       help: "How much farther apart the partials are, in octaves: stiff strings a little, bells a lot.",
     }),
+    number({
+      id: "odd",
+      label: "Odd and even",
+      unit: "percent",
+      min: -1,
+      max: 1,
+      default: 0,
+      mod: "linear",
+      help: "Below 0 the even harmonics go, which makes it hollow; above it the odd ones, all but the first.",
+    }),
+    number({
+      id: "decay",
+      label: "Decay",
+      unit: "ratio",
+      min: 0.05,
+      max: 20,
+      default: 1,
+      taper: "log",
+      mod: "octaves",
+      help: "By how much all that die away ring longer.",
+    }),
+    number({
+      id: "damping",
+      label: "Damping",
+      unit: "octaves",
+      min: 0,
+      max: 4,
+      default: 0,
+      mod: "linear",
+      help: "By how many halves the decay is shorter with each octave.",
+    }),
+    number({
+      id: "spread",
+      label: "Spread",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 1,
+      mod: "linear",
+      help: "How far to the sides their places lead.",
+    }),
+    number({
+      id: "scatter",
+      label: "Phases",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      mod: "linear",
+      lowest: "together",
+      help: "0 %: all begin together, as a plucked string does. 100 %: apart, which is softer and has less of a peak.",
+    }),
   ],
   table: {
     label: "Partials",
@@ -73,22 +174,30 @@ export const partials = {
     pitched: true,
     most: () => MOST / 2,
     size: (_read, rows) => Math.ceil(rows / 2),
+    variant: (_read, rows) => (rows.some((r) => r.place) ? PLACED : 0) + (rows.some((r) => r.decay) ? DYING : 0),
     tune: (read, out, pitch) => {
       both(out, 0, 2 ** pitch);
       both(out, 1, LEVEL);
       both(out, 2, read("tilt") / 20 / Math.log10(2));
       both(out, 3, read("stretch"));
+      both(out, 4, read("spread"));
+      both(out, 5, read("odd"));
+      both(out, 6, Math.log2(read("decay")));
+      both(out, 7, read("damping"));
+      both(out, 8, read("scatter"));
     },
-    table: (rows) => {
-      const out = new Float32Array(Math.max(1, Math.ceil(rows.length / 2)) * 8);
-      rows.forEach(({ ratio = 1, level = OFF }, i) => {
-        for (const voice of [0, 2]) {
-          const at = (i >> 1) * 8 + voice + (i & 1);
-          out[at] = Math.log2(ratio);
-          out[at + 4] = level <= OFF ? 0 : gainOf(level);
-        }
-      });
-      return out;
+    rows: {
+      numbers: 6,
+      loud: 2,
+      own: 9,
+      put: ({ ratio = 1, level = OFF, place = 0, detune = 0, decay = 0 }, rate, out, at) => {
+        out[at] = Math.log2(ratio);
+        out[at + 1] = detune / 1200;
+        out[at + 2] = level <= OFF ? 0 : gainOf(level);
+        out[at + 3] = place;
+        out[at + 4] = evenness(ratio);
+        out[at + 5] = decay <= 0 ? HELD : Math.log2(SIXTY / (decay * rate));
+      },
     },
   },
 } as const satisfies UnitSpec;

@@ -3,7 +3,9 @@ import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
 
-const MOST = 32;
+const MOST = 128;
+/** From this share of its length on the place of a hit counts wholly. */
+const LEAST_PLACE = 0.02;
 /** Octaves of 60 dB. */
 const SIXTY = 3 / Math.log10(2);
 
@@ -16,6 +18,7 @@ const COLUMNS = [
     max: 64,
     default: 1,
     taper: "log",
+    mod: "octaves",
     help: "Its frequency, as a multiple of the key's.",
   }),
   number({
@@ -25,6 +28,7 @@ const COLUMNS = [
     min: -96,
     max: 0,
     default: 0,
+    mod: "linear",
     lowest: "off",
     help: "How far it is driven.",
   }),
@@ -36,6 +40,7 @@ const COLUMNS = [
     max: 60,
     default: 1,
     taper: "log",
+    mod: "octaves",
     help: "In which time it falls by 60 dB.",
   }),
 ] as const;
@@ -45,7 +50,7 @@ export const resonator = {
   kind: "resonator",
   role: "stage",
   label: "Resonator",
-  help: "A body that rings when it is struck, rubbed or blown: up to 32 modes, each with its own decay.",
+  help: "A body that rings when it is struck, rubbed or blown: up to 128 modes, each with its own decay.",
   places: ["stage"],
   params: [
     ON,
@@ -101,6 +106,27 @@ export const resonator = {
       mod: "linear",
       help: "Gain of the body: a strike needs much, a held tone little.",
     }),
+    number({
+      id: "place",
+      label: "Place of the hit",
+      unit: "percent",
+      min: 0,
+      max: 0.5,
+      default: 0,
+      mod: "linear",
+      lowest: "everywhere",
+      help: "How far from its end a body is hit, as a share of its length: modes that have a node there are silent.",
+    }),
+    number({
+      id: "evened",
+      label: "Level kept",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      mod: "linear",
+      help: "How much of what more and louder modes add is taken off again; 100 %: as loud as one alone.",
+    }),
   ],
   table: {
     label: "Modes",
@@ -130,15 +156,21 @@ export const resonator = {
       both(out, 3, read("stretch"));
       both(out, 4, gainOf(read("level")));
       both(out, 5, read("mix"));
+      const place = read("place");
+      both(out, 6, place);
+      // Near the end it matters less and less, so that "everywhere" is no step away.
+      both(out, 7, Math.min(1, place / LEAST_PLACE));
+      both(out, 8, read("evened"));
     },
-    table: (rows, rate) => {
-      const out = new Float32Array(Math.max(1, rows.length) * 4);
-      rows.forEach(({ ratio = 1, level = -96, decay = 1 }, i) => {
-        out[i * 4] = Math.log2(ratio);
-        out[i * 4 + 1] = level <= -96 ? 0 : gainOf(level);
-        out[i * 4 + 2] = Math.log2(SIXTY / (decay * rate));
-      });
-      return out;
+    rows: {
+      numbers: 3,
+      loud: 1,
+      own: 9,
+      put: ({ ratio = 1, level = -96, decay = 1 }, rate, out, at) => {
+        out[at] = Math.log2(ratio);
+        out[at + 1] = level <= -96 ? 0 : gainOf(level);
+        out[at + 2] = Math.log2(SIXTY / (decay * rate));
+      },
     },
   },
 } as const satisfies UnitSpec;
