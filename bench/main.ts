@@ -13,6 +13,7 @@ import { live, timing } from "./live";
 import { load } from "./load";
 import { loopDraw } from "./loop-draw";
 import { loopQuality, loopSpeed } from "./loops";
+import { modes } from "./modes";
 import { onsets } from "./onsets";
 import { pitch } from "./pitch";
 import { placing } from "./placing";
@@ -45,6 +46,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   "loop-quality": loopQuality,
   "loop-speed": loopSpeed,
   "loop-draw": loopDraw,
+  modes,
   pitch,
   onsets,
   "cut-speed": cutSpeed,

@@ -3,7 +3,7 @@ export { type Levels, measureLevels, type Progress } from "./levels";
 export { bandEdge, LiveMeasures, type Measured } from "./live-measures";
 export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
-export { type FoundMode, findModes } from "./modes";
+export { type FoundMode, findModes, type ModeSearch } from "./modes";
 export { type Pitch, PitchFinder } from "./pitch";
 export { factsOfSample, type SampleFacts } from "./sample-facts";
 export {

@@ -30,21 +30,58 @@ describe("modes found in a hit", () => {
     [0, RATE],
     [0.0003, RATE],
     [0, 44100],
-  ])("noise %d at %d Hz: frequency within 3 cents, level within 1 dB, decay within a tenth", (noise, rate) => {
-    const found = findModes(hit(noise, rate), rate, 5);
+  ])("noise %d at %d Hz: frequency within a tenth of a cent, level within 0.2 dB, decay within 1 %%", (noise, rate) => {
+    const found = findModes(hit(noise, rate), rate, { most: 5 });
     expect(found).toHaveLength(TRUTH.length);
     found.forEach((mode, i) => {
       const wanted = TRUTH[i] as (typeof TRUTH)[number];
-      expect(Math.abs(1200 * Math.log2(mode.hertz / wanted.hertz))).toBeLessThan(3);
-      expect(Math.abs(mode.level - wanted.level)).toBeLessThan(1);
-      expect(Math.abs(mode.decay / wanted.decay - 1)).toBeLessThan(0.1);
+      expect(Math.abs(1200 * Math.log2(mode.hertz / wanted.hertz))).toBeLessThan(0.1);
+      expect(Math.abs(mode.level - wanted.level)).toBeLessThan(0.2);
+      expect(Math.abs(mode.decay / wanted.decay - 1)).toBeLessThan(0.01);
     });
   });
 
   test("at most as many as asked for, the loudest; none in silence; short sounds don't hurt", () => {
-    expect(findModes(hit(0), RATE, 2).map((m) => Math.round(m.hertz))).toEqual([211, 584]);
-    expect(findModes(new Float32Array(RATE), RATE, 8)).toEqual([]);
+    expect(findModes(hit(0), RATE, { most: 2 }).map((m) => Math.round(m.hertz))).toEqual([211, 584]);
+    expect(findModes(new Float32Array(RATE), RATE, { most: 8 })).toEqual([]);
     for (const frames of [0, 1, 100, 3000])
-      expect(findModes(hit(0).slice(4700, 4700 + frames), RATE, 8).length).toBeLessThanOrEqual(8);
+      expect(findModes(hit(0).slice(4700, 4700 + frames), RATE, { most: 8 }).length).toBeLessThanOrEqual(8);
+  });
+
+  test("two that beat with each other are two", () => {
+    const x = Float32Array.from({ length: RATE * 2 }, (_, i) => {
+      const t = i / RATE;
+      return (
+        0.3 * (10 ** (-t * 1.5) * Math.sin(2 * Math.PI * 300 * t) + 10 ** (-t * 2) * Math.sin(2 * Math.PI * 302 * t))
+      );
+    });
+    const found = findModes(x, RATE, { most: 8 });
+    expect(found.map((m) => Math.round(m.hertz * 10) / 10)).toEqual([300, 302]);
+    expect(found[0]?.decay).toBeCloseTo(2, 1);
+    expect(found[1]?.decay).toBeCloseTo(1.5, 1);
+  });
+
+  test("only harmonics, where these are expected; nothing below the threshold", () => {
+    const f = 211.3;
+    const found = findModes(hit(0), RATE, { most: 8, harmonicsOf: f });
+    // 1886.6 Hz is nearly its ninth, the others lie between.
+    expect(found.map((m) => Math.round(m.hertz))).toEqual([211, 1887]);
+    expect(findModes(hit(0), RATE, { most: 8, threshold: -12 }).map((m) => Math.round(m.hertz))).toEqual([
+      211, 584, 1141,
+    ]);
+  });
+
+  test("no mode in noise, in a constant, in a click, in a burst without an end; one after ten seconds is found", () => {
+    const random = seededRandom(3);
+    const noise = Float32Array.from({ length: RATE * 2 }, () => random() * 0.4 - 0.2);
+    expect(findModes(noise, RATE, { most: 32 })).toEqual([]);
+    expect(findModes(new Float32Array(RATE).fill(0.5), RATE, { most: 32 })).toEqual([]);
+    const click = new Float32Array(960);
+    click[10] = 1;
+    expect(findModes(click, RATE, { most: 32 })).toEqual([]);
+    expect(findModes(new Float32Array(RATE).fill(Number.NaN), RATE, { most: 32 })).toEqual([]);
+    const late = new Float32Array(RATE * 12);
+    late.set(hit(0).subarray(0, RATE * 2), RATE * 10);
+    expect(findModes(late, RATE, { most: 2 }).map((m) => Math.round(m.hertz))).toEqual([211, 584]);
   });
 });

@@ -133,7 +133,7 @@ export const finding = {
     const { audio } = await hold(sha);
     const [left, right] = audio.channels;
     const mono = left && right ? left.map((x, i) => (x + (right[i] as number)) / 2) : left;
-    return mono ? findModes(mono, audio.rate, most) : [];
+    return mono ? findModes(mono, audio.rate, { most }) : [];
   },
 
   /** Judges a sound that came in for an entry of the shot list. */
