@@ -111,6 +111,7 @@ export {
   TABLE_EVEN,
   TABLE_ROWS,
   TAP,
+  TIME,
   VOICE_A,
   VOICE_B,
   WEIGHT_STATE,

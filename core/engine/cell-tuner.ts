@@ -1,5 +1,5 @@
 import type { Hertz } from "../audio";
-import { CELL_INPUTS, CELL_STATE, INPUT_BYTES, MOVED, OWN_ROWS, WAVES, type Wave, WET_TARGET } from "../dsp";
+import { CELL_INPUTS, CELL_STATE, INPUT_BYTES, MOVED, OWN_ROWS, WET_TARGET } from "../dsp";
 import { both, type Read, type TableRow, unitSpec, type VoiceCell } from "../units";
 import type { CellLayout } from "./cell-layout";
 import type { Heap } from "./heap";
@@ -53,7 +53,6 @@ interface TunedCell {
 export interface CellStructure {
   size: number;
   variant: number;
-  wave: Wave | null;
   on: boolean;
 }
 
@@ -66,7 +65,7 @@ export class CellTuner {
   private layers = new Map<string, readonly TunedCell[]>();
   private readonly out = new Float64Array(MOST_INPUTS * 2);
   private readonly numbers8 = new Float64Array(8);
-  private readonly found: CellStructure = { size: 0, variant: 0, wave: null, on: true };
+  private readonly found: CellStructure = { size: 0, variant: 0, on: true };
   private plan: CellPlan | null = null;
   /** Reads a parameter that all voices share, as a choice is; of what routes move its base value. */
   private readonly readShared: Read = (id) => {
@@ -131,7 +130,6 @@ export class CellTuner {
     const { found, readShared } = this;
     found.size = cell.size?.(readShared, plan.rows?.length ?? 0) ?? cell.most?.(this.rate) ?? 0;
     found.variant = cell.variant?.(readShared, plan.rows ?? NO_ROWS) ?? 0;
-    found.wave = cell.wave?.(readShared) ?? null;
     found.on = plan.on === null || (this.modulation.shared[plan.on] as number) >= 0.5;
     return found;
   }
@@ -146,8 +144,8 @@ export class CellTuner {
   codeOf(plan: CellPlan, version: number): number {
     const { cell } = unitSpec(plan.unit);
     if (!cell) return 0;
-    const { size, variant, wave } = this.structureOf(plan, cell);
-    return ((variant * 4 + (wave === null ? 3 : WAVES.indexOf(wave))) * 2 ** 16 + (version % 2 ** 16)) * 2 ** 20 + size;
+    const { size, variant } = this.structureOf(plan, cell);
+    return (variant * 2 ** 16 + (version % 2 ** 16)) * 2 ** 20 + size;
   }
 
   /** Sets the inputs of some voices of a layer; with 0 frames they are fresh. `blocks`: address of each pair's cells. */

@@ -1,4 +1,3 @@
-import { WAVES } from "../dsp";
 import {
   assetsOf,
   curveOf,
@@ -149,7 +148,6 @@ export function compile(instrument: Instrument): Plan {
       mostRows: table?.most ?? 0,
       sample: cell?.sampled ? (unit.sample ?? null) : null,
       from: noteLinks.find((l) => l.address === at)?.from ?? null,
-      waves: cell?.wave ? WAVES : [],
     };
   };
   const filterPlan = (own: string, { id }: Unit): FilterPlan => ({

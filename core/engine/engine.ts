@@ -1,5 +1,5 @@
 import { type Audio, decibelsOf, type Hertz } from "../audio";
-import { BREAKS, BROKEN_LANES, CONTROL, type Kernels } from "../dsp";
+import { BREAKS, BROKEN_LANES, CONTROL, type Kernels, TIME } from "../dsp";
 import { Arrivals, type ReadyPath } from "./arrivals";
 import { EventRouter } from "./event-router";
 import { HandOver } from "./hand-over";
@@ -199,6 +199,7 @@ export class Engine {
     while (at < to) {
       const phase = this.frame % CONTROL;
       if (phase === 0) this.controlStep();
+      this.shared.heap.u32[TIME / 4] = this.frame;
       this.router.handle(this.frame);
       const count = Math.min(to - at, CONTROL - phase, queue.nextFrame - this.frame);
       this.segment(left, right, at, at + count);

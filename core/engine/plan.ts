@@ -1,4 +1,3 @@
-import type { Wave } from "../dsp";
 import type { Zone } from "../instrument";
 import type { TableRow, UnitKind } from "../units";
 import type { Step } from "./plan-modulation";
@@ -73,8 +72,6 @@ export interface CellPlan {
   readonly sample: string | null;
   /** The layer whose voices it hears; null for none. */
   readonly from: string | null;
-  /** Waves of whose tables it may read. */
-  readonly waves: readonly Wave[];
 }
 
 /** A unit on a bus, where each of its parameters stands among the shared values (as a logarithm to base 2 where `octaves`), and the sound that it uses. */

@@ -13,7 +13,10 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
   if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
   if (kind === "oscillator") {
     if (id === "depth" && from === undefined) return "No layer comes in.";
-    if (id === "width" && params.wave !== "pulse") return "Only the pulse has a width.";
+    const blends = params.into !== params.wave;
+    if (id === "width" && params.wave !== "pulse" && params.into !== "pulse") return "Only the pulse has a width.";
+    if (id === "blend" && !blends) return "Both waves are the same.";
+    if ((id === "subDown" || id === "subWave") && Number(params.sub) <= -60) return "The sub is off.";
     if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
   }
   if (kind === "noise" && id === "density" && params.colour !== "dust") return "Only dust has a density.";

@@ -18,11 +18,10 @@ import {
   SECTION_BYTES,
   SECTION_MEMORY,
   TAP,
-  WAVES,
   WET,
   WET_TARGET,
 } from "../dsp";
-import type { TableRow } from "../units";
+import { type TableRow, unitSpec } from "../units";
 import { type CellLayout, layOut, type PlacedUnit, SECTIONS_OF_FILTER } from "./cell-layout";
 import { CellSlab } from "./cell-slab";
 import { CellTable } from "./cell-table";
@@ -79,9 +78,10 @@ export class VoiceCells {
   /** Takes a plan's layers; those whose units are the same ones keep their blocks. Allocates. */
   setPlan(plan: Plan): void {
     const { kernels, rate } = this.shared;
-    for (const wave of WAVES)
-      if (plan.layers.some((l) => [l.source, ...l.stages].some((u) => u?.kind === "cell" && u.waves.includes(wave))))
-        this.waves.prepare(wave);
+    if (
+      plan.layers.some((l) => [l.source, ...l.stages].some((u) => u?.kind === "cell" && unitSpec(u.unit).cell?.waves))
+    )
+      this.waves.prepare();
     // Where somebody waits for it, as in a render, all are made now.
     while (this.waves.working && !this.shared.options.arriving) this.waves.work();
     const layouts = plan.layers.map((layer) => layOut(layer, kernels, rate));
@@ -315,11 +315,11 @@ export class VoiceCells {
     f32.fill(0, at / 4, (at + CELL_INPUTS + unit.inputs * INPUT_BYTES) / 4);
     i32[(at + CELL_KIND) / 4] = unit.kernel;
     i32[(at + CELL_BYTES) / 4] = unit.bytes;
-    const { size, variant, wave, on } = this.cells.structureOf(unit.plan, unit.cell);
+    const { size, variant, on } = this.cells.structureOf(unit.plan, unit.cell);
     f32[(at + CELL_SPLICE) / 4] = (unit.cell.ring ? RINGING_SPLICE : SPLICE) * this.shared.rate;
     i32[(at + CELL_SIZE) / 4] = size;
     i32[(at + CELL_VARIANT) / 4] = variant;
-    u32[(at + CELL_TABLE) / 4] = wave === null ? table : this.waves.of(wave);
+    u32[(at + CELL_TABLE) / 4] = unit.cell.waves ? this.waves.at : table;
     f32[(at + WET) / 4] = on ? 1 : 0;
     f32[(at + WET_TARGET) / 4] = on ? 1 : 0;
   }
@@ -368,7 +368,7 @@ export class VoiceCells {
     const { f32, i32 } = this.shared.heap;
     // One that has become of another variant or size hears the sound anew.
     if (i32[(from + CELL_SIZE) / 4] !== i32[(to + CELL_SIZE) / 4]) return false;
-    if (i32[(from + CELL_VARIANT) / 4] !== i32[(to + CELL_VARIANT) / 4]) return false;
+    if (i32[(from + CELL_VARIANT) / 4] !== i32[(to + CELL_VARIANT) / 4] && !unit.cell.keeps) return false;
     if (f32[(from + WET) / 4] === 0) return false;
     const head = CELL_INPUTS + unit.inputs * INPUT_BYTES;
     this.copyLanes(from + head, to + head, unit.bytes - head, fromSide, toSide);

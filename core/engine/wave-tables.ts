@@ -1,4 +1,4 @@
-import { mapsOfWave, type Wave, WaveMaker, type WaveMap } from "../dsp";
+import { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "../dsp";
 import type { Heap } from "./heap";
 
 /** Bytes of a row in a set of tables: the most cycles per frame for which it is made, its address, log2 of its points. */
@@ -14,21 +14,28 @@ interface Making {
 
 /** The simple waves' tables in the kernels' memory. They are made one after the other, the poorest first: a note that is there already grows brighter with each. */
 export class WaveTables {
-  private readonly sets = new Map<Wave, number>();
+  /** Address of where the sets of all waves stand, in their order; 0 until they are needed. */
+  at = 0;
   private readonly making: Making[] = [];
   private maker: WaveMaker | null = null;
 
   constructor(private readonly heap: Heap) {}
 
-  /** Makes room for a wave's tables, and the first of them. Allocates. */
-  prepare(wave: Wave): void {
-    if (this.sets.has(wave)) return;
+  /** Makes room for all waves' tables, and the first of each. Allocates. */
+  prepare(): void {
+    if (this.at > 0) return;
+    const sets = WAVES.map((wave) => this.prepareWave(wave));
+    this.at = this.heap.allocate(WAVES.length * 4);
+    this.heap.u32.set(sets, this.at / 4);
+  }
+
+  private prepareWave(wave: Wave): number {
     const maps = mapsOfWave(wave);
     const set = this.heap.allocate((maps.length + 1) * ROW);
     this.heap.f32[set / 4] = 0;
-    this.sets.set(wave, set);
     this.making.push({ wave, set, maps, next: 0 });
     this.make(this.making.at(-1) as Making);
+    return set;
   }
 
   /** Whether tables are still to be made. */
@@ -59,10 +66,5 @@ export class WaveTables {
     heap.f32[row + ROW / 4] = 0;
     heap.f32[row] = 0.5 / map.harmonics;
     making.next++;
-  }
-
-  /** Address of a wave's set of tables; 0 where it hasn't been prepared. */
-  of(wave: Wave): number {
-    return this.sets.get(wave) ?? 0;
   }
 }

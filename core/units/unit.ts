@@ -1,5 +1,5 @@
 import type { Audio, Hertz } from "../audio";
-import type { CellKernel, Kernels, Wave } from "../dsp";
+import type { CellKernel, Kernels } from "../dsp";
 import type { NumberParam, ParamSpec } from "../params";
 
 /** What a kind of unit is used as. */
@@ -85,10 +85,13 @@ export interface VoiceCell {
   readonly kernel: CellKernel;
   /** The size of its memory in the kernel's terms at the most, at a rate; what is set now is `size`, where that is another. */
   readonly most?: (rate: Hertz) => number;
-  /** By which the held notes go over to fresh voices where it changes: its size, the kernel's variant, the wave whose tables it reads. */
+  /** By which the held notes go over to fresh voices where it changes: its size, and the kernel's variant. */
   readonly size?: (read: Read, rows: number) => number;
   readonly variant?: (read: Read, rows: readonly TableRow[]) => number;
-  readonly wave?: (read: Read) => Wave;
+  /** Whether what it remembers means the same whatever its variant, so that the notes go on in the next. */
+  readonly keeps?: true;
+  /** Whether it reads the tables of the simple waves. */
+  readonly waves?: true;
   /** Whether it follows the note. */
   readonly pitched?: boolean;
   /** Seconds for which nothing may be heard although it isn't over; undefined: it doesn't ring. */

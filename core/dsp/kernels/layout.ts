@@ -102,6 +102,8 @@ export const ROW_BYTES = 32;
 
 /** At the beginning of the memory: how many frames of voices have been rendered, as a whole number that goes round. */
 export const CLOCK = 28;
+/** And how many have passed since the engine began, whether anything sounded or not. */
+export const TIME = 24;
 
 /** What voices are computed in: the block, the block before a cell that comes in or goes out, and sums. */
 export const BLOCK_BYTES = 2048;

@@ -1,25 +1,44 @@
-// A wave read from tables of one cycle each, a third of an octave apart, each with just the harmonics that stay below half the rate; up to eight parts
-// of unison, two of each voice in a vector. ../../oscillator-tables.ts lays the tables out.
-import { CELL_INPUTS, CELL_TABLE, CELL_VARIANT, FROM_A, FROM_B, INPUT_BYTES, SUMS } from "../../layout";
+// Two waves and what lies between them, read from tables of one cycle each, a third of an octave apart, each with just the harmonics that stay below half the
+// rate; up to sixteen parts of unison, two of each voice in a vector, and a sub-oscillator. Engine's WaveTables lays the tables out.
+import {
+  CELL_INPUTS, CELL_TABLE, CELL_VARIANT, FROM_A, FROM_B, INPUT_BYTES, SEED_A, SEED_B, SUMS, TIME,
+} from "../../layout";
 import { add, madd, mul, num, sub } from "../arithmetic";
 import { put, stepOf, targetOf, value } from "../cell";
+import { even, exp2, shift, sineOf } from "../functions";
 import { heardAt } from "./feed";
+import { sow } from "./noise";
 
 /**
- * Of four vectors of parts [first A, second A, first B, second B]: cycles per frame, gain to the left, gain to the right; then the width of the pulse, how much of
- * the wave is taken off again a width later (1: a pulse), where in its cycle it begins (0 to 1; read once), and how many
- * cycles what another layer puts out moves its phase at full level.
+ * Of eight vectors of parts [first A, second A, first B, second B]: cycles per frame, gain to the left, gain to the right; then the width of the pulse; how far the
+ * sound is on the way to the second wave; where in its cycle it begins (0 to 1; read once), and how (0: there, 1: anywhere, 2: as if it had been running); how many
+ * cycles another layer moves its phase at full level; how far its phase is bent within each cycle; how many cycles its own sound moves its phase at full level; by how
+ * many octaves each part strays; cycles per frame of the sub-oscillator, and its gain; whether that is a pulse.
  */
-export const INPUTS: i32 = 16;
-const VECTORS = 4, CYCLES = 0, LEFT = 4, RIGHT = 8, WIDTH = 12, PULSE = 13, START = 14, DEPTH = 15;
-// Phases of each vector; for each voice the number of its table now and after this step; how far the step has gone, and its step.
-const HEAD: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
-const MAPS: usize = HEAD + VECTORS * 16, WAY: usize = MAPS + 16, END: usize = WAY + 16;
+export const INPUTS: i32 = 34;
+const VECTORS = 8, CYCLES = 0, LEFT = 8, RIGHT = 16, WIDTH = 24, BLEND = 25, START = 26, HOW = 27, DEPTH = 28, BEND = 29, FED = 30, DRIFT = 31, SUB_CYCLES = 32, SUB_GAIN = 33;
+// Bits of the variant: the first wave, the second, and whether the sub-oscillator is a pulse. Waves: sine, triangle, saw, and the pulse as the difference of two saws.
+const PULSE = 3, SAW = 2, SECOND = 2, SUB_PULSE = 16;
+
+// Phases of each vector (2³² is a turn), how far they go in a frame and the step of that, what it put out in the last two frames, how far each part strays and the random numbers that lead it; phases of the sub-oscillators.
+const PHASES: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
+const SPEEDS: usize = PHASES + VECTORS * 16, SPEED_STEPS: usize = SPEEDS + VECTORS * 16;
+const LAST: usize = SPEED_STEPS + VECTORS * 16, BEFORE: usize = LAST + VECTORS * 16, STRAY: usize = BEFORE + VECTORS * 16, NUMBERS: usize = STRAY + VECTORS * 16;
+const SUB_PHASE: usize = NUMBERS + VECTORS * 16;
+// Of each of the three waves, for each voice, the number of its table now and after this step; how far the step has gone, and its step.
+const MAPS: usize = SUB_PHASE + 16, WAY: usize = MAPS + 4 * 16, END: usize = WAY + 16;
 
 // Of the set of tables: for each, the most cycles per frame for which it is made (0 after the last), its address, and log2 of its points.
 const ROW = 16, MOST = 0, AT = 4, BITS = 8;
+// Of what strays, how much is kept from one step to the next, and by what the random numbers are multiplied so that its deviation is a half.
+const STRAY_KEEP: f32 = 0.9975, STRAY_TAKE: f32 = 0.0612;
 
 export function bytes(size: i32): i32 { return <i32>END; }
+
+// @ts-ignore: decorator
+@inline function setOf(cell: usize, wave: i32): usize {
+  return <usize>load<u32>(<usize>load<u32>(cell + CELL_TABLE) + (<usize>(wave == PULSE ? SAW : wave) << 2));
+}
 
 // The number of the table whose harmonics all stay below half the rate at so many cycles per frame, from one near it on.
 function mapFor(set: usize, cycles: f32, near: i32): i32 {
@@ -29,7 +48,7 @@ function mapFor(set: usize, cycles: f32, near: i32): i32 {
   return n;
 }
 
-// The fastest that any part of a voice goes in this step.
+// The fastest that any part of a voice goes in this step, its phase bent.
 function fastest(cell: usize, side: i32): f32 {
   let most: f32 = 1e-6;
   for (let i = 0; i < VECTORS; i++) {
@@ -38,37 +57,102 @@ function fastest(cell: usize, side: i32): f32 {
     const second = side ? f32x4.extract_lane(both, 3) : f32x4.extract_lane(both, 1);
     most = max(most, max(first, second));
   }
-  return most;
+  const bends = f32x4.pmax(f32x4.abs(value(cell, BEND)), f32x4.abs(targetOf(cell, BEND)));
+  const bend = side ? f32x4.extract_lane(bends, 2) : f32x4.extract_lane(bends, 0);
+  return most * (1 + bend);
+}
+
+// @ts-ignore: decorator
+@inline function slowest(cell: usize, side: i32): f32 {
+  const both = f32x4.pmax(value(cell, SUB_CYCLES), targetOf(cell, SUB_CYCLES));
+  return max(<f32>1e-6, side ? f32x4.extract_lane(both, 2) : f32x4.extract_lane(both, 0));
 }
 
 export function begin(cell: usize, pair: usize, side: i32): void {
-  const start = targetOf(cell, START);
+  const at: usize = side ? 8 : 0;
+  const start = targetOf(cell, START), how = targetOf(cell, HOW);
   const turn = side ? f32x4.extract_lane(start, 2) : f32x4.extract_lane(start, 0);
-  for (let part = 0; part < VECTORS * 2; part++) {
-    // Parts begin apart from each other, by the golden section of a turn.
-    const phase = <u32>(<i64>(turn * <f32>4294967296.0)) + <u32>part * 2654435769;
-    store<u32>(cell + HEAD + <usize>(part >> 1) * 16 + (side ? 8 : 0) + <usize>(part & 1) * 4, phase);
+  const kind = <i32>(side ? f32x4.extract_lane(how, 2) : f32x4.extract_lane(how, 0));
+  const seed = load<i32>(pair + (side ? SEED_B : SEED_A));
+  const clock = <f64><u32>load<i32>(TIME);
+  for (let i = 0; i < VECTORS; i++) {
+    const vector = <usize>i * 16 + at;
+    sow(cell + NUMBERS + vector, seed + i * 7919);
+    store<u64>(cell + LAST + vector, 0);
+    store<u64>(cell + BEFORE + vector, 0);
+    store<u64>(cell + STRAY + vector, 0);
+    const cycles = targetOf(cell, CYCLES + i);
+    const speed = speedOf(cycles);
+    const low = i64x2.extract_lane(speed, 0), high = i64x2.extract_lane(speed, 1);
+    store<i64>(cell + SPEEDS + vector, side ? high : low);
+    store<i64>(cell + SPEED_STEPS + vector, 0);
+    for (let p = 0; p < 2; p++) {
+      const n = <usize>p * 4;
+      // Parts begin apart from each other, by the golden section of a turn.
+      let phase = <u32>(<i64>(turn * <f32>4294967296.0)) + <u32>(i * 2 + p) * 2654435769;
+      if (kind == 1) phase += load<u32>(cell + NUMBERS + vector + n);
+      else if (kind == 2) {
+        const each = <f64>(side ? (p ? f32x4.extract_lane(cycles, 3) : f32x4.extract_lane(cycles, 2)) : p ? f32x4.extract_lane(cycles, 1) : f32x4.extract_lane(cycles, 0));
+        const turns = clock * each;
+        phase += <u32>(<i64>((turns - Math.floor(turns)) * 4294967296.0));
+      }
+      store<u32>(cell + PHASES + vector + n, phase);
+    }
   }
+  store<u32>(cell + SUB_PHASE + at, load<u32>(cell + PHASES + at));
+  store<u32>(cell + SUB_PHASE + at + 4, load<u32>(cell + PHASES + at));
   keep(cell, pair, side);
+}
+
+// @ts-ignore: decorator
+@inline function speedOf(cycles: v128): v128 { return i32x4.trunc_sat_f32x4_s(mul(f32x4.pmin(cycles, num(0.4999)), num(4294967296.0))); }
+
+// @ts-ignore: decorator
+@inline function mapsAt(which: i32, side: i32): usize { return MAPS + <usize>which * 16 + (side ? 8 : 0); }
+// @ts-ignore: decorator
+@inline function waveOf(cell: usize, which: i32): i32 {
+  const variant = load<i32>(cell + CELL_VARIANT);
+  return which == 0 ? variant & 3 : which == 1 ? (variant >> SECOND) & 3 : SAW;
 }
 
 /** A voice goes on from where another stood, perhaps by the tables of another wave. */
 export function keep(cell: usize, pair: usize, side: i32): void {
-  const map = mapFor(<usize>load<u32>(cell + CELL_TABLE), fastest(cell, side), 0);
-  store<i32>(cell + MAPS + (side ? 8 : 0), map);
-  store<i32>(cell + MAPS + (side ? 12 : 4), map);
+  for (let which = 0; which < 3; which++) {
+    const map = mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fastest(cell, side) : slowest(cell, side), 0);
+    store<i32>(cell + mapsAt(which, side), map);
+    store<i32>(cell + mapsAt(which, side) + 4, map);
+  }
 }
 
 export function control(cell: usize, pair: usize, frames: i32): void {
-  const set = <usize>load<u32>(cell + CELL_TABLE);
-  for (let side = 0; side < 2; side++) {
-    const at = cell + MAPS + (side ? 8 : 0);
-    const now = load<i32>(at + 4);
-    store<i32>(at, now);
-    store<i32>(at + 4, mapFor(set, fastest(cell, side), now));
-  }
+  for (let side = 0; side < 2; side++)
+    for (let which = 0; which < 3; which++) {
+      const at = cell + mapsAt(which, side);
+      const now = load<i32>(at + 4);
+      store<i32>(at, now);
+      store<i32>(at + 4, mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fastest(cell, side) : slowest(cell, side), now));
+    }
   store<f32>(cell + WAY, 0);
   store<f32>(cell + WAY + 4, <f32>1 / <f32>frames);
+  const drift = targetOf(cell, DRIFT);
+  const drifts = v128.any_true(drift);
+  const inverse = num(<f32>1 / <f32>frames);
+  for (let i = 0; i < VECTORS; i++) {
+    const at = cell + <usize>i * 16;
+    let cycles = targetOf(cell, CYCLES + i);
+    if (drifts) {
+      const numbers = shift(v128.load(at + NUMBERS));
+      v128.store(at + NUMBERS, numbers);
+      const stray = madd(num(STRAY_KEEP), v128.load(at + STRAY), mul(num(STRAY_TAKE), even(numbers)));
+      v128.store(at + STRAY, stray);
+      cycles = mul(cycles, exp2(mul(stray, drift)));
+    }
+    // Whole numbers in straight lines: nothing is left to be rounded from frame to frame.
+    const now = v128.load(at + SPEEDS);
+    const gap = f32x4.convert_i32x4_s(v128.sub<i32>(speedOf(cycles), now));
+    v128.store(at + SPEED_STEPS, i32x4.trunc_sat_f32x4_s(mul(gap, inverse)));
+    put(cell, CYCLES + i, targetOf(cell, CYCLES + i));
+  }
 }
 
 // Four phases by the tables of two voices, between two points each. `mask` and `scale` belong to what is left of a phase below its point.
@@ -91,51 +175,92 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   return i32x4.trunc_sat_f32x4_s(mul(sub(cycles, f32x4.nearest(cycles)), num(4294967040.0)));
 }
 
+// One wave at four phases: of a pulse, what it is a width later is taken off.
 // @ts-ignore: decorator
-@inline function parts(pulse: bool, moved: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, mapA: i32, mapB: i32, weight: f32, weightStep: f32, last: bool): void {
-  const set = <usize>load<u32>(cell + CELL_TABLE);
-  const rowA = set + <usize>mapA * ROW, rowB = set + <usize>mapB * ROW;
+@inline function waveAt(pulse: bool, phase: v128, width: v128, tableA: usize, tableB: usize, shiftA: u32, shiftB: u32, mask: v128, scale: v128): v128 {
+  const y = lookUp(phase, tableA, tableB, shiftA, shiftB, mask, scale);
+  if (!pulse) return y;
+  const later = v128.add<i32>(phase, i32x4.trunc_sat_f32x4_u(mul(width, num(4294967040.0))));
+  return sub(y, lookUp(later, tableA, tableB, shiftA, shiftB, mask, scale));
+}
+
+// Half a turn of its own phase at full level: what comes back is the mean of two frames, so that it doesn't whistle.
+const HALF: f32 = 0.5;
+
+// One vector of parts over the frames. `second`: there is another wave; `shaped`: the phase is moved, bent or fed; `then`: by the tables of after this step.
+// @ts-ignore: decorator
+@inline function parts(pulse: bool, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
+  const set = setOf(cell, waveOf(cell, 0));
+  const rowA = set + <usize>load<i32>(cell + mapsAt(0, 0) + <usize>(then << 2)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(0, 1) + <usize>(then << 2)) * ROW;
   const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
   const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
   const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
   const mask = i32x4(maskA, maskA, maskB, maskB);
   const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
   const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
-  let phase = v128.load(cell + HEAD + <usize>i * 16);
-  let cycles = value(cell, CYCLES + i), left = value(cell, LEFT + i), right = value(cell, RIGHT + i);
-  let width = value(cell, WIDTH), off = value(cell, PULSE);
-  const cyclesStep = stepOf(cell, CYCLES + i), leftStep = stepOf(cell, LEFT + i), rightStep = stepOf(cell, RIGHT + i);
+  const otherWave = waveOf(cell, 1), otherPulse = otherWave == PULSE;
+  const otherSet = setOf(cell, otherWave);
+  const otherA = otherSet + <usize>load<i32>(cell + mapsAt(1, 0) + <usize>(then << 2)) * ROW, otherB = otherSet + <usize>load<i32>(cell + mapsAt(1, 1) + <usize>(then << 2)) * ROW;
+  const tableC = <usize>load<u32>(otherA + AT), tableD = <usize>load<u32>(otherB + AT);
+  const shiftC = <u32>(32 - load<i32>(otherA + BITS)), shiftD = <u32>(32 - load<i32>(otherB + BITS));
+  const maskC = (1 << shiftC) - 1, maskD = (1 << shiftD) - 1;
+  const otherMask = i32x4(maskC, maskC, maskD, maskD);
+  const scaleC = <f32>1 / <f32>(1 << shiftC), scaleD = <f32>1 / <f32>(1 << shiftD);
+  const otherScale = f32x4(scaleC, scaleC, scaleD, scaleD);
+
+  const vector = <usize>i * 16;
+  let phase = v128.load(cell + PHASES + vector), speed = v128.load(cell + SPEEDS + vector);
+  const speedStep = v128.load(cell + SPEED_STEPS + vector);
+  let left = value(cell, LEFT + i), right = value(cell, RIGHT + i);
+  let width = value(cell, WIDTH), blend = value(cell, BLEND);
+  const leftStep = stepOf(cell, LEFT + i), rightStep = stepOf(cell, RIGHT + i);
+  const widthStep = stepOf(cell, WIDTH), blendStep = stepOf(cell, BLEND);
   const fromA = <usize>load<u32>(cell + FROM_A), fromB = <usize>load<u32>(cell + FROM_B);
-  let depth = value(cell, DEPTH);
-  const depthStep = stepOf(cell, DEPTH);
+  let depth = value(cell, DEPTH), bend = value(cell, BEND), fed = value(cell, FED);
+  const depthStep = stepOf(cell, DEPTH), bendStep = stepOf(cell, BEND), fedStep = stepOf(cell, FED);
+  let past = v128.load(cell + LAST + vector), before = v128.load(cell + BEFORE + vector);
   const end = sums + (<usize>frames << 5);
   for (let at = sums; at < end; at += 32) {
     let now = phase;
-    if (moved) {
+    if (shaped) {
       const heard = heardAt(fromA, fromB, (at - sums) >> 1);
-      now = v128.add<i32>(now, turned(mul(depth, v128.shuffle<f32>(heard, heard, 0, 0, 2, 2))));
+      const own = mul(mul(fed, num(HALF * 0.5)), add(past, before));
+      const turns = add(madd(depth, v128.shuffle<f32>(heard, heard, 0, 0, 2, 2), own), mul(mul(bend, num(0.15915494)), sineOf(now)));
+      now = v128.add<i32>(now, turned(turns));
       depth = add(depth, depthStep);
+      bend = add(bend, bendStep);
+      fed = add(fed, fedStep);
     }
-    let y = lookUp(now, tableA, tableB, shiftA, shiftB, mask, scale);
-    if (pulse) {
-      const later = v128.add<i32>(now, i32x4.trunc_sat_f32x4_u(mul(width, num(4294967040.0))));
-      y = sub(y, mul(off, lookUp(later, tableA, tableB, shiftA, shiftB, mask, scale)));
-      width = add(width, stepOf(cell, WIDTH));
-      off = add(off, stepOf(cell, PULSE));
+    let y = waveAt(pulse, now, width, tableA, tableB, shiftA, shiftB, mask, scale);
+    if (second) {
+      const other = otherPulse
+        ? waveAt(true, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale)
+        : waveAt(false, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale);
+      y = madd(blend, sub(other, y), y);
+      blend = add(blend, blendStep);
     }
-    y = mul(y, num(weight));
-    weight += weightStep;
+    if (pulse || second) width = add(width, widthStep);
+    if (shaped) {
+      before = past;
+      past = y;
+    }
+    if (turning) {
+      y = mul(y, num(weight));
+      weight += weightStep;
+    }
     const l = mul(y, left), r = mul(y, right);
     v128.store(at, first ? l : add(v128.load(at), l));
     v128.store(at, first ? r : add(v128.load(at, 16), r), 16);
-    phase = v128.add<i32>(phase, i32x4.trunc_sat_f32x4_u(mul(cycles, num(4294967296.0))));
-    cycles = add(cycles, cyclesStep);
+    phase = v128.add<i32>(phase, speed);
+    speed = v128.add<i32>(speed, speedStep);
     left = add(left, leftStep);
     right = add(right, rightStep);
   }
   if (!last) return;
-  v128.store(cell + HEAD + <usize>i * 16, phase);
-  put(cell, CYCLES + i, cycles);
+  v128.store(cell + PHASES + vector, phase);
+  v128.store(cell + LAST + vector, past);
+  v128.store(cell + BEFORE + vector, before);
+  v128.store(cell + SPEEDS + vector, speed);
   put(cell, LEFT + i, left);
   put(cell, RIGHT + i, right);
 }
@@ -146,43 +271,88 @@ function heard(cell: usize, i: i32): bool {
   return v128.any_true(any);
 }
 
+// @ts-ignore: decorator
+@inline function moves(cell: usize, input: i32): bool { return v128.any_true(v128.or(value(cell, input), stepOf(cell, input))); }
+
+// What is the same in every frame is decided here, so that the loops don't ask.
+// @ts-ignore: decorator
+@inline function shapedOrNot(pulse: bool, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
+  if (shaped) {
+    if (turning) parts(pulse, second, true, true, cell, i, sums, frames, first, then, weight, weightStep, last);
+    else parts(pulse, second, true, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+  } else if (turning) parts(pulse, second, false, true, cell, i, sums, frames, first, then, weight, weightStep, last);
+  else parts(pulse, second, false, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+}
+
+function all(turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
+  const pulse = waveOf(cell, 0) == PULSE;
+  const second = waveOf(cell, 1) != waveOf(cell, 0) && moves(cell, BLEND);
+  const shaped = load<u32>(cell + FROM_A) != 0 || load<u32>(cell + FROM_B) != 0 || moves(cell, BEND) || moves(cell, FED);
+  if (second) {
+    if (pulse) shapedOrNot(true, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+    else shapedOrNot(false, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+  } else if (pulse) shapedOrNot(true, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+  else shapedOrNot(false, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+}
+
+// The sub-oscillator, the same on both sides: a sine, or a pulse that is up for half of its cycle.
+function addSub(cell: usize, block: usize, frames: i32): void {
+  let phase = v128.load(cell + SUB_PHASE);
+  let cycles = value(cell, SUB_CYCLES), gain = value(cell, SUB_GAIN);
+  const cyclesStep = stepOf(cell, SUB_CYCLES), gainStep = stepOf(cell, SUB_GAIN);
+  const pulse = (load<i32>(cell + CELL_VARIANT) & SUB_PULSE) != 0;
+  const set = setOf(cell, SAW);
+  const rowA = set + <usize>load<i32>(cell + mapsAt(2, 0)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(2, 1)) * ROW;
+  const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
+  const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
+  const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
+  const mask = i32x4(maskA, maskA, maskB, maskB);
+  const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
+  const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
+  const end = block + (<usize>frames << 4);
+  for (; block < end; block += 16) {
+    const y = pulse ? waveAt(true, phase, num(0.5), tableA, tableB, shiftA, shiftB, mask, scale) : sineOf(phase);
+    v128.store(block, madd(gain, y, v128.load(block)));
+    phase = v128.add<i32>(phase, i32x4.trunc_sat_f32x4_u(mul(cycles, num(4294967296.0))));
+    cycles = add(cycles, cyclesStep);
+    gain = add(gain, gainStep);
+  }
+  v128.store(cell + SUB_PHASE, phase);
+  put(cell, SUB_CYCLES, cycles);
+  put(cell, SUB_GAIN, gain);
+}
+
 export function render(cell: usize, pair: usize, block: usize, frames: i32): void {
   const sums = block + SUMS;
-  const nowA = load<i32>(cell + MAPS), thenA = load<i32>(cell + MAPS + 4), nowB = load<i32>(cell + MAPS + 8), thenB = load<i32>(cell + MAPS + 12);
-  const turning = nowA != thenA || nowB != thenB;
+  const turning =
+    load<u64>(cell + mapsAt(0, 0)) >> 32 != (load<u64>(cell + mapsAt(0, 0)) & 0xffffffff) || load<u64>(cell + mapsAt(0, 1)) >> 32 != (load<u64>(cell + mapsAt(0, 1)) & 0xffffffff) ||
+    load<u64>(cell + mapsAt(1, 0)) >> 32 != (load<u64>(cell + mapsAt(1, 0)) & 0xffffffff) || load<u64>(cell + mapsAt(1, 1)) >> 32 != (load<u64>(cell + mapsAt(1, 1)) & 0xffffffff);
   const way = load<f32>(cell + WAY), step = load<f32>(cell + WAY + 4);
-  const pulse = load<i32>(cell + CELL_VARIANT) == 1;
   let first = true;
   for (let i = 0; i < VECTORS; i++) {
     if (!heard(cell, i)) continue;
     if (turning) {
       // From one table to the next in a straight line.
-      all(pulse, cell, i, sums, frames, first, nowA, nowB, 1 - way, -step, false);
-      all(pulse, cell, i, sums, frames, false, thenA, thenB, way, step, true);
-    } else all(pulse, cell, i, sums, frames, first, nowA, nowB, 1, 0, true);
+      all(true, cell, i, sums, frames, first, 0, 1 - way, -step, false);
+      all(true, cell, i, sums, frames, false, 1, way, step, true);
+    } else all(false, cell, i, sums, frames, first, 0, 1, 0, true);
     first = false;
   }
   store<f32>(cell + WAY, way + step * <f32>frames);
   const end = sums + (<usize>frames << 5);
+  let to = block;
   for (let at = sums; at < end; at += 32) {
     const l = v128.load(at), r = v128.load(at, 16);
     const low = v128.shuffle<f32>(l, r, 0, 4, 2, 6), high = v128.shuffle<f32>(l, r, 1, 5, 3, 7);
-    v128.store(block, first ? num(0) : add(low, high));
-    block += 16;
+    v128.store(to, first ? num(0) : add(low, high));
+    to += 16;
   }
-  for (let input = WIDTH; input <= DEPTH; input++) {
+  if (moves(cell, SUB_GAIN)) addSub(cell, block, frames);
+  for (let input = WIDTH; input <= DRIFT; input++) {
     let x = value(cell, input);
     const s = stepOf(cell, input);
+    if (!v128.any_true(s)) continue;
     for (let n = 0; n < frames; n++) x = add(x, s);
     put(cell, input, x);
   }
-}
-
-function all(pulse: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, mapA: i32, mapB: i32, weight: f32, weightStep: f32, last: bool): void {
-  // What is the same in every frame is decided here, so that the loops don't ask.
-  const moved = load<u32>(cell + FROM_A) != 0 || load<u32>(cell + FROM_B) != 0;
-  if (pulse && moved) parts(true, true, cell, i, sums, frames, first, mapA, mapB, weight, weightStep, last);
-  else if (pulse) parts(true, false, cell, i, sums, frames, first, mapA, mapB, weight, weightStep, last);
-  else if (moved) parts(false, true, cell, i, sums, frames, first, mapA, mapB, weight, weightStep, last);
-  else parts(false, false, cell, i, sums, frames, first, mapA, mapB, weight, weightStep, last);
 }
