@@ -45,6 +45,9 @@ interface TunedCell {
   readonly pitches: Float64Array;
   /** Rate of the sample that it reads. */
   sampleRate: Hertz;
+  /** Whether it may follow the tempo, and that for which it was tuned last. */
+  readonly beats: boolean;
+  tempo: number;
   /** All voices are to be told anew. */
   dirty: boolean;
 }
@@ -174,6 +177,10 @@ export class CellTuner {
     const { cell, plan, own, values, pitches } = tuned;
     const { params } = plan;
     if (tuned.sharedRows.length > 0 && tuned.rowWatch.moved(modulation.shared)) this.moveRows(tuned);
+    if (tuned.beats && tuned.tempo !== modulation.tempo) {
+      tuned.tempo = modulation.tempo;
+      tuned.dirty = true;
+    }
     // Fresh voices don't use up that something has moved, which the others are still to hear of.
     const moved = frames === 0 || tuned.watch.moved(modulation.shared) || tuned.dirty;
     if (frames > 0) tuned.dirty = false;
@@ -191,7 +198,7 @@ export class CellTuner {
           values[id] = octaves ? 2 ** value : value;
         }
       }
-      if (own || !known || cell.pitched) cell.tune(tuned.read, out, pitch, rate, tuned.sampleRate);
+      if (own || !known || cell.pitched) cell.tune(tuned.read, out, pitch, rate, tuned.sampleRate, modulation.tempo);
       if (tuned.ownRows.length > 0) this.tuneOwnRows(tuned, v);
       known = true;
       pitches[v] = pitch;
@@ -270,6 +277,8 @@ function makeTuned(
     read: (id) => values[id] as number,
     pitches: old?.pitches ?? new Float64Array(MOST_VOICES).fill(Number.NaN),
     sampleRate: old?.sampleRate ?? rate,
+    beats: plan.params.some((p) => p.id === "beat"),
+    tempo: Number.NaN,
     dirty: old?.dirty ?? false,
   };
 }

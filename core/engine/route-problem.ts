@@ -5,6 +5,9 @@ import { unitSpec } from "../units";
 /** Settings of a group that are read when a note begins, before it has anything of its own. */
 const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
 
+/** What belongs to the noise of a strike. */
+const NOISE_OF_STRIKE: ReadonlySet<string> = new Set(["colour", "noiseLength", "noiseCurve"]);
+
 /** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
 export function idleReason({ kind, params, from }: Unit, id: string): string | null {
   if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
@@ -20,7 +23,7 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
     if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
   }
   if (kind === "noise" && id === "density" && params.colour !== "dust") return "Only dust has a density.";
-  if (kind === "strike" && id === "colour" && Number(params.noise) <= -60) return "The noise is off.";
+  if (kind === "strike" && NOISE_OF_STRIKE.has(id) && Number(params.noise) <= -60) return "The noise is off.";
   const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
   if (band) {
     const does = String(params[`kind${band[2]}`]);

@@ -96,8 +96,8 @@ export interface VoiceCell {
   readonly pitched?: boolean;
   /** Seconds for which nothing may be heard although it isn't over; undefined: it doesn't ring. */
   readonly ring?: number;
-  /** Writes the kernel's inputs in their order, for the left and the right lane each (`both`). `pitch`: log2 of the note's frequency over the rate; `sampleRate`: of the sample that it reads. */
-  readonly tune: (read: Read, out: Float64Array, pitch: number, rate: Hertz, sampleRate: Hertz) => void;
+  /** Writes the kernel's inputs in their order, for the left and the right lane each (`both`). `pitch`: log2 of the note's frequency over the rate; `sampleRate`: of the sample that it reads; `tempo`: beats per minute. */
+  readonly tune: (read: Read, out: Float64Array, pitch: number, rate: Hertz, sampleRate: Hertz, tempo: number) => void;
   /** Whether it reads the sample that the unit names: its table says where that is. */
   readonly sampled?: true;
   /** Frames of a cycle, where it reads the sample as a row of cycles; 0: the usual length that fits. */

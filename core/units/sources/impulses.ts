@@ -1,5 +1,21 @@
+import type { Hertz } from "../../audio";
+import { number } from "../number";
 import { PITCH } from "../pitch";
 import { both, type UnitSpec } from "../unit";
+
+/** Poles of the tilt: the lowest, how many, and octaves from one to the next. */
+const LOWEST: Hertz = 16;
+const SECTIONS = 9;
+const APART = 1.25;
+/** Decibels an octave of one pole. */
+const POLE_SLOPE = 20 * Math.log10(2);
+const [JITTER, ZERO, POLE] = [2, 3, 3 + SECTIONS];
+
+/** Gain of a section with such a zero and pole at an angle. */
+const gainOfSection = (zero: number, pole: number, angle: number): number => {
+  const size = (r: number) => Math.hypot(1 - r * Math.cos(angle), r * Math.sin(angle));
+  return size(zero) / size(pole);
+};
 
 /** Band-limited impulses at the pitch of the key. */
 export const impulses = {
@@ -8,13 +24,47 @@ export const impulses = {
   label: "Impulses",
   help: "A click in every cycle, with all partials as strong as each other: to excite what rings.",
   places: ["source"],
-  params: PITCH,
+  params: [
+    ...PITCH,
+    number({
+      id: "tilt",
+      label: "Tilt",
+      unit: "decibels",
+      min: -12,
+      max: 6,
+      default: 0,
+      mod: "linear",
+      help: "How much louder each octave of partials is than the one below; the lowest stays as it is.",
+    }),
+    number({
+      id: "jitter",
+      label: "Jitter",
+      unit: "percent",
+      min: 0,
+      max: 0.5,
+      default: 0,
+      mod: "linear",
+      help: "How much longer or shorter the time to the next click may be, by chance: roughness, breath, a rattle.",
+    }),
+  ],
   cell: {
     kernel: "impulses",
     pitched: true,
-    tune: (_read, out, pitch) => {
-      both(out, 0, 2 ** pitch);
-      both(out, 1, 1);
+    tune: (read, out, pitch, rate) => {
+      const cycles = 2 ** pitch;
+      both(out, 0, cycles);
+      both(out, JITTER, read("jitter"));
+      const steep = -read("tilt") / POLE_SLOPE;
+      let gain = 1;
+      for (let s = 0; s < SECTIONS; s++) {
+        const hertz = LOWEST * 2 ** (s * APART);
+        const pole = Math.exp((-2 * Math.PI * hertz) / rate);
+        const zero = Math.exp((-2 * Math.PI * hertz * 2 ** (steep * APART)) / rate);
+        both(out, ZERO + s, zero);
+        both(out, POLE + s, pole);
+        gain *= gainOfSection(zero, pole, 2 * Math.PI * Math.min(0.5, cycles));
+      }
+      both(out, 1, 1 / gain);
     },
   },
 } as const satisfies UnitSpec;

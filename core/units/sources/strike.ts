@@ -6,6 +6,18 @@ import { both, type UnitSpec } from "../unit";
 const decibels = <I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "decibels", min: -60, max: 12, default: value, mod: "linear", lowest: "off", help });
 
+const bend = <I extends string>(id: I, label: string) =>
+  number({
+    id,
+    label,
+    unit: "percent",
+    min: -1,
+    max: 1,
+    default: 0,
+    mod: "linear",
+    help: "How it falls: 0 % as what rings does, −100 % twice as steeply at first, 100 % in a straight line.",
+  });
+
 /** What is left after a frame of what falls by 60 dB in so many seconds. */
 const keep = (seconds: number, rate: number): number => 10 ** (-3 / Math.max(1, seconds * rate));
 const level = (db: number): number => (db <= -60 ? 0 : gainOf(db));
@@ -21,6 +33,8 @@ export const strike = {
     ...PITCH,
     decibels("tone", "Tone", -9, "How loud the tone is."),
     time("toneLength", "Tone length", 0.3, 8, "In which time the tone falls by 60 dB."),
+    bend("toneCurve", "Tone curve"),
+    time("hold", "Hold", 0, 0.2, "For how long the tone stays at its full level before it falls: the punch of a drum."),
     number({
       id: "drop",
       label: "Drop",
@@ -34,6 +48,7 @@ export const strike = {
     time("dropLength", "Drop length", 0.06, 2, "In which time all but a thousandth of the drop is over."),
     decibels("noise", "Noise", -12, "How loud the noise is."),
     time("noiseLength", "Noise length", 0.05, 4, "In which time the noise falls by 60 dB."),
+    bend("noiseCurve", "Noise curve"),
     number({
       id: "colour",
       label: "Noise cutoff",
@@ -63,6 +78,11 @@ export const strike = {
       both(out, 7, 2 * a1 - 1);
       both(out, 8, 2 * g * a1);
       both(out, 9, 2 * g * g * a1);
+      both(out, 10, read("toneCurve"));
+      both(out, 11, read("noiseCurve"));
+      both(out, 12, 1 / Math.max(1, read("toneLength") * rate));
+      both(out, 13, 1 / Math.max(1, read("noiseLength") * rate));
+      both(out, 14, read("hold") * rate);
     },
   },
 } as const satisfies UnitSpec;
