@@ -4,6 +4,7 @@ export { bandEdge, LiveMeasures, type Measured } from "./live-measures";
 export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
 export { type FoundMode, findModes, type ModeSearch } from "./modes";
+export { type FoundPartial, findPartials, type PartialSearch } from "./partial-tracks";
 export { type Pitch, PitchFinder } from "./pitch";
 export { factsOfSample, type SampleFacts } from "./sample-facts";
 export {

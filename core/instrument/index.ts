@@ -107,6 +107,17 @@ export {
   setUnitSample,
 } from "./param-edits";
 export { addressInTable, placeInTable, rowsOf } from "./row-params";
+export {
+  everyNth,
+  fannedOut,
+  harmonics,
+  pulledToHarmonics,
+  pulledToOctaves,
+  type RowShape,
+  randomised,
+  sortedByRatio,
+  tilted,
+} from "./row-shapes";
 export { cutText, type Fault } from "./settle";
 export type { Shape } from "./shape";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";
