@@ -105,6 +105,7 @@ export {
   setTable,
   setTuning,
   setUnitSample,
+  setUp,
 } from "./param-edits";
 export { addressInTable, placeInTable, rowsOf } from "./row-params";
 export {

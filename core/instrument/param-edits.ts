@@ -1,5 +1,5 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
-import type { TableRow } from "../units";
+import { type ReadySetting, type TableRow, unitSpec } from "../units";
 import { changeUnit, findParam, findUnit } from "./address";
 import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
@@ -134,6 +134,26 @@ export const setTable = (address: string, rows: readonly TableRow[], what: strin
     const next = changeUnit(doc, address, (unit) => ({ ...unit, table: rows }));
     const before = findUnit(doc, address);
     return before && rows.length < rowsOf(before).length ? withoutDead(next) : next;
+  },
+});
+
+/** What of a unit belongs to where it stands, and stays when it is set up otherwise: whether it is on, how it stands to the key, how loud it is beside others. */
+const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "track", "level"]);
+
+/** Sets a unit up: all parameters as given or as they are at first, and its table; what it is connected with stays. */
+export const setUp = (address: string, { name, params, table }: ReadySetting): Edit => ({
+  name: `Set up as ${name}`,
+  apply: (doc) => {
+    const next = changeUnit(doc, address, (unit) => {
+      const values: Record<string, ParamValue> = { ...unit.params };
+      for (const spec of unitSpec(unit.kind).params) {
+        const given = params[spec.id];
+        if (STAYS.has(spec.id) && given === undefined) continue;
+        values[spec.id] = given ?? spec.default;
+      }
+      return table ? { ...unit, params: values, table } : { ...unit, params: values };
+    });
+    return withoutDead(next);
   },
 });
 

@@ -11,6 +11,7 @@ export {
   unitSpec,
 } from "./list";
 export { number } from "./number";
+export { type ReadySetting, readySettings } from "./ready";
 export { type Formant, formantsOf } from "./stages/vowel";
 export type {
   Block,
