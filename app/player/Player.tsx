@@ -6,8 +6,8 @@ import { type Instrument, listZones, setParam } from "../../core/instrument";
 import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
+import { saveFile } from "../basis/save-file";
 import { FaceItemView } from "../widgets/FaceItemView";
-import { saveFile } from "../widgets/save-file";
 import { PlayerKeys } from "./PlayerKeys";
 
 interface PlayerProps {

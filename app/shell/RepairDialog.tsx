@@ -2,11 +2,11 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Fault } from "../../core/instrument";
 import { plural } from "../../core/params";
+import { saveFile } from "../basis/save-file";
 import { fileName } from "../state/file-name";
 import { tell } from "../state/notices";
 import { askRepair, useRepair } from "../state/repair";
 import { Button } from "../widgets/Button";
-import { saveFile } from "../widgets/save-file";
 
 const close = () => askRepair(null);
 

@@ -1,7 +1,7 @@
 import { Pin } from "lucide-react";
-import { useMemo } from "react";
-import { renameUnit } from "../../core/instrument";
-import { unitSpec } from "../../core/units";
+import { useMemo, useState } from "react";
+import { renameUnit, type Unit } from "../../core/instrument";
+import { readySettings, unitSpec } from "../../core/units";
 import { session } from "../state/session";
 import { useUnit } from "../state/use-session";
 import { setView, useView } from "../state/view";
@@ -14,12 +14,40 @@ import { Well } from "../widgets/Well";
 import { BandTable } from "./BandTable";
 import { CompareButton } from "./CompareButton";
 import { FromLayer } from "./FromLayer";
+import { ReadyMenu } from "./ReadyMenu";
 import { RoomChoice } from "./RoomChoice";
 import { RowTable } from "./RowTable";
 import { SampleChoice } from "./SampleChoice";
 import { SourceChoice } from "./SourceChoice";
 import { isDrawn, UnitPlot } from "./UnitPlot";
 import { chainCommands, switchUnit } from "./unit-commands";
+
+/** A unit's parameters: those that matter most first, the others where they are asked for. */
+function Params({ address, unit }: { address: string; unit: Unit }) {
+  const [all, setAll] = useState(false);
+  const spec = unitSpec(unit.kind);
+  const params = spec.params.filter((p) => p.id !== "on");
+  const first = spec.first ? params.filter((p) => spec.first?.includes(p.id)) : params;
+  const rest = params.filter((p) => !first.includes(p));
+  const set = rest.filter((p) => (unit.params[p.id] ?? p.default) !== p.default).length;
+  return (
+    <>
+      {first.map((p) => (
+        <ParamControl key={p.id} address={`${address}/${p.id}`} />
+      ))}
+      {rest.length > 0 && (
+        <Button
+          pressed={all}
+          onClick={() => setAll(!all)}
+          hint={all ? "Only what matters most" : "All that can be set"}
+        >
+          {all ? "Fewer" : `${rest.length} more${set > 0 ? ` · ${set} of them set` : ""}`}
+        </Button>
+      )}
+      {all && rest.map((p) => <ParamControl key={p.id} address={`${address}/${p.id}`} />)}
+    </>
+  );
+}
 
 /** The unit that is open: its drawing, and its controls beside it. */
 export function UnitPanel({ address, narrow = false }: { address: string; narrow?: boolean }) {
@@ -29,7 +57,6 @@ export function UnitPanel({ address, narrow = false }: { address: string; narrow
   if (!unit) return null;
   const spec = unitSpec(unit.kind);
   const equaliser = unit.kind === "equaliser";
-  const params = spec.params.filter((p) => p.id !== "on");
   return (
     <section aria-label={unit.name} className="flex min-h-0 min-w-0 flex-1 flex-col">
       <div className="flex shrink-0 items-center gap-2 px-3.5 pt-2 pb-1">
@@ -46,6 +73,7 @@ export function UnitPanel({ address, narrow = false }: { address: string; narrow
           {spec.label === unit.name ? spec.help : `${spec.label}: ${spec.help}`}
         </span>
         <span className="flex-1" />
+        {readySettings(unit.kind).length > 0 && <ReadyMenu address={address} unit={unit} />}
         {spec.role === "source" && <SourceChoice layer={address.split("/")[1] ?? ""} unit={unit} />}
         {unit.params.on !== undefined && <CompareButton key={address} address={address} />}
         {unit.params.on !== undefined && (
@@ -72,11 +100,7 @@ export function UnitPanel({ address, narrow = false }: { address: string; narrow
         </div>
         <div className="min-h-0 overflow-y-auto pr-1">
           {spec.sample && <SampleChoice address={address} unit={unit} />}
-          {equaliser ? (
-            <BandTable address={address} unit={unit} />
-          ) : (
-            params.map((p) => <ParamControl key={p.id} address={`${address}/${p.id}`} />)
-          )}
+          {equaliser ? <BandTable address={address} unit={unit} /> : <Params address={address} unit={unit} />}
           {spec.links && <FromLayer address={address} unit={unit} />}
           {spec.table && <RowTable address={address} unit={unit} />}
           {unit.kind === "convolution" && <RoomChoice address={address} unit={unit} />}

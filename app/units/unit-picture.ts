@@ -9,10 +9,10 @@ import {
   type LfoShape,
   lfoAt,
 } from "../../core/dsp";
-import type { Unit } from "../../core/instrument";
+import { rowsOf, type Unit } from "../../core/instrument";
 import { type Formant, formantsOf } from "../../core/units";
 import { bandsOf } from "./bands";
-import { FLOOR, heightOfLevel, rowNear, rowsOf } from "./unit-rows";
+import { FLOOR, heightOfLevel, rowNear } from "./unit-rows";
 
 const RATE = 48000;
 const LOWEST = 20;

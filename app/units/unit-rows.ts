@@ -1,10 +1,5 @@
-import type { FoundMode } from "../../core/analysis";
-import type { Unit } from "../../core/instrument";
 import { clampValue } from "../../core/params";
-import { type TableRow, type TableSpec, type UnitKind, unitSpec } from "../../core/units";
-
-/** The rows of a unit's table; those of its kind where it has none of its own. */
-export const rowsOf = (unit: Unit): readonly TableRow[] => unit.table ?? unitSpec(unit.kind).table?.default ?? [];
+import type { TableRow, TableSpec } from "../../core/units";
 
 /** A row to be added behind others: the next harmonic, a little softer than the last. */
 export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
@@ -17,29 +12,6 @@ export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
       return [c.id, clampValue(c, wanted)];
     }),
   );
-}
-
-/** Octaves in 60 dB. */
-const SIXTY = 3 / Math.log10(2);
-
-/**
- * The rows of a table for the resonances found in a hit; `hertz` is the frequency of the ratio 1. A resonator's modes are driven the farther the longer they
- * ring, for under noise they are as loud as each other; partials are as loud as they were.
- */
-export function rowsOfModes(kind: UnitKind, modes: readonly FoundMode[], hertz: number): readonly TableRow[] {
-  const spec = unitSpec(kind).table;
-  if (!spec) return [];
-  const rings = spec.columns.some((c) => c.id === "decay");
-  const driven = modes.map(({ level, decay }) => (rings ? level + 10 * Math.log10(decay / SIXTY) : level));
-  const loudest = driven.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
-  return modes.map((mode, i) => {
-    const values: Record<string, number> = {
-      ratio: mode.hertz / hertz,
-      level: Math.round(((driven[i] as number) - loudest) * 10) / 10,
-      decay: mode.decay,
-    };
-    return Object.fromEntries(spec.columns.map((c) => [c.id, clampValue(c, values[c.id] ?? c.default)]));
-  });
 }
 
 /** Lowest level that is drawn, in decibels. */
@@ -65,4 +37,27 @@ export function rowNear(rows: readonly TableRow[], place: number, reach: number)
     best = r;
   });
   return best;
+}
+
+export const ratioAtPlace = (place: number): number => 2 ** (place * (BELOW + ABOVE) - BELOW);
+
+/** A point of a stroke, in shares of the picture's width and of its columns' height. */
+export interface StrokePoint {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** The rows with the levels of all that a stroke passes set to its height there; where it passes twice the last counts. */
+export function stroke(rows: readonly TableRow[], points: readonly StrokePoint[]): readonly TableRow[] {
+  return rows.map((row) => {
+    const place = placeOfRatio(row.ratio ?? 1);
+    let level = row.level ?? 0;
+    for (let i = 1; i < points.length; i++) {
+      const [a, b] = [points[i - 1] as StrokePoint, points[i] as StrokePoint];
+      if ((place - a.x) * (place - b.x) > 0) continue;
+      const way = a.x === b.x ? 1 : (place - a.x) / (b.x - a.x);
+      level = Math.round(levelAtHeight(Math.min(1, Math.max(0, a.y + (b.y - a.y) * way))) * 10) / 10;
+    }
+    return level === row.level ? row : { ...row, level };
+  });
 }

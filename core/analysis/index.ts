@@ -1,9 +1,10 @@
 export { type Flux, findAttacks, measureFlux } from "./attacks";
 export { type Levels, measureLevels, type Progress } from "./levels";
 export { bandEdge, LiveMeasures, type Measured } from "./live-measures";
+export { logSpectrum, SPECTRUM_FROM, SPECTRUM_POINTS } from "./log-spectrum";
 export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
-export { type FoundMode, findModes, type ModeSearch } from "./modes";
+export { type FoundMode, findModes, hitOf, type ModeSearch } from "./modes";
 export { type FoundPartial, findPartials, type PartialSearch } from "./partial-tracks";
 export { type Pitch, PitchFinder } from "./pitch";
 export { factsOfSample, type SampleFacts } from "./sample-facts";

@@ -59,7 +59,7 @@ const SIXTY = 3 * Math.LN10;
 const SILENT = 1e-5;
 
 /** Frame at which a sound is hit: the first millisecond that isn't far below its loudest. */
-function hitOf(x: Float32Array, rate: Hertz): number {
+export function hitOf(x: Float32Array, rate: Hertz): number {
   const step = Math.max(1, Math.round(rate * 0.001));
   const energies: number[] = [];
   for (let at = 0; at < x.length; at += step) {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { seededRandom } from "../audio";
+import { logSpectrum, SPECTRUM_FROM, SPECTRUM_POINTS } from "./log-spectrum";
 import { findPartials } from "./partial-tracks";
 
 const RATE = 48000;
@@ -66,5 +67,16 @@ describe("partials of a sound", () => {
       expect(findPartials(click, RATE, { most: 8, at }).every((p) => Number.isFinite(p.hertz + p.level))).toBe(true);
       expect(findPartials(new Float32Array(RATE).fill(0.5), RATE, { most: 8, at })).toEqual([]);
     }
+  });
+});
+
+describe("a spectrum by octaves", () => {
+  test("a sine stands at its place, the loudest being 0 dB; silence is silent", () => {
+    const levels = logSpectrum(tone([[640, 0, 0]]), RATE, 0);
+    const top = levels.indexOf(Math.max(...levels));
+    expect(SPECTRUM_FROM * 2 ** (top / SPECTRUM_POINTS)).toBeCloseTo(640, -1);
+    expect(levels[top]).toBe(0);
+    expect(levels[top + SPECTRUM_POINTS]).toBeLessThan(-80);
+    expect(logSpectrum(new Float32Array(0), RATE, 0).every((l) => l === -120)).toBe(true);
   });
 });

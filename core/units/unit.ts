@@ -121,6 +121,8 @@ export interface UnitSpec {
   /** Where in a chain it may stand; none: it isn't part of one. */
   readonly places?: readonly Place[];
   readonly params: readonly ParamSpec[];
+  /** The parameters that are shown first, by their ids; the others on demand. None: all are. */
+  readonly first?: readonly string[];
   /** What the sample that it names is to it, for people; undefined: it names none. */
   readonly sample?: string;
   /** Whether it can take in the sound of another layer (`Unit.from`): the voices of the same note, or the sum of all behind its inserts. */

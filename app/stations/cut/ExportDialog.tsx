@@ -3,6 +3,7 @@ import { useState } from "react";
 import { namesOfSlices } from "../../../core/formats";
 import type { Slice, Take } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { saveFile } from "../../basis/save-file";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
 import { useInstrument } from "../../state/use-session";
@@ -10,7 +11,6 @@ import { withProgress } from "../../state/with-progress";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row } from "../../widgets/ParamControl";
-import { saveFile } from "../../widgets/save-file";
 import { Cancelled } from "../../workers/audio-worker";
 import { type ExportOptions, estimateBytes } from "../../workers/export-slice";
 

@@ -1,5 +1,6 @@
 import { PACKAGE_EXTENSION } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
+import { saveFile } from "../../basis/save-file";
 import { rulesModule } from "../../state/engine";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
@@ -7,7 +8,6 @@ import { showReport } from "../../state/opening-report";
 import { playedBy } from "../../state/played";
 import { playerTemplate } from "../../state/player-template";
 import { withProgress } from "../../state/with-progress";
-import { saveFile } from "../../widgets/save-file";
 import { type AudioCalls, Cancelled } from "../../workers/audio-worker";
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;

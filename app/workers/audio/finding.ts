@@ -3,6 +3,9 @@ import {
   type FoundSlice,
   findAttacks,
   findModes,
+  findPartials,
+  hitOf,
+  logSpectrum,
   type MeasuredSlice,
   SliceMeter,
 } from "../../../core/analysis";
@@ -23,6 +26,19 @@ import { fluxOf, hold, levelsOf } from "./held-audio";
 
 /** Seconds of a take in which attacks are looked for unasked. */
 const LONGEST_LOOK = 600;
+
+/** Softest mode that is looked for: what is shown and taken of them is chosen afterwards. */
+const SOFTEST = -60;
+
+/** What is looked for in a sample, for the rows of a unit's table. */
+export interface RingSearch {
+  readonly as: "modes" | "partials";
+  readonly most: number;
+  /** Of partials, the moment in seconds; null: over the sample's whole time. */
+  readonly at: number | null;
+  /** Of modes, the frequency whose multiples alone are looked for; null: they may stand anywhere. */
+  readonly harmonicsOf: number | null;
+}
 
 let measuring = 0;
 
@@ -128,12 +144,21 @@ export const finding = {
     return found && { tempo: found.tempo, downbeat: found.downbeat, bar: found.bar, attacks: found.attacks };
   },
 
-  /** The resonances of what was hit in a sample, at most so many. */
-  async modes(sha: string, most: number): Promise<FoundMode[]> {
+  /** What rings in a sample that was hit, or the partials of one; with the spectrum in which they were found. */
+  async rings(sha: string, search: RingSearch): Promise<{ found: FoundMode[]; spectrum: Float32Array }> {
     const { audio } = await hold(sha);
+    const { rate } = audio;
     const [left, right] = audio.channels;
     const mono = left && right ? left.map((x, i) => (x + (right[i] as number)) / 2) : left;
-    return mono ? findModes(mono, audio.rate, { most }) : [];
+    if (!mono) return { found: [], spectrum: new Float32Array(0) };
+    if (search.as === "partials")
+      return {
+        found: findPartials(mono, rate, search),
+        spectrum: logSpectrum(mono, rate, Math.round((search.at ?? 0) * rate)),
+      };
+    const { most, harmonicsOf } = search;
+    const found = findModes(mono, rate, { most, threshold: SOFTEST, ...(harmonicsOf === null ? {} : { harmonicsOf }) });
+    return { found, spectrum: logSpectrum(mono, rate, hitOf(mono, rate)) };
   },
 
   /** Judges a sound that came in for an entry of the shot list. */

@@ -12,6 +12,7 @@ export const noise = {
   label: "Noise",
   help: "Hiss, wind or rumble, each note another; it does not follow the keys.",
   places: ["source"],
+  first: ["colour", "width", "bursts", "rate", "beat"],
   params: [
     {
       type: "choice",

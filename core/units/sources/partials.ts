@@ -87,6 +87,7 @@ export const partials = {
   label: "Partials",
   help: "Up to 256 sines at ratios and levels of your own: organs, bells, voices.",
   places: ["source"],
+  first: ["tilt", "stretch", "odd", "decay"],
   params: [
     ...PITCH,
     number({

@@ -29,6 +29,7 @@ export const strike = {
   label: "Strike",
   help: "A knock: a tone that falls to the key's pitch, and a burst of noise. Drums, or to excite what rings.",
   places: ["source"],
+  first: ["tone", "toneLength", "drop", "noise", "noiseLength", "colour"],
   params: [
     ...PITCH,
     decibels("tone", "Tone", -9, "How loud the tone is."),

@@ -52,6 +52,7 @@ export const resonator = {
   label: "Resonator",
   help: "A body that rings when it is struck, rubbed or blown: up to 128 modes, each with its own decay.",
   places: ["stage"],
+  first: ["mix", "level", "transpose", "decay", "damping", "place"],
   params: [
     ON,
     mix(1, "How much of the body is heard in place of what drives it."),

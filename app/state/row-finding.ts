@@ -1,0 +1,157 @@
+import { createStore } from "zustand/vanilla";
+import type { FoundMode } from "../../core/analysis";
+import { hertzOf } from "../../core/audio";
+import { changeUnit, findUnit, type Instrument, type Sample, setTable } from "../../core/instrument";
+import { plural } from "../../core/params";
+import { type TableRow, unitSpec } from "../../core/units";
+import { Cancelled } from "../workers/audio-worker";
+import { hearAs, showEngine } from "./engine";
+import { tell } from "./notices";
+import { rowsOfModes } from "./rows-of-modes";
+import { session } from "./session";
+import { withProgress } from "./with-progress";
+
+/** What was found in a sample for a unit's table, before it is taken: it is drawn and heard in place of the table. */
+export interface FoundRows {
+  /** The unit, and the sample in which it was found. */
+  readonly address: string;
+  readonly sample: Sample;
+  readonly as: "modes" | "partials";
+  readonly found: readonly FoundMode[];
+  /** The spectrum it was found in, by thirty-sixths of octaves from 20 Hz, and the frequency of the ratio 1. */
+  readonly spectrum: Float32Array;
+  readonly hertz: number;
+  /** Softer ones are left out (decibels). */
+  readonly threshold: number;
+  readonly harmonic: boolean;
+  /** Moment of partials, in seconds; null: over the whole time. */
+  readonly at: number | null;
+}
+
+const THRESHOLD = -48;
+
+/** Finds rows of tables in samples, and lets them be heard before they are taken. */
+class RowFinding {
+  readonly store = createStore<{ readonly now: FoundRows | null; readonly busy: boolean }>(() => ({
+    now: null,
+    busy: false,
+  }));
+
+  /** Looks into a sample for a unit. */
+  async find(address: string, sample: Sample, change: Partial<Pick<FoundRows, "harmonic" | "at">> = {}): Promise<void> {
+    const unit = session.instrument && findUnit(session.instrument, address);
+    const table = unit && unitSpec(unit.kind).table;
+    if (!unit || !table) return;
+    const before = this.store.getState().now;
+    const same = before?.address === address && before.sample.sha === sample.sha ? before : null;
+    const as = unit.kind === "partials" ? "partials" : "modes";
+    const harmonic = change.harmonic ?? same?.harmonic ?? false;
+    const at = change.at === undefined ? (same?.at ?? null) : change.at;
+    const pitch = sample.pitch === null ? null : hertzOf(sample.pitch);
+    this.store.setState({ busy: true });
+    try {
+      const { found, spectrum } = await withProgress(`Listening to ${sample.name}`, (worker) =>
+        worker.rings(sample.sha, {
+          as,
+          most: table.most,
+          at,
+          harmonicsOf: harmonic ? (pitch ?? same?.hertz ?? null) : null,
+        }),
+      );
+      // Another unit may be open by now, or another instrument.
+      if (!session.instrument || !findUnit(session.instrument, address)) return;
+      if (found.length === 0) {
+        tell(
+          "doubt",
+          as === "modes"
+            ? `Nothing rings in ${sample.name}: it is too short, or noise alone.`
+            : `${sample.name} has no partials${at === null ? "" : " at that moment"}: it is silent, or noise alone.`,
+        );
+        return;
+      }
+      const loudest = found.reduce((a, b) => (b.level > a.level ? b : a));
+      this.show({
+        address,
+        sample,
+        as,
+        found,
+        spectrum,
+        // Played at the sample's own key it is to sound as it did; without a measured pitch the loudest is the key.
+        hertz: pitch ?? same?.hertz ?? loudest.hertz,
+        threshold: same?.threshold ?? THRESHOLD,
+        harmonic,
+        at,
+      });
+    } catch (error) {
+      if (!(error instanceof Cancelled))
+        tell(
+          "error",
+          `${sample.name} couldn’t be looked at: ${error instanceof Error ? error.message : String(error)}.`,
+        );
+    } finally {
+      this.store.setState({ busy: false });
+    }
+  }
+
+  private show(now: FoundRows | null): void {
+    this.store.setState({ now });
+    showEngine();
+  }
+
+  /** Counts softer or louder ones in. */
+  setThreshold(threshold: number): void {
+    const { now } = this.store.getState();
+    if (now) this.show({ ...now, threshold: Math.min(0, Math.max(-60, threshold)) });
+  }
+
+  /** Puts what is shown into the table. */
+  take(): void {
+    const { now } = this.store.getState();
+    const unit = now && session.instrument && findUnit(session.instrument, now.address);
+    const table = unit && unitSpec(unit.kind).table;
+    if (!now || !unit || !table) {
+      this.leave();
+      return;
+    }
+    const rows = rowsShown(now, unit.kind);
+    this.store.setState({ now: null });
+    session.commit(setTable(now.address, rows, `Take ${plural(rows.length, table.row)} from ${now.sample.name}`));
+    showEngine();
+    tell("good", `${plural(rows.length, table.row)} taken from ${now.sample.name}.`, {
+      label: "Undo",
+      run: session.undoer(),
+    });
+  }
+
+  /** Leaves the table as it is. */
+  leave(): void {
+    if (this.store.getState().now) this.show(null);
+  }
+
+  /** The instrument with what was found in place of the unit's table. */
+  heard(instrument: Instrument): Instrument {
+    const { now } = this.store.getState();
+    const unit = now && findUnit(instrument, now.address);
+    return now && unit
+      ? changeUnit(instrument, now.address, (u) => ({ ...u, table: rowsShown(now, unit.kind) }))
+      : instrument;
+  }
+}
+
+/** The rows that what was found would make, those below the threshold left out; made once for each. */
+export function rowsShown(now: FoundRows, kind: Parameters<typeof rowsOfModes>[0]): readonly TableRow[] {
+  const known = made.get(now);
+  if (known) return known;
+  const rows = rowsOfModes(
+    kind,
+    now.found.filter((m) => m.level >= now.threshold),
+    now.hertz,
+  );
+  made.set(now, rows);
+  return rows;
+}
+
+const made = new WeakMap<FoundRows, readonly TableRow[]>();
+
+export const rowFinding = new RowFinding();
+hearAs((instrument) => rowFinding.heard(instrument));
