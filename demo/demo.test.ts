@@ -1,17 +1,13 @@
 import { beforeAll, describe, expect, test } from "@jest/globals";
-import { doubtsOf, findModes, findSlices, type MeasuredSlice, measureLevels, measureSlices } from "../core/analysis";
-import { hertzOf } from "../core/audio";
-import { compileKernels, startKernels } from "../core/dsp";
-import { compile, Engine } from "../core/engine";
+import { doubtsOf, findSlices, type MeasuredSlice, measureLevels, measureSlices } from "../core/analysis";
 import { sha256Of } from "../core/formats";
-import { checkInstrument, listZones, setParam } from "../core/instrument";
+import { checkInstrument, listZones } from "../core/instrument";
 import { recordBells } from "./bells";
 import { recordFreewheel } from "./freewheel";
 import { makeHarp } from "./harp";
 import { recordPump } from "./pump";
 import { RATE } from "./room";
 import { type Pluck, recordSpokes, SPOKE_NOTES } from "./spokes";
-import { makeTappedFrame } from "./tapped-frame";
 
 let samples: Float32Array<ArrayBuffer>;
 let plucks: Pluck[];
@@ -79,36 +75,4 @@ test("bells, pump and freewheel hold sounds, never clip, and are the same each t
     expect(findSlices(measureLevels(take, RATE)).length).toBeGreaterThanOrEqual(least);
     expect(sha256Of(new Uint8Array(record().buffer))).toBe(sha256Of(new Uint8Array(take.buffer)));
   }
-});
-
-describe("the tapped frame", () => {
-  const frame = makeTappedFrame();
-  test("is a sound document without a sample, that plays over all keys and dies away by itself", () => {
-    expect(checkInstrument(JSON.parse(JSON.stringify(frame)))).toEqual({ ok: true, instrument: frame });
-    expect(frame.samples).toEqual([]);
-    const engine = new Engine(startKernels(compileKernels()), { rate: RATE });
-    engine.setPlan(compile(frame));
-    engine.midi(0x90, 57, 100);
-    const left = new Float32Array(RATE * 2);
-    const right = new Float32Array(RATE * 2);
-    for (let at = 0; at < left.length; at += 128) engine.render(left, right, at, Math.min(left.length, at + 128));
-    const peak = (from: number, to: number) => left.subarray(from, to).reduce((m, x) => Math.max(m, Math.abs(x)), 0);
-    expect(peak(0, 9600)).toBeGreaterThan(0.1);
-    expect(peak(RATE, RATE * 2)).toBeLessThan(0.5 * peak(0, 9600));
-  });
-
-  test("what rings in it is found again in its sound: frequencies within 2 cents", () => {
-    const dry = setParam(frame, "layers/main/stages/body/mix", 1).apply(frame);
-    const engine = new Engine(startKernels(compileKernels()), { rate: RATE });
-    engine.setPlan(compile(setParam(dry, "effects/reverb/mix", 0).apply(dry)));
-    engine.midi(0x90, 57, 127);
-    const left = new Float32Array(RATE * 3);
-    for (let at = 0; at < left.length; at += 128)
-      engine.render(left, new Float32Array(left.length), at, Math.min(left.length, at + 128));
-    const found = findModes(left, RATE, { most: 16 }).map((m) => m.hertz / hertzOf(57));
-    for (const ratio of [2.757, 5.404, 8.933]) {
-      const nearest = found.reduce((a, b) => (Math.abs(Math.log(b / ratio)) < Math.abs(Math.log(a / ratio)) ? b : a));
-      expect(Math.abs(1200 * Math.log2(nearest / ratio))).toBeLessThan(2);
-    }
-  });
 });

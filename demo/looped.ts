@@ -20,7 +20,7 @@ import { RATE } from "./room";
 import { rubbedTube, TUBE_NOTES } from "./tube";
 
 /** A sound as a sample, measured as any that comes in. */
-function sampleOf(sound: Float32Array<ArrayBuffer>, name: string, note: Note | null): MadeSample {
+export function sampleOf(sound: Float32Array<ArrayBuffer>, name: string, note: Note | null): MadeSample {
   const audio: Audio = { rate: RATE, channels: [sound] };
   const take = newTake({ id: name, name, sha: "", rate: RATE, channels: 1, frames: sound.length, origin: "demo" });
   const slice = newSlice({ id: name, start: 0, end: sound.length, onset: 0 });

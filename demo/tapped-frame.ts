@@ -1,6 +1,10 @@
+import { findModes } from "../core/analysis";
+import { hertzOf } from "../core/audio";
+import type { MadeSample } from "../core/formats";
 import {
-  addFaceItem,
   addRoute,
+  addressInTable,
+  addSamples,
   addUnit,
   changeAbout,
   type Instrument,
@@ -13,82 +17,97 @@ import {
   setTable,
   together,
 } from "../core/instrument";
+import type { TableRow } from "../core/units";
+import { dials, macro, titled } from "./computed-face";
+import { sampleOf } from "./looped";
+import { RATE } from "./room";
+import { recordTap, TAP_NOTE } from "./tap";
 
-/**
- * Modes of a bicycle's frame tube, tapped with a wooden spoon: those of a steel tube that is free at both ends (Euler and Bernoulli's beam), each with a neighbour a
- * little beside it, for no tube is quite round; the seat lug's two rattle above them.
- */
-const MODES = [
-  { ratio: 1, level: 0, decay: 2.6 },
-  { ratio: 1.0035, level: -5, decay: 2.2 },
-  { ratio: 2.757, level: -3, decay: 1.9 },
-  { ratio: 2.771, level: -9, decay: 1.6 },
-  { ratio: 5.404, level: -7, decay: 1.2 },
-  { ratio: 5.43, level: -12, decay: 1 },
-  { ratio: 7.12, level: -19, decay: 0.35 },
-  { ratio: 8.933, level: -12, decay: 0.8 },
-  { ratio: 10.6, level: -24, decay: 0.22 },
-  { ratio: 13.344, level: -18, decay: 0.5 },
-  { ratio: 18.638, level: -24, decay: 0.3 },
-];
+/** Octaves in 60 dB. */
+const SIXTY = 3 / Math.log10(2);
 
-/** The computed demo instrument: a frame in the repair stand, tapped; nothing of it was recorded. */
-export function makeTappedFrame(): Instrument {
+/** What rings in the recorded tap, as modes that a strike drives: the farther the longer they ring, for under noise they are as loud as each other. */
+function modesOf(tap: Float32Array): TableRow[] {
+  const found = findModes(tap, RATE, { most: 24, threshold: -40 });
+  const driven = found.map((m) => m.level + 10 * Math.log10(m.decay / SIXTY));
+  const loudest = Math.max(...driven);
+  return found.map(({ hertz, decay }, i) => ({
+    ratio: hertz / hertzOf(TAP_NOTE),
+    level: Math.round(((driven[i] as number) - loudest) * 10) / 10,
+    decay,
+  }));
+}
+
+/** A frame in the repair stand, tapped: what rings was found in one recorded tap, everything else is computed. */
+export function makeTappedFrame(): { readonly instrument: Instrument; readonly samples: readonly MadeSample[] } {
   const at = "layers/main";
+  const body = `${at}/stages/body`;
+  const tap = recordTap();
+  const sample = sampleOf(tap, "tap of the frame", TAP_NOTE);
   const empty = newInstrument("tappedframe", "Tapped frame");
-  const body = { ...newUnit("resonator", "body", "Frame"), table: MODES };
   const made = together("", [
     changeAbout({
       maker: "Corner workshop",
       description:
-        "The frame in the repair stand, tapped with a wooden spoon: a strike, and what rings. Computed, without a sample.",
+        "The frame in the repair stand, tapped with a wooden spoon: a strike drives what was found in one recorded tap. Nothing is played back.",
       licence: "CC0-1.0",
     }),
+    addSamples([sample.sample]),
     setSource("main", "strike"),
     removeUnit(`${at}/stages`, "filter"),
-    addUnit(`${at}/stages`, body),
+    addUnit(`${at}/stages`, newUnit("resonator", "body", "Frame")),
+    addUnit(`${at}/stages`, newUnit("shaper", "bite", "Bite")),
+    addUnit(`${at}/stages`, newUnit("filter", "open", "Open by hit")),
+    setTable(body, modesOf(tap), "Set modes"),
+    addUnit("envelopes", newUnit("envelope", "fall", "Fall")),
+    renameUnit("macros/macro1", "Spoon"),
   ]).apply(empty);
-  const dial = (id: string, x: number, text: string, bind: string) =>
-    addFaceItem({ id, kind: "dial", x, y: 130, width: 120, height: 150, text, bind });
+  const set = (address: string, value: number | string) => setParam(made, address, value);
   const colour = `${at}/source/colour`;
-  const ring = `${at}/stages/body/decay`;
-  const set = (address: string, value: number) => setParam(made, address, value);
   const instrument = together("", [
-    setTable(`${at}/stages/body`, MODES, "Set modes"),
-    set(`${at}/source/tone`, -30),
-    set(`${at}/source/drop`, 0),
-    set(`${at}/source/toneLength`, 0.03),
+    set(`${at}/source/tone`, -40),
+    set(`${at}/source/toneLength`, 0.06),
+    set(`${at}/source/hold`, 0.004),
+    set(`${at}/source/drop`, 24),
+    set(`${at}/source/dropLength`, 0.03),
     set(`${at}/source/noise`, -6),
     set(`${at}/source/noiseLength`, 0.012),
     set(colour, 1800),
-    set(`${at}/stages/body/mix`, 0.97),
-    set(`${at}/stages/body/level`, 17),
-    set(`${at}/stages/body/damping`, 0.15),
+    set(`${body}/mix`, 0.97),
+    set(`${body}/level`, 22),
+    set(`${body}/damping`, 0.15),
+    set(`${at}/stages/bite/drive`, 6),
+    set(`${at}/stages/bite/mix`, 0.6),
+    set(`${at}/stages/open/mode`, "low"),
+    set(`${at}/stages/open/cutoff`, 400),
     set(`${at}/strip/velocity`, 18),
-    set(`${at}/strip/level`, -6),
+    set(`${at}/strip/level`, -11),
     set(`${at}/amp/attack`, 0),
+    set(`${at}/amp/sustain`, 1),
     set(`${at}/amp/release`, 0.5),
+    set("envelopes/fall/attack", 0),
+    set("envelopes/fall/decay", 0.12),
+    set("envelopes/fall/sustain", 0),
     set("effects/reverb/mix", 0.12),
-    renameUnit("macros/macro1", "Spoon"),
-    addUnit("macros", newUnit("macro", "ring", "Ring")),
-    addRoute({ id: "spoon", source: "macros/macro1", target: colour, amount: 3.3, on: true }),
-    addRoute({ id: "harder", source: "velocity", target: colour, amount: 1.5, on: true }),
-    addRoute({ id: "ring", source: "macros/ring", target: ring, amount: 2.5, on: true }),
-    addRoute({ id: "hand", source: "wheel", target: ring, amount: -4, on: true }),
-    addFaceItem({ id: "title", kind: "label", x: 40, y: 36, width: 560, height: 44, text: "Tapped frame", bind: null }),
-    addFaceItem({
-      id: "under",
-      kind: "label",
-      x: 40,
-      y: 82,
-      width: 560,
-      height: 24,
-      text: "A steel tube in the repair stand; the wheel lays a hand on it",
-      bind: null,
-    }),
-    dial("d1", 60, "Spoon", "macros/macro1/value"),
-    dial("d2", 260, "Ring", "macros/ring/value"),
-    dial("d3", 460, "Release", `${at}/amp/release`),
+    // The whole frame drops a little, and its lowest mode glides farther than the others.
+    addRoute({ id: "drop", source: "envelopes/fall", target: `${body}/transpose`, amount: 0.7 }),
+    addRoute({ id: "glide", source: "envelopes/fall", target: addressInTable(body, 0, "ratio"), amount: 0.12 }),
+    // Low notes are driven less, or they would growl; a harder hit opens the filter.
+    addRoute({ id: "tame", source: "key", target: `${at}/stages/bite/drive`, amount: 24 }),
+    addRoute({ id: "open", source: "velocity", target: `${at}/stages/open/cutoff`, amount: 3.5 }),
+    addRoute({ id: "follow", source: "key", target: `${at}/stages/open/cutoff`, amount: 5 }),
+    addRoute({ id: "harder", source: "velocity", target: colour, amount: 1.5 }),
+    addRoute({ id: "spoon", source: "macros/macro1", target: colour, amount: 3.3 }),
+    ...macro("ring", "Ring", [[`${body}/decay`, 2.5]]),
+    addRoute({ id: "hand", source: "wheel", target: `${body}/decay`, amount: -4 }),
+    ...macro("where", "Where", [[`${body}/place`, 0.5]]),
+    ...titled("Tapped frame", "A steel tube in the repair stand; the wheel lays a hand on it"),
+    ...dials(130, 120, [
+      ["Spoon", "macros/macro1/value"],
+      ["Ring", "macros/ring/value"],
+      ["Where", "macros/where/value"],
+      ["Release", `${at}/amp/release`],
+    ]),
   ]).apply(made);
-  return setParam(instrument, "macros/macro1/value", 0.3).apply(instrument);
+  return { instrument: setParam(instrument, "macros/macro1/value", 0.3).apply(instrument), samples: [sample] };
 }

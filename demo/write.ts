@@ -4,12 +4,14 @@ import { join } from "node:path";
 import { hertzOf } from "../core/audio";
 import { type MadeSample, readWav, sha256Of, writePackage, writeWav } from "../core/formats";
 import type { Instrument } from "../core/instrument";
+import { makeBearingHum } from "./bearing-hum";
 import { makeHarp } from "./harp";
 import { makePumpPad, makeRubbedTube } from "./looped";
 import { RATE, Room } from "./room";
 import { pluck } from "./spokes";
 import { DEMO_TAKES } from "./takes";
 import { makeTappedFrame } from "./tapped-frame";
+import { makeTubeChoir } from "./tube-choir";
 
 const folder = process.argv[2] ?? "dist/demo";
 mkdirSync(folder, { recursive: true });
@@ -35,7 +37,10 @@ const finished = (name: string, made: Instrument, files: readonly MadeSample[]) 
   writeFileSync(join(folder, `${name}.json`), JSON.stringify(made));
 };
 finished("spoke-harp", instrument, samples);
-finished("tapped-frame", makeTappedFrame(), []);
+const frame = makeTappedFrame();
+finished("tapped-frame", frame.instrument, frame.samples);
+finished("tube-choir", makeTubeChoir(), []);
+finished("bearing-hum", makeBearingHum(), []);
 const [tube, pad] = [makeRubbedTube(), makePumpPad()];
 finished("rubbed-tube", tube.instrument, tube.samples);
 finished("pump-pad", pad.instrument, pad.samples);

@@ -268,7 +268,7 @@ export const editing: readonly Scenario[] = [
       assert.deepEqual(after.face, before.face);
       assert.deepEqual(after.takes, [], "takes stay at home");
       await page.getByRole("link", { name: "Library" }).click();
-      await page.getByText("6 instruments in this browser").waitFor();
+      await page.getByText("8 instruments in this browser").waitFor();
       assert.deepEqual(complaints, []);
     },
   },

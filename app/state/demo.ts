@@ -9,6 +9,8 @@ import { session } from "./session";
 const INSTALLED = "demo-installed";
 /** The finished instruments, and where it is noted that each has come into the library. */
 const FINISHED = [
+  { name: "bearing-hum", flag: "demo-hum-installed" },
+  { name: "tube-choir", flag: "demo-choir-installed" },
   { name: "tapped-frame", flag: "demo-frame-installed" },
   { name: "rubbed-tube", flag: "demo-tube-installed" },
   { name: "pump-pad", flag: "demo-pad-installed" },

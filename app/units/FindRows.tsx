@@ -32,7 +32,7 @@ export function FindRows({ address, unit }: { address: string; unit: Unit }) {
       <Choice
         label={`${spec.label} from a sample`}
         value={now?.sample.sha ?? ""}
-        placeholder={samples.length > 0 ? "none yet" : "there is no sample yet"}
+        placeholder={samples.length > 0 ? "none yet" : "drop one anywhere"}
         disabled={samples.length === 0 || busy}
         options={samples.map((s) => ({ id: s.sha, label: s.name }))}
         onChange={(sha) => {

@@ -37,7 +37,7 @@ export function RowTable({ address, unit }: { address: string; unit: Unit }) {
         <Button pressed={listed} onClick={() => setListed(!listed)}>
           List
         </Button>
-        <WordMenu word="All" commands={commands} />
+        <WordMenu word="Shape" commands={commands} />
         <Button
           disabled={rows.length >= spec.most}
           onClick={() => {

@@ -8,7 +8,9 @@ import { FilterPlot } from "./FilterPlot";
 import { GrainsPlot } from "./GrainsPlot";
 import { HallPlot } from "./HallPlot";
 import { ImpulsePlot } from "./ImpulsePlot";
+import { OscillatorPlot } from "./OscillatorPlot";
 import { RowsPlot } from "./RowsPlot";
+import { StrikePlot } from "./StrikePlot";
 import { pictureOf } from "./unit-picture";
 import { WavetablePlot } from "./WavetablePlot";
 
@@ -23,6 +25,8 @@ export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
   if (unit.kind === "hall") return <HallPlot unit={unit} />;
   if (unit.kind === "convolution") return <ImpulsePlot address={address} unit={unit} />;
   if (unit.kind === "wavetable") return <WavetablePlot address={address} unit={unit} />;
+  if (unit.kind === "oscillator") return <OscillatorPlot unit={unit} />;
+  if (unit.kind === "strike") return <StrikePlot unit={unit} />;
   if (unit.kind === "grains") return <GrainsPlot address={address} unit={unit} />;
   if (unitSpec(unit.kind).table) return <RowsPlot address={address} unit={unit} />;
   return <Sketch unit={unit} />;

@@ -12,6 +12,7 @@ import {
 import { rowsOf, type Unit } from "../../core/instrument";
 import { type Formant, formantsOf } from "../../core/units";
 import { bandsOf } from "./bands";
+import { cycleOf } from "./oscillator-wave";
 import { FLOOR, heightOfLevel, rowNear } from "./unit-rows";
 
 const RATE = 48000;
@@ -104,14 +105,18 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
             : 0.9 * Math.max(0.1, value("mix")) * value("feedback") ** (echo - 1)
           : 0;
       });
-    case "oscillator":
-      return line((x) => {
-        const at = (x * 2) % 1;
-        if (params.wave === "sine") return 0.5 + 0.42 * Math.sin(2 * Math.PI * at);
-        if (params.wave === "triangle") return 0.5 + 0.42 * (Math.abs(((at + 0.75) % 1) * 4 - 2) - 1);
-        if (params.wave === "pulse") return at < value("width") ? 0.92 : 0.08;
-        return 0.92 - 0.84 * at;
+    case "oscillator": {
+      const cycle = cycleOf({
+        wave: String(params.wave),
+        into: String(params.into),
+        blend: value("blend"),
+        width: value("width"),
+        bend: value("bend"),
+        fed: value("fed"),
       });
+      const most = cycle.reduce((a, y) => Math.max(a, Math.abs(y)), 1);
+      return line((x) => 0.5 + (0.42 * (cycle[Math.floor(x * 2 * cycle.length) % cycle.length] ?? 0)) / most);
+    }
     case "noise":
       // Always the same: a picture is no sound.
       return line((x) => 0.5 + 0.42 * Math.sin(x * 431) * Math.sin(x * x * 977 + 1));

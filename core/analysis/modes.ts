@@ -36,6 +36,9 @@ const SURE: Decibels = 14;
 /** In each round peaks count that are at most so far below the highest of it. */
 const REACH: Decibels = 14;
 const ROUNDS = 40;
+/** How much may be computed while it is searched, and as much again, each time, in the end: some seconds. */
+const SEARCH = 4e8;
+const FINAL = 2.5e8;
 const REFINEMENTS = 5;
 const LAST_REFINEMENTS = 20;
 /** Where something was taken so often, it is taken again only if it stands out by so much more (bins, decibels). */
@@ -171,12 +174,24 @@ function tidied(sines: readonly DampedSine[], frames: number, { slowest, fastest
 
 const energyOf = (x: Float64Array): number => x.reduce((sum, v) => sum + v * v, 0);
 
+/** How much may still be computed, in frames of a sine: of sounds that are no sum of decaying sines the search would go on for minutes. */
+interface Effort {
+  left: number;
+}
+
 /** Sines fitted to a sound in some rounds; where a round would make it worse, its steps are held back. */
-function refined(x: Float64Array, sines: readonly DampedSine[], times: number, limits: Limits): DampedSine[] {
+function refined(
+  x: Float64Array,
+  sines: readonly DampedSine[],
+  times: number,
+  limits: Limits,
+  effort: Effort,
+): DampedSine[] {
   let now = fitAmplitudes(x, sines) ?? [...sines];
   let error = energyOf(withoutSines(x, now));
   let damping = 0;
-  for (let n = 0; n < times && now.length > 0; n++) {
+  for (let n = 0; n < times && now.length > 0 && effort.left > 0; n++) {
+    effort.left -= now.length * x.length;
     const moved = refineSines(x, now, damping);
     const next = moved && (fitAmplitudes(x, moved) ?? moved);
     const after = next ? energyOf(withoutSines(x, next)) : Number.POSITIVE_INFINITY;
@@ -197,7 +212,7 @@ function refined(x: Float64Array, sines: readonly DampedSine[], times: number, l
 }
 
 /** Without those that do no more than chance would: taken out, the rest fits nearly as well. Around each first all weaker ones together, then each by itself. */
-function needed(x: Float64Array, sines: readonly DampedSine[], limits: Limits): DampedSine[] {
+function needed(x: Float64Array, sines: readonly DampedSine[], limits: Limits, effort: Effort): DampedSine[] {
   let now: readonly DampedSine[] = sines;
   const looked = new Set<string>();
   const nameOf = (gone: readonly DampedSine[]): string =>
@@ -205,10 +220,10 @@ function needed(x: Float64Array, sines: readonly DampedSine[], limits: Limits): 
   /** Takes sines out where they aren't needed; whether they weren't. All others are new ones then. */
   const without = (gone: readonly DampedSine[]): boolean => {
     const name = nameOf(gone);
-    if (gone.length === 0 || looked.has(name)) return false;
+    if (gone.length === 0 || looked.has(name) || effort.left <= 0) return false;
     looked.add(name);
     const left = now.filter((s) => !gone.includes(s));
-    const rest = refined(x, left, LAST_REFINEMENTS, limits);
+    const rest = refined(x, left, LAST_REFINEMENTS, limits, effort);
     const error = energyOf(withoutSines(x, now));
     const more = energyOf(withoutSines(x, rest)) - error;
     if (more >= (CHANCE * gone.length * error) / x.length) return false;
@@ -266,6 +281,7 @@ export function findModes(
     20 * Math.log10(sizeOf(sine) + 1e-30) + Math.min(MOST_BEFORE, (20 / Math.LN10) * sine.fall * skipped);
   let sines: DampedSine[] = [];
   const refused: Candidate[] = [];
+  const search: Effort = { left: SEARCH };
   for (let round = 0; round < ROUNDS && sines.length < most * 1.5; round++) {
     const rest = withoutSines(sound, sines);
     const loudest = sines.reduce((a, s) => Math.max(a, sizeOf(s)), 0);
@@ -286,9 +302,9 @@ export function findModes(
     if (taken.length === 0) break;
     // Each by itself in what is left first: from there all together find their places.
     const fresh = taken.flatMap(({ bin: k, fall }) =>
-      refined(rest, [{ turn: k * bin, fall, re: 0, im: 0 }], REFINEMENTS, limits),
+      refined(rest, [{ turn: k * bin, fall, re: 0, im: 0 }], REFINEMENTS, limits, search),
     );
-    const next = refined(sound, [...sines, ...fresh], REFINEMENTS, limits);
+    const next = refined(sound, [...sines, ...fresh], REFINEMENTS, limits, search);
     const least =
       Math.min(
         peak,
@@ -299,7 +315,9 @@ export function findModes(
     // What stands out where it was taken already, or goes again, isn't looked at once more.
     refused.push(...taken);
   }
-  sines = needed(sound, refined(sound, sines, LAST_REFINEMENTS, limits), limits).filter((s) => wanted(s.turn));
+  sines = needed(sound, refined(sound, sines, LAST_REFINEMENTS, limits, { left: FINAL }), limits, {
+    left: FINAL,
+  }).filter((s) => wanted(s.turn));
   const loudest = sines.reduce((a, s) => Math.max(a, levelOf(s)), Number.NEGATIVE_INFINITY);
   return sines
     .map((s) => ({

@@ -112,7 +112,7 @@ describe("an oscillator in depth", () => {
 
   test("begins: fixed always alike, by chance each note elsewhere and yet the same again, free as if it ran on", () => {
     const twice = (start: string): [Float32Array, Float32Array] => {
-      const b = benchOf(computed("oscillator", { wave: "sine", start, phase: 90 }));
+      const b = benchOf(computed("oscillator", { wave: "sine", begins: start, phase: 90 }));
       const note = () => {
         b.engine.midi(0x90, 57, 100);
         const { left } = b.play(2400);

@@ -3,7 +3,7 @@ import { unitSpec } from "../units";
 import { byIdentity } from "./by-identity";
 import { unitsOf, withUnits } from "./chains";
 import type { Instrument, Route, Unit } from "./instrument";
-import { cellOfTable, placeInTable } from "./row-params";
+import { cellOfTable, type PlaceInTable, placeInTable } from "./row-params";
 import { listSources } from "./sources";
 
 /** A parameter found in a document. */
@@ -176,7 +176,21 @@ function movedRows(instrument: Instrument): FoundParam[] {
 function rowParam(instrument: Instrument, address: string): FoundParam | null {
   const place = placeInTable(address);
   const at = place && placedUnits(instrument).get(place.unit);
-  const cell = at && cellOfTable(at.unit, place);
+  if (!at) return null;
+  const known = cells.get(at.unit) ?? new Map<string, { readonly prefix: string; readonly param: FoundParam | null }>();
+  cells.set(at.unit, known);
+  const before = known.get(address);
+  if (before?.prefix === at.prefix) return before.param;
+  const param = makeCell(address, place, at);
+  known.set(address, { prefix: at.prefix, param });
+  return param;
+}
+
+/** The cells of each unit's table that were asked for: as long as the unit is the same one, so are they. */
+const cells = new WeakMap<Unit, Map<string, { readonly prefix: string; readonly param: FoundParam | null }>>();
+
+function makeCell(address: string, place: PlaceInTable, at: PlacedUnit): FoundParam | null {
+  const cell = cellOfTable(at.unit, place);
   if (!cell) return null;
   const row = `${unitSpec(at.unit.kind).table?.row} ${place.row + 1}`;
   return {

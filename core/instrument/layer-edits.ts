@@ -1,3 +1,4 @@
+import type { ParamValue } from "../params";
 import { type UnitKind, unitSpec } from "../units";
 import { copiedRoutes, freshIds, zoneIdsOf } from "./copies";
 import { withoutDead } from "./dead-references";
@@ -100,6 +101,13 @@ function keysWithoutSample(doc: Instrument, layerId: string): Zone {
   return newZone({ id, sample: null, end: 0 });
 }
 
+/** Whether a value of another kind of unit means something in this one. */
+function fits(kind: UnitKind, id: string, value: ParamValue): boolean {
+  const spec = unitSpec(kind).params.find((p) => p.id === id);
+  if (spec?.type === "choice") return spec.choices.some((c) => c.id === value);
+  return spec !== undefined && typeof value === "number" && value >= spec.min && value <= spec.max;
+}
+
 /**
  * Lets a layer's sound come from a source of another kind. What both kinds have stays set. A computed source plays over all keys where nothing is mapped;
  * zones without a sample go when samples are played again.
@@ -110,7 +118,7 @@ export const setSource = (layerId: string, kind: UnitKind): Edit => ({
     const layer = doc.layers.find((l) => l.id === layerId);
     if (!layer || layer.source.kind === kind) return doc;
     const fresh = newUnit(kind, layer.source.id);
-    const kept = Object.entries(layer.source.params).filter(([id]) => Object.hasOwn(fresh.params, id));
+    const kept = Object.entries(layer.source.params).filter(([id, value]) => fits(kind, id, value));
     const source = { ...fresh, params: { ...fresh.params, ...Object.fromEntries(kept) } };
     const empty = layer.groups.every((g) => g.zones.length === 0);
     const groups = layer.groups.map((group, g): Group => {

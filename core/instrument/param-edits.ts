@@ -1,5 +1,5 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
-import { type ReadySetting, type TableRow, unitSpec } from "../units";
+import { type ReadySetting, type TableRow, type UnitKind, unitSpec } from "../units";
 import { changeUnit, findParam, findUnit } from "./address";
 import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
@@ -126,12 +126,22 @@ export const removeUnit = (list: UnitList, id: string): Edit => ({
   apply: (doc) => withoutDead(withUnits(doc, list, (units) => units.filter((u) => u.id !== id))),
 });
 
+/** Rows with all columns of their table, those that aren't given as they are at first. */
+function wholeRows(kind: UnitKind, rows: readonly TableRow[]): readonly TableRow[] {
+  const columns = unitSpec(kind).table?.columns ?? [];
+  return rows.map((row) =>
+    columns.every((c) => row[c.id] !== undefined)
+      ? row
+      : { ...Object.fromEntries(columns.map((c) => [c.id, c.default])), ...row },
+  );
+}
+
 /** Gives a unit's table other rows; drags merge into one step. */
 export const setTable = (address: string, rows: readonly TableRow[], what: string): Edit => ({
   name: what,
   merge: `${address}/table:${what}`,
   apply: (doc) => {
-    const next = changeUnit(doc, address, (unit) => ({ ...unit, table: rows }));
+    const next = changeUnit(doc, address, (unit) => ({ ...unit, table: wholeRows(unit.kind, rows) }));
     const before = findUnit(doc, address);
     return before && rows.length < rowsOf(before).length ? withoutDead(next) : next;
   },
@@ -151,7 +161,7 @@ export const setUp = (address: string, { name, params, table }: ReadySetting): E
         if (STAYS.has(spec.id) && given === undefined) continue;
         values[spec.id] = given ?? spec.default;
       }
-      return table ? { ...unit, params: values, table } : { ...unit, params: values };
+      return table ? { ...unit, params: values, table: wholeRows(unit.kind, table) } : { ...unit, params: values };
     });
     return withoutDead(next);
   },

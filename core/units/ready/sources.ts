@@ -3,12 +3,12 @@ import { db, type ReadySetting, rowsBy } from "./ready";
 export const oscillator: readonly ReadySetting[] = [
   { name: "Plain bell push", params: { wave: "sine" } },
   { name: "Dynamo hum", params: { wave: "triangle", into: "saw", blend: 0.25, drift: 4, sub: -12 } },
-  { name: "Wide wheel", params: { wave: "saw", unison: 7, detune: 18, spread: 0.9, drift: 3, start: "random" } },
+  { name: "Wide wheel", params: { wave: "saw", unison: 7, detune: 18, spread: 0.9, drift: 3, begins: "random" } },
   { name: "Hollow tube", params: { wave: "pulse", width: 0.5, sub: -18 } },
   { name: "Thin wire", params: { wave: "pulse", width: 0.08, into: "saw", blend: 0.2 } },
   { name: "Bent rim", params: { wave: "sine", bend: 0.85 } },
   { name: "Dry bearing", params: { wave: "sine", fed: 0.45, drift: 6 } },
-  { name: "Crowd of bells", params: { wave: "sine", unison: 16, detune: 40, spread: 1, start: "random" } },
+  { name: "Crowd of bells", params: { wave: "sine", unison: 16, detune: 40, spread: 1, begins: "random" } },
   { name: "Low gear", params: { wave: "saw", sub: 0, subWave: "pulse", subDown: 12 } },
 ];
 

@@ -164,7 +164,7 @@ export const oscillator = {
     }),
     {
       type: "choice",
-      id: "start",
+      id: "begins",
       label: "Begins",
       choices: STARTS,
       default: "fixed",
@@ -214,7 +214,7 @@ export const oscillator = {
       both(out, WIDTH, read("width"));
       both(out, BLEND, read("blend"));
       both(out, START, (read("phase") / 360) % 1);
-      both(out, HOW, read("start"));
+      both(out, HOW, read("begins"));
       both(out, DEPTH, read("depth"));
       both(out, BEND, read("bend"));
       both(out, FED, read("fed"));

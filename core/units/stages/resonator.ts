@@ -109,13 +109,13 @@ export const resonator = {
     }),
     number({
       id: "place",
-      label: "Place of the hit",
+      label: "Hit at",
       unit: "percent",
       min: 0,
       max: 0.5,
       default: 0,
       mod: "linear",
-      lowest: "everywhere",
+      lowest: "all over",
       help: "How far from its end a body is hit, as a share of its length: modes that have a node there are silent.",
     }),
     number({
