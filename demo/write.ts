@@ -3,7 +3,7 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { hertzOf } from "../core/audio";
 import { type MadeSample, readWav, sha256Of, writePackage, writeWav } from "../core/formats";
-import type { Instrument } from "../core/instrument";
+import { type Instrument, usedSamples } from "../core/instrument";
 import { makeBearingHum } from "./bearing-hum";
 import { makeHarp } from "./harp";
 import { makePumpPad, makeRubbedTube } from "./looped";
@@ -35,6 +35,10 @@ const finished = (name: string, made: Instrument, files: readonly MadeSample[]) 
     writePackage(made, (sha) => bytes.get(sha) ?? null),
   );
   writeFileSync(join(folder, `${name}.json`), JSON.stringify(made));
+  // What nothing plays, such as the tap in which modes were found, isn't in a package.
+  const used = usedSamples(made);
+  for (const { sample, bytes: wav } of files)
+    if (!used.has(sample.sha)) writeFileSync(join(folder, `${sample.sha}.wav`), wav);
 };
 finished("spoke-harp", instrument, samples);
 const frame = makeTappedFrame();
@@ -49,5 +53,5 @@ writeFileSync(
   JSON.stringify({ takes: takes.map(({ name, file, sha }) => ({ name, file, sha })) }, null, 1),
 );
 console.log(
-  `demo data in ${folder}: ${takes.length} takes, ${samples.length + tube.samples.length + pad.samples.length} samples`,
+  `demo data in ${folder}: ${takes.length} takes, ${samples.length + tube.samples.length + pad.samples.length + frame.samples.length} samples`,
 );

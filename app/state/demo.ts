@@ -1,4 +1,4 @@
-import { addTake, type Instrument, newTake, together } from "../../core/instrument";
+import { addTake, type Instrument, newTake, together, usedSamples } from "../../core/instrument";
 import { saveInstrument } from "../storage/library";
 import { settings } from "../storage/stores";
 import { audioWorker } from "../workers/audio-worker";
@@ -55,7 +55,13 @@ export async function demoTakes(id: string, name: string): Promise<Instrument> {
 /** Puts a finished demo instrument into the library, with the samples that it has. */
 async function install(name: string): Promise<void> {
   const instrument = (await (await fetched(`/demo/${name}.json`)).json()) as Instrument;
-  if (instrument.samples.length > 0) {
+  const used = usedSamples(instrument);
+  for (const { sha, name: sample } of instrument.samples) {
+    if (used.has(sha)) continue;
+    const opened = await audioWorker().open(await (await fetched(`/demo/${sha}.wav`)).blob(), false);
+    if (!opened.ok) throw new Error(`${sample}: ${opened.message}`);
+  }
+  if (used.size > 0) {
     const opened = await audioWorker().openPackage(await (await fetched(`/demo/${name}.vise`)).blob());
     if (!opened.ok) throw new Error(opened.message);
   }

@@ -73,28 +73,30 @@ export function FindRows({ address, unit }: { address: string; unit: Unit }) {
               )}
             </>
           )}
-          <span className="text-ink-soft text-s">down to</span>
-          <span className="w-24">
-            <Scale
-              label="Softest that is taken"
-              travel={1 - now.threshold / LOWEST}
+          <span className="flex items-center gap-2">
+            <span className="whitespace-nowrap text-ink-soft text-s">down to</span>
+            <span className="w-20">
+              <Scale
+                label="Softest that is taken"
+                travel={1 - now.threshold / LOWEST}
+                text={formatNumber("decibels", now.threshold)}
+                set={(travel) => set(LOWEST * (1 - travel))}
+                reset={() => set(-48)}
+              />
+            </span>
+            <Well
+              label="Softest that is taken value"
               text={formatNumber("decibels", now.threshold)}
-              set={(travel) => set(LOWEST * (1 - travel))}
-              reset={() => set(-48)}
+              width={72}
+              align="right"
+              onType={(text) => {
+                const value = parseNumber("decibels", text);
+                if (value !== null) set(value);
+                return value !== null;
+              }}
+              onStep={(n) => set(now.threshold + n)}
             />
           </span>
-          <Well
-            label="Softest that is taken value"
-            text={formatNumber("decibels", now.threshold)}
-            width={72}
-            align="right"
-            onType={(text) => {
-              const value = parseNumber("decibels", text);
-              if (value !== null) set(value);
-              return value !== null;
-            }}
-            onStep={(n) => set(now.threshold + n)}
-          />
           <output className="num whitespace-nowrap text-s">
             {many} of {plural(now.found.length, spec.row)}
           </output>

@@ -9,6 +9,7 @@ export function SourceChoice({ layer, unit }: { layer: string; unit: Unit }) {
     <Choice
       label="Source"
       value={unit.kind}
+      className="w-[112px] shrink-0"
       options={kindsAt("source").map((kind) => ({ id: kind, label: unitSpec(kind).label }))}
       onChange={(kind) => isUnitKind(kind) && session.commit(setSource(layer, kind))}
     />

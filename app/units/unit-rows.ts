@@ -17,7 +17,7 @@ export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
 /** Lowest level that is drawn, in decibels. */
 export const FLOOR = -60;
 /** Octaves above and below the key that are drawn. */
-const BELOW = 2;
+const BELOW = 2.3;
 const ABOVE = 6.3;
 
 /** The place of a ratio across a picture (0 to 1), evenly by octaves; and of a level up it. */
