@@ -146,6 +146,19 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
       const one = params.ends === "other" ? Math.PI : 0;
       return line((x) => 0.2 + 0.7 / (1 + 12 * Math.sin(Math.PI * 4 * x + one / 2) ** 2));
     }
+    case "ring":
+      return line((x) => 0.5 + 0.42 * Math.sin(2 * Math.PI * 9 * x) * Math.cos(2 * Math.PI * 1.5 * x));
+    case "coarse":
+      return line((x) => {
+        const steps = 2 ** Math.min(4, value("bits") / 2);
+        const held = Math.floor(x * 14) / 14;
+        return 0.5 + 0.42 * (Math.round(Math.sin(2 * Math.PI * held) * steps) / steps);
+      });
+    case "transient":
+      return line((x) => {
+        const fresh = Math.exp((-x * 0.12) / Math.max(0.004, value("length")));
+        return 0.25 + (value("begins") * fresh + value("goesOn") * (1 - fresh)) / 60 + 0.2 * Math.exp(-2 * x);
+      });
     case "feed":
       return line((x) => 0.5 + 0.35 * Math.sign(x - 0.5) * Math.min(1, Math.abs(x - 0.5) * 3));
     case "shaper": {

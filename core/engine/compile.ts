@@ -158,6 +158,7 @@ export function compile(instrument: Instrument): Plan {
     character: slot(`${own}/character`),
     on: slot(`${own}/on`),
     cutoff: operand(`${own}/cutoff`),
+    follow: slot(`${own}/follow`),
     resonance: operand(`${own}/resonance`),
     drive: operand(`${own}/drive`),
   });

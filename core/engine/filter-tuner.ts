@@ -54,6 +54,9 @@ interface TunedFilter {
   together: boolean;
 }
 
+/** Middle C in octaves above 1 Hz. */
+const MIDDLE_C = Math.log2(440) - 9 / 12;
+
 const NONE: readonly TunedFilter[] = [];
 
 /**
@@ -94,14 +97,14 @@ export class FilterTuner {
         layer.id,
         (layouts[l] as CellLayout).units.flatMap((unit): TunedFilter[] => {
           if (unit.kind !== "filter") return [];
-          const { on, mode, slope, character, resonance, drive, cutoff } = unit.plan;
+          const { on, mode, slope, character, resonance, drive, cutoff, follow } = unit.plan;
           return [
             {
               plan: unit.plan,
               offset: unit.offset,
               before: unit.before,
               shape: new Watch(Int32Array.of(on, mode, slope, character, resonance, drive)),
-              cutoff: new Watch(Int32Array.of(cutoff)),
+              cutoff: new Watch(Int32Array.of(cutoff, follow)),
               together: false,
             },
           ];
@@ -150,7 +153,8 @@ export class FilterTuner {
       const filter = filters[s] as TunedFilter;
       // Fresh voices don't use up that something has moved, which the others are still to hear of.
       const reshaped = frames === 0 || filter.shape.moved(shared);
-      const moved = frames === 0 || filter.cutoff.moved(shared);
+      // One that follows the keys follows glides and bends, too.
+      const moved = frames === 0 || filter.cutoff.moved(shared) || shared[filter.plan.follow] !== 0;
       if (frames > 0 && filter.together && reshaped) this.forgetCutoffs(s, filter, list, count);
       if (reshaped) this.reshape(filter, s, voices, list, count);
       else if (moved) this.moveCutoffs(filter, s, voices, list, count, frames);
@@ -186,7 +190,7 @@ export class FilterTuner {
         this.design(voices[v] as Voice, at, shape, r, d);
         this.reach((voices[v] as Voice).pair, at, before);
       }
-      this.setCutoff(at, own, modulation.read(stage.cutoff, v));
+      this.setCutoff(at, own, this.cutoffOf(stage, v));
     }
   }
 
@@ -209,7 +213,7 @@ export class FilterTuner {
     const { modulation, pool, chains } = this;
     const { offset, before } = filter;
     const { cutoff } = filter.plan;
-    if (cutoff >= 0 && !pool.numbers.fading) {
+    if (cutoff >= 0 && modulation.shared[filter.plan.follow] === 0 && !pool.numbers.fading) {
       const { layer } = voices[list[0] as number] as Voice;
       const pairs = pool.list + (pool.layerStarts[layer] as number) * 4;
       const pitch = (modulation.shared[cutoff] as number) - this.logRate;
@@ -224,8 +228,15 @@ export class FilterTuner {
       const v = list[i] as number;
       const own = s * MOST_VOICES + v;
       const chain = chains[v] as number;
-      if (chain !== 0) this.setCutoff(chain + offset, own, modulation.read(cutoff, v));
+      if (chain !== 0) this.setCutoff(chain + offset, own, this.cutoffOf(filter.plan, v));
     }
+  }
+
+  /** A voice's cutoff in octaves: as far as it follows the keys it moves with the note, from middle C on. */
+  private cutoffOf({ cutoff, follow }: FilterPlan, v: number): number {
+    const share = this.modulation.shared[follow] as number;
+    const octaves = this.modulation.read(cutoff, v);
+    return share === 0 ? octaves : octaves + share * ((this.pool.numbers.pitch[v] as number) + this.logRate - MIDDLE_C);
   }
 
   private forgetCutoffs(s: number, filter: TunedFilter, list: Int32Array, count: number): void {

@@ -40,6 +40,8 @@ export interface FilterPlan {
   readonly character: number;
   readonly on: number;
   readonly cutoff: number;
+  /** Where it stands how far the cutoff follows the keys. */
+  readonly follow: number;
   readonly resonance: number;
   readonly drive: number;
 }

@@ -23,6 +23,8 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
     if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
   }
   if (kind === "noise" && id === "density" && params.colour !== "dust") return "Only dust has a density.";
+  if (kind === "ring" && id === (params.by === "key" ? "frequency" : "ratio"))
+    return params.by === "key" ? "It goes by the key." : "It goes by a frequency.";
   if (kind === "strike" && NOISE_OF_STRIKE.has(id) && Number(params.noise) <= -60) return "The noise is off.";
   const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
   if (band) {

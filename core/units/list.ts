@@ -33,12 +33,15 @@ import { samples } from "./sources/samples";
 import { strike } from "./sources/strike";
 import { wavetable } from "./sources/wavetable";
 import { allpass } from "./stages/allpass";
+import { coarse } from "./stages/coarse";
 import { comb } from "./stages/comb";
 import { feed } from "./stages/feed";
 import { filter } from "./stages/filter";
 import { place } from "./stages/place";
 import { resonator } from "./stages/resonator";
+import { ring } from "./stages/ring";
 import { shaper } from "./stages/shaper";
+import { transient } from "./stages/transient";
 import { vowel } from "./stages/vowel";
 import type { Place, UnitSpec } from "./unit";
 
@@ -59,6 +62,9 @@ export const UNITS = {
   shaper,
   vowel,
   allpass,
+  ring,
+  coarse,
+  transient,
   feed,
   place,
   amp,

@@ -87,3 +87,30 @@ export const allpass: readonly ReadySetting[] = [
   { name: "Hollow", params: { stages: "4", centre: 300, feedback: -0.6 } },
   { name: "Airy", params: { stages: "8", centre: 5000, feedback: 0.2 } },
 ];
+
+export const ring: readonly ReadySetting[] = [
+  { name: "A fifth", params: { ratio: 1.5 } },
+  { name: "An octave", params: { ratio: 2, mix: 0.5 } },
+  { name: "Clang", params: { ratio: Math.SQRT2 } },
+  { name: "Tremble", params: { by: "hertz", frequency: 6, mix: 0.6 } },
+  { name: "Robot", params: { by: "hertz", frequency: 55 } },
+  { name: "High glass", params: { ratio: 7.3, mix: 0.4 } },
+];
+
+export const coarse: readonly ReadySetting[] = [
+  { name: "Twelve bits", params: { bits: 12, rate: 26000 } },
+  { name: "Eight bits", params: { bits: 8, rate: 16000 } },
+  { name: "Toy", params: { bits: 5, rate: 9000 } },
+  { name: "Four steps", params: { bits: 2, rate: 48000 } },
+  { name: "Few moments", params: { bits: 16, rate: 2500 } },
+  { name: "As coarse at every key", params: { bits: 8, rate: 4200, follow: 1 } },
+];
+
+export const transient: readonly ReadySetting[] = [
+  { name: "More of the hit", params: { begins: 9 } },
+  { name: "Softer mallet", params: { begins: -9 } },
+  { name: "More of the ring", params: { goesOn: 6 } },
+  { name: "Dry", params: { begins: 3, goesOn: -9 } },
+  { name: "Click only", params: { begins: 6, goesOn: -20, length: 0.008 } },
+  { name: "Swell", params: { begins: -20, goesOn: 3, length: 0.15 } },
+];

@@ -62,6 +62,16 @@ export const filter = {
       help: "Where the filter begins to work.",
     }),
     number({
+      id: "follow",
+      label: "Follows keys",
+      unit: "percent",
+      min: -1,
+      max: 2,
+      default: 0,
+      shared: true,
+      help: "How far the cutoff moves with the note: at 100 % it stays the same interval above every key; it is as set at middle C.",
+    }),
+    number({
       id: "resonance",
       label: "Resonance",
       unit: "percent",

@@ -3,6 +3,10 @@ import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
 
+/** Middle C in octaves above 1 Hz, and the least drive in decibels. */
+const MIDDLE_C = Math.log2(440) - 9 / 12;
+const LEAST = -24;
+
 /** Bends each voice's wave by itself, so that chords stay clear. */
 export const shaper = {
   kind: "shaper",
@@ -45,12 +49,24 @@ export const shaper = {
       mod: "linear",
       help: "How far to one side the wave is pushed: even partials.",
     }),
+    number({
+      id: "tame",
+      label: "Low notes",
+      unit: "decibels",
+      min: -12,
+      max: 0,
+      default: 0,
+      mod: "linear",
+      help: "How much less each octave below middle C is driven: low notes growl sooner than high ones.",
+    }),
   ],
   cell: {
     kernel: "shaper",
     variant: (read) => read("curve"),
-    tune: (read, out) => {
-      const drive = read("drive");
+    pitched: true,
+    tune: (read, out, pitch, rate) => {
+      const below = Math.max(0, MIDDLE_C - (pitch + Math.log2(rate)));
+      const drive = Math.max(LEAST, read("drive") + read("tame") * below);
       both(out, 0, gainOf(drive));
       both(out, 1, read("bias"));
       // A sound at −12 dB comes out about as loud as it went in.

@@ -1,0 +1,56 @@
+import { mix, number } from "../number";
+import { ON } from "../on";
+import { both, type UnitSpec } from "../unit";
+
+/** Few values at few moments, in each voice. */
+export const coarse = {
+  kind: "coarse",
+  role: "stage",
+  label: "Coarse",
+  help: "The sound at few moments and in few steps, as the first samplers had it; it follows the keys if wished.",
+  places: ["stage"],
+  params: [
+    ON,
+    mix(1, "How much of it is heard in place of the sound."),
+    number({
+      id: "rate",
+      label: "Rate",
+      unit: "hertz",
+      min: 200,
+      max: 48000,
+      default: 12000,
+      taper: "log",
+      mod: "octaves",
+      help: "How many moments there are in a second; as set at middle C where it follows the keys.",
+    }),
+    number({
+      id: "follow",
+      label: "Follows keys",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      help: "How far the rate moves with the note: at 100 % every note is as coarse as the others.",
+    }),
+    number({
+      id: "bits",
+      label: "Bits",
+      unit: "count",
+      min: 1,
+      max: 16,
+      default: 8,
+      mod: "linear",
+      help: "How fine the steps are: each bit doubles them.",
+    }),
+  ],
+  cell: {
+    kernel: "coarse",
+    pitched: true,
+    tune: (read, out, pitch, rate) => {
+      const octaves = pitch + Math.log2(rate / 440) + 9 / 12;
+      both(out, 0, Math.min(1, (read("rate") * 2 ** (octaves * read("follow"))) / rate));
+      both(out, 1, 2 ** (read("bits") - 1));
+      both(out, 2, read("mix"));
+    },
+  },
+} as const satisfies UnitSpec;
