@@ -39,23 +39,27 @@ describe("the ring", () => {
 });
 
 describe("coarse", () => {
+  /** How often another value is held: smaller differences are the envelope's. */
+  const moments = (x: Float32Array): number =>
+    x.filter((v, i) => i > 0 && Math.abs(v - (x[i - 1] as number)) > 1e-5).length;
+
   test("so many steps and so many moments", () => {
     const b = through("coarse", { bits: 4, rate: 48000 }, 69, 0.45);
     b.play(4800);
     const steps = new Set([...b.play(RATE / 4).left].map((x) => Math.round(x * 8 * 1000) / 1000));
     expect([...steps].every((s) => Math.abs(s - Math.round(s)) < 0.01)).toBe(true);
     expect(steps.size).toBeGreaterThan(5);
-    const held = through("coarse", { bits: 16, rate: 6000 });
+    const held = through("coarse", { bits: 16, rate: 6000 }, 70);
     held.play(4800);
     const { left } = held.play(800);
-    const changes = left.filter((x, i) => i > 0 && x !== left[i - 1]).length;
+    const changes = moments(left);
     expect(Math.abs(changes - 100)).toBeLessThanOrEqual(2);
-    const higher = through("coarse", { bits: 16, rate: 6000, follow: 1 }, 81);
+    const higher = through("coarse", { bits: 16, rate: 6000, follow: 1 }, 82);
     higher.play(4800);
     const sound = higher.play(800).left;
-    // An octave and nine semitones above middle C.
-    const faster = sound.filter((x, i) => i > 0 && x !== sound[i - 1]).length;
-    expect(Math.abs(faster - 100 * 2 ** (21 / 12))).toBeLessThanOrEqual(4);
+    // Twenty-two semitones above middle C.
+    const faster = moments(sound);
+    expect(Math.abs(faster - 100 * 2 ** (22 / 12))).toBeLessThanOrEqual(4);
   });
 });
 
