@@ -1,3 +1,4 @@
+import { alias } from "./alias";
 import { allocation } from "./allocation";
 import { capture } from "./capture";
 import { cells } from "./cells";
@@ -29,6 +30,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   units,
   cells,
   sources,
+  alias,
   convolver,
   check,
   placing,

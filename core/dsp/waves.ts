@@ -10,8 +10,8 @@ export interface WaveMap {
   readonly size: number;
 }
 
-/** So many points for each harmonic leave what straight lines between them get wrong below −90 dB of a saw. */
-const POINTS_FOR_EACH = 16;
+/** So many points for each harmonic leave what straight lines between them get wrong below −92 dB of a saw. */
+const POINTS_FOR_EACH = 20;
 const FEWEST_POINTS = 2048;
 /** Harmonics of the richest table: enough for a note of 24 Hz at 48 kHz. */
 const MOST_HARMONICS = 1024;
