@@ -74,7 +74,7 @@ const inTheme = (dark: boolean): Scenario => ({
         await page.keyboard.press("Alt+m");
         await page.getByRole("region", { name: "Measures" }).waitFor();
         await page.getByRole("button", { name: "Add a layer", exact: true }).click();
-        await page.getByPlaceholder("find by what it does").fill("64 sines");
+        await page.getByPlaceholder("find by what it does").fill("256 sines");
         await look("Sound, adding a layer");
         await page.keyboard.press("Enter");
         await page.getByRole("region", { name: "Partials", exact: true }).waitFor();

@@ -5,6 +5,7 @@ import { accessible } from "./accessible";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
 import { keysAlone } from "./by-keys";
+import { computing } from "./computing";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
@@ -35,6 +36,7 @@ const scenarios: readonly Scenario[] = [
   ...cutting,
   ...engineFields,
   ...sounding,
+  ...computing,
   ...recording,
   ...library,
   ...holding,

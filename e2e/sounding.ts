@@ -174,7 +174,7 @@ export const sounding: readonly Scenario[] = [
         await page.keyboard.press("Enter");
         await page.getByRole("region", { name, exact: true }).waitFor();
       };
-      await addLayer("64 sines", "Partials");
+      await addLayer("256 sines", "Partials");
 
       // The samples' layer is silent: what is heard is computed.
       await chip(page, "Samples").click();
@@ -193,12 +193,13 @@ export const sounding: readonly Scenario[] = [
       const plot = page.getByRole("img", { name: /^Partials: 16/ });
       const box = await plot.boundingBox();
       assert.ok(box);
-      // The key's own partial stands at two of 8.3 octaves.
-      const x = box.x + (box.width * 2) / 8.3;
+      // The key's own partial stands at 2.3 of 8.6 octaves.
+      const x = box.x + (box.width * 2.3) / 8.6;
       await page.mouse.move(x, box.y + 30);
       await page.mouse.down();
       await page.mouse.move(x, box.y + 130, { steps: 6 });
       await page.mouse.up();
+      await page.getByRole("button", { name: "List", exact: true }).click();
       const first = page.getByRole("textbox", { name: "Level of partial 1", exact: true });
       assert.match(await first.inputValue(), /^−\d/);
       await typed(page, "Ratio of partial 2", "2,5");
@@ -208,7 +209,8 @@ export const sounding: readonly Scenario[] = [
       await add(page, "the voices of Partials", "body rings", "Resonator");
       await page.getByRole("combobox", { name: "Modes from a sample" }).click();
       await page.getByRole("option").first().click();
-      await notice(page, /modes? found in/).waitFor();
+      await page.getByRole("button", { name: "Take", exact: true }).click();
+      await notice(page, /modes? taken from/).waitFor();
 
       // Two units that are chosen together are switched together; one stays open beside another.
       const switched = async () =>

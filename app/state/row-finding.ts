@@ -69,15 +69,13 @@ class RowFinding {
         );
         return;
       }
-      const loudest = found.reduce((a, b) => (b.level > a.level ? b : a));
       this.show({
         address,
         sample,
         as,
         found,
         spectrum,
-        // Played at the sample's own key it is to sound as it did; without a measured pitch the loudest is the key.
-        hertz: pitch ?? same?.hertz ?? loudest.hertz,
+        hertz: same?.hertz ?? fundamentalOf(found, pitch, as),
         threshold: same?.threshold ?? THRESHOLD,
         harmonic,
         at,
@@ -136,6 +134,22 @@ class RowFinding {
       ? changeUnit(instrument, now.address, (u) => ({ ...u, table: rowsShown(now, unit.kind) }))
       : instrument;
   }
+}
+
+/** How far from a sound's measured pitch the mode may be that it is of (a ratio), and how much softer than the loudest. */
+const ASTRAY = 2 ** (2.5 / 12);
+const SOFT = -20;
+
+/**
+ * The frequency of the ratio 1: played at the sample's own key it is to sound as it did. A body's pitch is one of its modes: what was measured of the whole sound may
+ * lie beside it. Without a pitch the loudest is the key.
+ */
+export function fundamentalOf(found: readonly FoundMode[], pitch: number | null, as: FoundRows["as"]): number {
+  const loudest = found.reduce((a, b) => (b.level > a.level ? b : a));
+  if (pitch === null) return loudest.hertz;
+  if (as === "partials") return pitch;
+  const near = found.filter((m) => m.level > SOFT && m.hertz < pitch * ASTRAY && m.hertz > pitch / ASTRAY);
+  return near.reduce<FoundMode | null>((a, b) => (a && a.level >= b.level ? a : b), null)?.hertz ?? pitch;
 }
 
 /** The rows that what was found would make, those below the threshold left out; made once for each. */

@@ -24,6 +24,9 @@ import {
 /** Pixels from a row's head within which it is taken hold of, and from its line within which it is meant. */
 const HEAD_REACH = 10;
 const REACH = 14;
+/** So near to a column it is meant as a whole, where no other stands nearer than so far. */
+const NEAR = 5;
+const LONE = 20;
 const FOOT = 14;
 const HEAD = 8;
 /** Longest decay, in seconds, that is drawn fading away: a line's thickness says how long it rings. */
@@ -155,7 +158,10 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
     if (!box || !place) return { row: -1, held: false };
     const row = rowNear(rows, place.x, REACH / box.width);
     const away = Math.abs(heightOfLevel(rows[row]?.level ?? 0) - place.y) * (box.height - FOOT - HEAD);
-    return { row, held: row >= 0 && away <= HEAD_REACH };
+    const across = (r: TableRow | undefined) => Math.abs(placeOfRatio(r?.ratio ?? 1) - place.x) * box.width;
+    // A column that stands alone is taken hold of anywhere; among many others only at its head.
+    const alone = rows.every((r, i) => i === row || across(r) > LONE);
+    return { row, held: row >= 0 && (away <= HEAD_REACH || (alone && across(rows[row]) <= NEAR)) };
   };
   const commit = (next: readonly TableRow[], what: string, gesture: string) =>
     session.commit(setTable(address, next, what), gesture);

@@ -14,6 +14,7 @@ import { MenuButton } from "../../widgets/CommandMenu";
 import { ParamControl, Row, Section } from "../../widgets/ParamControl";
 import { Split } from "../../widgets/Split";
 import { Well } from "../../widgets/Well";
+import { InTheMix } from "./InTheMix";
 import { SignalPath } from "./SignalPath";
 import { TuningPart } from "./TuningPart";
 
@@ -137,6 +138,7 @@ function Inspector({ open }: { open: string | null }) {
           </p>
         </>
       )}
+      {layers.length > 1 && <InTheMix />}
       <h2 className="mb-2 font-display font-semibold text-l">Playing</h2>
       {UNITS.play.params.map((p) => (
         <ParamControl key={p.id} address={`play/${p.id}`} />
