@@ -239,7 +239,8 @@ export const sounding: readonly Scenario[] = [
       await page.getByRole("menuitem", { name: /^Duplicate/ }).click();
       await typed(page, "Name of the layer", "Twin");
       assert.equal((await stored(page)).layers.length, 4);
-      await page.getByTitle("Twin", { exact: true }).click({ button: "right" });
+      const way = page.getByRole("list", { name: "The way of the sound" });
+      await way.getByTitle("Twin", { exact: true }).click({ button: "right" });
       await page.getByRole("menuitem", { name: /^Remove/ }).click();
       await chip(page, "Oscillator").click();
       await page.getByText("saved").waitFor();

@@ -74,8 +74,8 @@ describe("a spectrum by octaves", () => {
   test("a sine stands at its place, the loudest being 0 dB; silence is silent", () => {
     const levels = logSpectrum(tone([[640, 0, 0]]), RATE, 0);
     const top = levels.indexOf(Math.max(...levels));
-    expect(SPECTRUM_FROM * 2 ** (top / SPECTRUM_POINTS)).toBeCloseTo(640, -1);
-    expect(levels[top]).toBe(0);
+    expect(Math.abs(top - Math.log2(640 / SPECTRUM_FROM) * SPECTRUM_POINTS)).toBeLessThanOrEqual(0.5);
+    expect(levels[top]).toBeCloseTo(0, 5);
     expect(levels[top + SPECTRUM_POINTS]).toBeLessThan(-80);
     expect(logSpectrum(new Float32Array(0), RATE, 0).every((l) => l === -120)).toBe(true);
   });

@@ -223,8 +223,8 @@ describe("a resonator's place of the hit and its level", () => {
   };
   const level = (doc: Instrument, hertz: number) => {
     const b = begun(doc, 57);
-    b.play(RATE * 2);
-    return decibels(amplitude(b.play(RATE).left, hertz));
+    b.play(RATE);
+    return decibels(amplitude(b.play(RATE / 2).left, hertz));
   };
   const table = [1, 2, 3, 4].map((ratio) => ({ ratio, level: 0, decay: 0.5 }));
 
