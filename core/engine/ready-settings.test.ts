@@ -13,8 +13,17 @@ import {
 import { kindsAt, readySettings, unitSpec } from "../units";
 import { BENCH_SHA, bench, benchInstrument, benchOf, peak, RATE, sine } from "./test-bench";
 
-const KINDS = [...kindsAt("source"), ...kindsAt("stage")].filter((kind) => readySettings(kind).length > 0);
+const KINDS = [...kindsAt("source"), ...kindsAt("stage"), ...kindsAt("main")].filter(
+  (kind) => readySettings(kind).length > 0,
+);
 const TONE = sine(RATE * 2, 220, 0.3);
+
+test("all that can stand on the way of the sound have some, but what has one setting alone", () => {
+  const without = [...kindsAt("source"), ...kindsAt("stage"), ...kindsAt("main")].filter(
+    (k) => readySettings(k).length === 0,
+  );
+  expect(without).toEqual(["samples", "feed", "place"]);
+});
 
 describe.each(KINDS)("ready settings of %s", (kind) => {
   const spec = unitSpec(kind);
@@ -41,6 +50,8 @@ describe.each(KINDS)("ready settings of %s", (kind) => {
     }
   });
 
+  // What stands on buses is measured by the tests over its kinds.
+  if (!unitSpec(kind).cell && kind !== "filter") return;
   test("each sounds, none too loud, and none like another", () => {
     const levels = readySettings(kind).map((ready) => {
       const source = spec.role === "source";

@@ -147,8 +147,8 @@ export const setTable = (address: string, rows: readonly TableRow[], what: strin
   },
 });
 
-/** What of a unit belongs to where it stands, and stays when it is set up otherwise: whether it is on, how it stands to the key, how loud it is beside others. */
-const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "track", "level"]);
+/** What of a unit belongs to where it stands, and stays when it is set up otherwise: whether it is on, how it stands to the key, how loud it is beside others, how much of it is heard. */
+const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "track", "level", "mix"]);
 
 /** Sets a unit up: all parameters as given or as they are at first, and its table; what it is connected with stays. */
 export const setUp = (address: string, { name, params, table }: ReadySetting): Edit => ({
