@@ -23,6 +23,8 @@ interface Case {
   /** What it must stay below, in decibels of its loudest harmonic, and up to which key. */
   readonly hold: number;
   readonly upTo?: number;
+  /** Frequency up to which is looked, where what lies above it is let fold: nobody hears it. */
+  readonly below?: number;
 }
 
 const CASES: readonly Case[] = [
@@ -37,6 +39,30 @@ const CASES: readonly Case[] = [
   },
   { name: "sine bent by 80 %", kind: "oscillator", params: { wave: "sine", bend: 0.8 }, hold: -90, upTo: 96 },
   { name: "sine fed by 30 %", kind: "oscillator", params: { wave: "sine", fed: 0.3 }, hold: -60, upTo: 84 },
+  {
+    name: "synced saw, 19.5 semitones above",
+    kind: "oscillator",
+    params: { wave: "saw", sync: "on", above: 19.5 },
+    hold: -90,
+    upTo: 96,
+    below: 20000,
+  },
+  {
+    name: "synced sine, 19.5 semitones above",
+    kind: "oscillator",
+    params: { wave: "sine", sync: "on", above: 19.5 },
+    hold: -90,
+    upTo: 96,
+    below: 20000,
+  },
+  {
+    name: "synced pulse, 7 semitones above",
+    kind: "oscillator",
+    params: { wave: "pulse", sync: "on", above: 7 },
+    hold: -90,
+    upTo: 96,
+    below: 20000,
+  },
   { name: "impulses", kind: "impulses", params: {}, hold: -90 },
   { name: "impulses tilted by −6 dB", kind: "impulses", params: { tilt: -6 }, hold: -80 },
   { name: "16 partials", kind: "partials", params: {}, hold: -90 },
@@ -106,7 +132,7 @@ function worstAlias(sound: Case, key: number): number {
   fftOf(SIZE).forward(re, im);
   const first = (hertzOf(key) * SIZE) / RATE;
   let [loudest, alias] = [0, 0];
-  for (let k = 12; k < SIZE / 2; k++) {
+  for (let k = 12; k < Math.min(SIZE / 2, ((sound.below ?? RATE) * SIZE) / RATE); k++) {
     const size = Math.hypot(re[k] as number, im[k] as number);
     const away = Math.abs(k - Math.max(1, Math.round(k / first)) * first);
     if (away <= BESIDE + 2) loudest = Math.max(loudest, size);

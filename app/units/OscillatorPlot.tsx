@@ -10,7 +10,7 @@ const MONO = '10px "Spline Sans Mono Variable", monospace';
 
 /** An oscillator's wave, two cycles of it, and under it its harmonics: both follow every setting. */
 export function OscillatorPlot({ unit }: { unit: Unit }) {
-  const { wave, into, blend, width, bend, fed } = unit.params;
+  const { wave, into, blend, width, bend, fed, sync, above } = unit.params;
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
       const cycle = cycleOf({
@@ -20,6 +20,7 @@ export function OscillatorPlot({ unit }: { unit: Unit }) {
         width: Number(width),
         bend: Number(bend),
         fed: Number(fed),
+        ratio: sync === "on" ? 2 ** (Number(above) / 12) : 1,
       });
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, w, h);
@@ -61,7 +62,7 @@ export function OscillatorPlot({ unit }: { unit: Unit }) {
         if (i === 0 || (i + 1) % 8 === 0) pen.fillText(String(i + 1), x, h - 3);
       });
     },
-    [wave, into, blend, width, bend, fed],
+    [wave, into, blend, width, bend, fed, sync, above],
   );
   return (
     <Drawing

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { cycleOf, harmonicsOf } from "./oscillator-wave";
 
-const plain = { wave: "saw", into: "sine", blend: 0, width: 0.5, bend: 0, fed: 0 };
+const plain = { wave: "saw", into: "sine", blend: 0, width: 0.5, bend: 0, fed: 0, ratio: 1 };
 
 describe("the picture of an oscillator", () => {
   test("its harmonics are those of the waves", () => {
@@ -14,6 +14,13 @@ describe("the picture of an oscillator", () => {
     expect(harmonicsOf(cycleOf({ ...plain, blend: 1 }), 3).map(Math.round)).toEqual(
       [0, -120, -120].map((x) => (x < -100 ? expect.any(Number) : x)),
     );
+  });
+
+  test("synced it begins anew with the cycle, between two begun ones of its own", () => {
+    const cycle = cycleOf({ ...plain, ratio: 1.5 });
+    expect(cycle[0]).toBeCloseTo(1, 5);
+    expect(cycle[cycle.length - 1]).toBeCloseTo(0, 1);
+    expect(harmonicsOf(cycle, 3)[2]).toBeGreaterThan(-30);
   });
 
   test("bent and fed it grows brighter, and stays within bounds", () => {

@@ -8,6 +8,8 @@ export interface WaveSettings {
   readonly width: number;
   readonly bend: number;
   readonly fed: number;
+  /** How many times faster than the cycle the wave goes, begun anew with each; 1: it isn't synced. */
+  readonly ratio: number;
 }
 
 const POINTS = 512;
@@ -24,13 +26,14 @@ function simple(wave: string, at: number, width: number): number {
 }
 
 /** One cycle of an oscillator, as it goes through its phase bent, fed by itself and blended; about −1 to 1. */
-export function cycleOf({ wave, into, blend, width, bend, fed }: WaveSettings): Float64Array {
+export function cycleOf({ wave, into, blend, width, bend, fed, ratio }: WaveSettings): Float64Array {
   const out = new Float64Array(POINTS);
   let [last, before] = [0, 0];
   for (let round = 0; round < (fed > 0 ? ROUNDS : 1); round++)
     for (let i = 0; i < POINTS; i++) {
       const t = i / POINTS;
-      const at = t + (bend * Math.sin(2 * Math.PI * t)) / (2 * Math.PI) + fed * 0.25 * (last + before);
+      const at =
+        ratio !== 1 ? t * ratio : t + (bend * Math.sin(2 * Math.PI * t)) / (2 * Math.PI) + fed * 0.25 * (last + before);
       const y = simple(wave, at, width) * (1 - blend) + (blend > 0 ? blend * simple(into, at, width) : 0);
       before = last;
       last = y;

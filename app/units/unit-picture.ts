@@ -113,6 +113,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
         width: value("width"),
         bend: value("bend"),
         fed: value("fed"),
+        ratio: params.sync === "on" ? 2 ** (value("above") / 12) : 1,
       });
       const most = cycle.reduce((a, y) => Math.max(a, Math.abs(y)), 1);
       return line((x) => 0.5 + (0.42 * (cycle[Math.floor(x * 2 * cycle.length) % cycle.length] ?? 0)) / most);

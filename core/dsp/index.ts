@@ -125,5 +125,6 @@ export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoo
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
+export { makeStepTable, STEP_FLOATS } from "./step-table";
 export { CycleMaker, type CycleMap, cycleOf, MOST_CYCLES, mapsOf, USUAL_CYCLES } from "./wave-cycles";
 export { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "./waves";

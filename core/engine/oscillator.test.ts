@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { hertzOf } from "../audio";
+import { baseValues } from "./compile";
 import { amplitude, begun, computed, decibels, FACTOR, type Settings } from "./computed-bench";
 import { benchOf, peak, RATE, rms } from "./test-bench";
 
@@ -135,5 +136,48 @@ describe("an oscillator in depth", () => {
     const angle = 2 * Math.PI * (turned - Math.floor(turned) + 0.25);
     expect(e[0]).toBeCloseTo(LEVEL * FACTOR, 2);
     expect(f[0]).toBeCloseTo(LEVEL * FACTOR * Math.sin(angle), 2);
+  });
+
+  test.each(["sine", "triangle", "saw", "pulse"])(
+    "synced %s: the harmonics of the key are those of the wave cut off by each cycle; aliases far below",
+    (wave) => {
+      const above = 19.5;
+      const ratio = 2 ** (above / 12);
+      const shape = (s: number): number => {
+        const t = s - Math.floor(s);
+        if (wave === "sine") return Math.sin(2 * Math.PI * t);
+        if (wave === "triangle") return Math.abs(((t + 0.75) % 1) * 4 - 2) - 1;
+        return wave === "saw" ? 1 - 2 * t : t < 0.7 ? 0.6 : -1.4;
+      };
+      const series = (h: number): number => {
+        let [re, im] = [0, 0];
+        const steps = 20000;
+        for (let i = 0; i < steps; i++) {
+          const t = (i + 0.5) / steps;
+          re += shape(t * ratio) * Math.cos(2 * Math.PI * h * t);
+          im += shape(t * ratio) * Math.sin(2 * Math.PI * h * t);
+        }
+        return (2 * Math.hypot(re, im)) / steps;
+      };
+      const b = begun(computed("oscillator", { wave, width: 0.3, sync: "on", above }), 69);
+      b.play(4800);
+      const { left } = b.play(RATE);
+      for (const h of [1, 2, 3, 5, 8]) expect(amplitude(left, 440 * h) / FACTOR / LEVEL).toBeCloseTo(series(h), 2);
+      for (const h of [0.5, 3.4, 10.5, 30.3])
+        expect(decibels(amplitude(left, 440 * h) / FACTOR / LEVEL)).toBeLessThan(-88);
+    },
+  );
+
+  test("synced: the same bits in any pieces, several in unison, and moved all the time it stays finite", () => {
+    const settings = { wave: "saw", into: "sine", blend: 0.3, sync: "on", above: 24, unison: 5, detune: 20 };
+    const whole = begun(computed("oscillator", settings), 57).play(4800).left;
+    const b = begun(computed("oscillator", settings), 57);
+    expect([5, 59, 1, 128, 300, 7, 4300].flatMap((n) => [...b.play(n).left])).toEqual([...whole]);
+    for (let n = 0; n < 60; n++) {
+      b.engine.setBase(baseValues(computed("oscillator", { ...settings, above: (n * 37) % 60, blend: (n % 5) / 4 })));
+      b.engine.midi(0x90, (n * 29) % 128, 100);
+      expect(peak(b.play(400).left)).toBeLessThanOrEqual(1);
+    }
+    expect(b.engine.status().broken).toBe(0);
   });
 });

@@ -16,6 +16,8 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
   if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
   if (kind === "oscillator") {
     if (id === "depth" && from === undefined) return "No layer comes in.";
+    if (id === "above" && params.sync !== "on") return "Sync is off.";
+    if ((id === "bend" || id === "fed" || id === "depth") && params.sync === "on") return "A synced wave has none.";
     const blends = params.into !== params.wave;
     if (id === "width" && params.wave !== "pulse" && params.into !== "pulse") return "Only the pulse has a width.";
     if (id === "blend" && !blends) return "Both waves are the same.";

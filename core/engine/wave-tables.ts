@@ -1,4 +1,4 @@
-import { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "../dsp";
+import { makeStepTable, mapsOfWave, STEP_FLOATS, WAVES, type Wave, WaveMaker, type WaveMap } from "../dsp";
 import type { Heap } from "./heap";
 
 /** Bytes of a row in a set of tables: the most cycles per frame for which it is made, its address, log2 of its points. */
@@ -14,7 +14,7 @@ interface Making {
 
 /** The simple waves' tables in the kernels' memory. They are made one after the other, the poorest first: a note that is there already grows brighter with each. */
 export class WaveTables {
-  /** Address of where the sets of all waves stand, in their order; 0 until they are needed. */
+  /** Address of where the sets of all waves stand, in their order, and the table by which steps are rounded; 0 until they are needed. */
   at = 0;
   private readonly making: Making[] = [];
   private maker: WaveMaker | null = null;
@@ -25,8 +25,10 @@ export class WaveTables {
   prepare(): void {
     if (this.at > 0) return;
     const sets = WAVES.map((wave) => this.prepareWave(wave));
-    this.at = this.heap.allocate(WAVES.length * 4);
-    this.heap.u32.set(sets, this.at / 4);
+    const steps = this.heap.allocate(STEP_FLOATS * 4);
+    this.heap.f32.set(makeStepTable(), steps / 4);
+    this.at = this.heap.allocate((WAVES.length + 1) * 4);
+    this.heap.u32.set([...sets, steps], this.at / 4);
   }
 
   private prepareWave(wave: Wave): number {

@@ -9,6 +9,8 @@ export const oscillator: readonly ReadySetting[] = [
   { name: "Bent rim", params: { wave: "sine", bend: 0.85 } },
   { name: "Dry bearing", params: { wave: "sine", fed: 0.45, drift: 6 } },
   { name: "Crowd of bells", params: { wave: "sine", unison: 16, detune: 40, spread: 1, begins: "random" } },
+  { name: "Slipping chain", params: { wave: "saw", sync: "on", above: 19 } },
+  { name: "Open mouth", params: { wave: "sine", sync: "on", above: 31 } },
   { name: "Low gear", params: { wave: "saw", sub: 0, subWave: "pulse", subDown: 12 } },
 ];
 

@@ -21,8 +21,8 @@ const VECTORS = PARTS / 2;
 const LEVEL = 0.35;
 /** Level at which the sub-oscillator is off. */
 const SUB_OFF = -60;
-const [WIDTH, BLEND, START, HOW, DEPTH, BEND, FED, DRIFT, SUB_CYCLES, SUB_GAIN] = [
-  24, 25, 26, 27, 28, 29, 30, 31, 32, 33,
+const [WIDTH, BLEND, START, HOW, DEPTH, BEND, FED, DRIFT, SUB_CYCLES, SUB_GAIN, RATIO] = [
+  24, 25, 26, 27, 28, 29, 30, 31, 32, 33, 34,
 ];
 
 /** One of the simple waves, without aliases, alone or as several beside each other. */
@@ -142,6 +142,27 @@ export const oscillator = {
       default: 12,
       help: "How far below the key it sounds.",
     }),
+    {
+      type: "choice",
+      id: "sync",
+      label: "Sync",
+      choices: [
+        { id: "off", label: "Off" },
+        { id: "on", label: "Begins anew with the key’s cycle" },
+      ],
+      default: "off",
+      help: "The wave goes faster than the key and is begun anew with each of the key’s cycles: its pitch becomes a colour.",
+    },
+    number({
+      id: "above",
+      label: "Sync above",
+      unit: "semitones",
+      min: 0,
+      max: 60,
+      default: 7,
+      mod: "linear",
+      help: "How far above the key the wave goes.",
+    }),
     number({
       id: "bend",
       label: "Phase bend",
@@ -196,7 +217,7 @@ export const oscillator = {
     pitched: true,
     waves: true,
     keeps: true,
-    variant: (read) => read("wave") + read("into") * 4 + read("subWave") * 16,
+    variant: (read) => read("wave") + read("into") * 4 + read("subWave") * 16 + read("sync") * 32,
     tune: (read, out, pitch) => {
       const count = Math.round(read("unison"));
       const detune = read("detune") / 1200;
@@ -220,6 +241,7 @@ export const oscillator = {
       both(out, FED, read("fed"));
       both(out, DRIFT, read("drift") / 1200);
       both(out, SUB_CYCLES, 2 ** (pitch - read("subDown") / 12));
+      both(out, RATIO, 2 ** (read("above") / 12));
       both(out, SUB_GAIN, read("sub") <= SUB_OFF ? 0 : LEVEL * gainOf(read("sub")));
     },
   },

@@ -7,18 +7,19 @@ import { add, madd, mul, num, sub } from "../arithmetic";
 import { put, stepOf, targetOf, value } from "../cell";
 import { even, exp2, shift, sineOf } from "../functions";
 import { heardAt } from "./feed";
+import { RING, sync } from "../synced";
 import { sow } from "./noise";
 
 /**
  * Of eight vectors of parts [first A, second A, first B, second B]: cycles per frame, gain to the left, gain to the right; then the width of the pulse; how far the
  * sound is on the way to the second wave; where in its cycle it begins (0 to 1; read once), and how (0: there, 1: anywhere, 2: as if it had been running); how many
  * cycles another layer moves its phase at full level; how far its phase is bent within each cycle; how many cycles its own sound moves its phase at full level; by how
- * many octaves each part strays; cycles per frame of the sub-oscillator, and its gain; whether that is a pulse.
+ * many octaves each part strays; cycles per frame of the sub-oscillator, and its gain; how many times faster than the key the wave goes that each cycle of the key begins anew.
  */
-export const INPUTS: i32 = 34;
-const VECTORS = 8, CYCLES = 0, LEFT = 8, RIGHT = 16, WIDTH = 24, BLEND = 25, START = 26, HOW = 27, DEPTH = 28, BEND = 29, FED = 30, DRIFT = 31, SUB_CYCLES = 32, SUB_GAIN = 33;
+export const INPUTS: i32 = 35;
+const VECTORS = 8, CYCLES = 0, LEFT = 8, RIGHT = 16, WIDTH = 24, BLEND = 25, START = 26, HOW = 27, DEPTH = 28, BEND = 29, FED = 30, DRIFT = 31, SUB_CYCLES = 32, SUB_GAIN = 33, RATIO = 34;
 // Bits of the variant: the first wave, the second, and whether the sub-oscillator is a pulse. Waves: sine, triangle, saw, and the pulse as the difference of two saws.
-const PULSE = 3, SAW = 2, SECOND = 2, SUB_PULSE = 16;
+const PULSE = 3, SAW = 2, SECOND = 2, SUB_PULSE = 16, SYNCED = 32;
 
 // Phases of each vector (2³² is a turn), how far they go in a frame and the step of that, what it put out in the last two frames, how far each part strays and the random numbers that lead it; phases of the sub-oscillators.
 const PHASES: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
@@ -26,7 +27,9 @@ const SPEEDS: usize = PHASES + VECTORS * 16, SPEED_STEPS: usize = SPEEDS + VECTO
 const LAST: usize = SPEED_STEPS + VECTORS * 16, BEFORE: usize = LAST + VECTORS * 16, STRAY: usize = BEFORE + VECTORS * 16, NUMBERS: usize = STRAY + VECTORS * 16;
 const SUB_PHASE: usize = NUMBERS + VECTORS * 16;
 // Of each of the three waves, for each voice, the number of its table now and after this step; how far the step has gone, and its step.
-const MAPS: usize = SUB_PHASE + 16, WAY: usize = MAPS + 4 * 16, END: usize = WAY + 16;
+const MAPS: usize = SUB_PHASE + 16, WAY: usize = MAPS + 4 * 16;
+// Of synced waves where each stands in its cycle, the ring in which their sound is completed, and where that stands.
+const SLAVES: usize = WAY + 16, RINGS: usize = SLAVES + VECTORS * 16, PLACE: usize = RINGS + RING * 16, END: usize = PLACE + 16;
 
 // Of the set of tables: for each, the most cycles per frame for which it is made (0 after the last), its address, and log2 of its points.
 const ROW = 16, MOST = 0, AT = 4, BITS = 8;
@@ -99,6 +102,15 @@ export function begin(cell: usize, pair: usize, side: i32): void {
       store<u32>(cell + PHASES + vector + n, phase);
     }
   }
+  const ratios = targetOf(cell, RATIO);
+  const ratio = side ? f32x4.extract_lane(ratios, 2) : f32x4.extract_lane(ratios, 0);
+  for (let i: usize = 0; i < <usize>VECTORS; i++)
+    for (let p: usize = 0; p < 8; p += 4) {
+      const turn = (<f32>load<u32>(cell + PHASES + i * 16 + at + p) / <f32>4294967296.0) * ratio;
+      store<f32>(cell + SLAVES + i * 16 + at + p, turn - Mathf.floor(turn));
+    }
+  for (let n: usize = 0; n < <usize>RING * 16; n += 16) store<u64>(cell + RINGS + n + at, 0);
+  store<i32>(cell + PLACE, load<i32>(cell + PLACE) & (RING - 1));
   store<u32>(cell + SUB_PHASE + at, load<u32>(cell + PHASES + at));
   store<u32>(cell + SUB_PHASE + at + 4, load<u32>(cell + PHASES + at));
   keep(cell, pair, side);
@@ -322,7 +334,53 @@ function addSub(cell: usize, block: usize, frames: i32): void {
   put(cell, SUB_GAIN, gain);
 }
 
+// @ts-ignore: decorator
+@inline function laneOf(cell: usize, input: i32, lane: usize): f32 { return load<f32>(cell + CELL_INPUTS + <usize>input * INPUT_BYTES + 16 + lane); }
+
+// One frame of parts that are begun anew by the key's cycle. Frame by frame, so that what is added to the ring is added in one order however the frames are split.
+function syncedFrame(cell: usize, block: usize, firstWave: i32, secondWave: i32, heardParts: i32): void {
+  const table = <usize>load<u32>(<usize>load<u32>(cell + CELL_TABLE) + 12);
+  const ring = cell + RINGS;
+  const place = load<i32>(cell + PLACE);
+  for (let i = 0; i < VECTORS; i++) {
+    if (!(heardParts & (1 << i))) continue;
+    for (let lane: usize = 0; lane < 16; lane += 4) {
+      const at = cell + <usize>i * 16 + lane;
+      const slave = sync(
+        table, ring, place, lane & 8, firstWave, secondWave, laneOf(cell, BLEND, lane), laneOf(cell, WIDTH, lane), at + PHASES, load<u32>(at + SPEEDS), laneOf(cell, RATIO, lane),
+        laneOf(cell, LEFT + i, lane), laneOf(cell, RIGHT + i, lane), load<f32>(at + SLAVES),
+      );
+      store<f32>(at + SLAVES, slave);
+    }
+    v128.store(cell + SPEEDS + <usize>i * 16, v128.add<i32>(v128.load(cell + SPEEDS + <usize>i * 16), v128.load(cell + SPEED_STEPS + <usize>i * 16)));
+    move(cell, LEFT + i);
+    move(cell, RIGHT + i);
+  }
+  move(cell, BLEND);
+  move(cell, WIDTH);
+  move(cell, RATIO);
+  const from = ring + (<usize>place << 4);
+  v128.store(block, v128.load(from));
+  v128.store(from, num(0));
+  store<i32>(cell + PLACE, (place + 1) & (RING - 1));
+}
+
+// @ts-ignore: decorator
+@inline function move(cell: usize, input: i32): void { put(cell, input, add(value(cell, input), stepOf(cell, input))); }
+
+function renderSynced(cell: usize, block: usize, frames: i32): void {
+  const first = waveOf(cell, 0), second = moves(cell, BLEND) ? waveOf(cell, 1) : first;
+  let parts = 0;
+  for (let i = 0; i < VECTORS; i++) if (heard(cell, i)) parts |= 1 << i;
+  for (let n = 0; n < frames; n++) syncedFrame(cell, block + (<usize>n << 4), first, second, parts);
+}
+
 export function render(cell: usize, pair: usize, block: usize, frames: i32): void {
+  if (load<i32>(cell + CELL_VARIANT) & SYNCED) {
+    renderSynced(cell, block, frames);
+    rest(cell, block, frames, true);
+    return;
+  }
   const sums = block + SUMS;
   const turning =
     load<u64>(cell + mapsAt(0, 0)) >> 32 != (load<u64>(cell + mapsAt(0, 0)) & 0xffffffff) || load<u64>(cell + mapsAt(0, 1)) >> 32 != (load<u64>(cell + mapsAt(0, 1)) & 0xffffffff) ||
@@ -347,8 +405,14 @@ export function render(cell: usize, pair: usize, block: usize, frames: i32): voi
     v128.store(to, first ? num(0) : add(low, high));
     to += 16;
   }
+  rest(cell, block, frames, false);
+}
+
+// What is left to be done in any case: the sub-oscillator, and inputs that move on.
+function rest(cell: usize, block: usize, frames: i32, synced: bool): void {
   if (moves(cell, SUB_GAIN)) addSub(cell, block, frames);
-  for (let input = WIDTH; input <= DRIFT; input++) {
+  for (let input = WIDTH; input <= RATIO; input++) {
+    if (input == SUB_CYCLES || input == SUB_GAIN || (synced && (input == WIDTH || input == BLEND || input == RATIO))) continue;
     let x = value(cell, input);
     const s = stepOf(cell, input);
     if (!v128.any_true(s)) continue;
