@@ -1,4 +1,6 @@
 import {
+  ARRANGEMENTS,
+  addArrangement,
   addLayer,
   addUnit,
   duplicateLayer,
@@ -70,6 +72,31 @@ export function addLayerOf(kind: UnitKind): void {
   session.commit(together(`Add layer ${layer.name}`, [addLayer(layer), setSource(layer.id, kind)]));
   openUnit(`layers/${layer.id}/source`);
 }
+
+/** The arrangements of layers that can be added. */
+export const arrangementCommands = (): readonly Command[] =>
+  ARRANGEMENTS.map((arrangement) => ({
+    id: `arrangement-${arrangement.id}`,
+    label: arrangement.label,
+    run: () => {
+      const { instrument } = session;
+      if (!instrument) return;
+      const taken = new Set(instrument.layers.map((l) => l.id));
+      const names = new Set(instrument.layers.map((l) => l.name));
+      const ids: string[] = [];
+      const named: string[] = [];
+      for (const { name } of arrangement.members) {
+        const id = freshId(taken);
+        taken.add(id);
+        ids.push(id);
+        const free = names.has(name) ? freeName(name, 2, names) : name;
+        names.add(free);
+        named.push(free);
+      }
+      session.commit(addArrangement(arrangement, ids, named));
+      openUnit(`layers/${ids.at(-1)}/source`);
+    },
+  }));
 
 /** What can be done with a layer. */
 export function layerCommands(id: string): readonly Command[] {

@@ -18,10 +18,10 @@ import { engine } from "../../state/engine";
 import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { CompareRow } from "../../units/CompareButton";
-import { END, layerCommands, moveTo } from "../../units/unit-commands";
+import { arrangementCommands, END, layerCommands, moveTo } from "../../units/unit-commands";
 import { listOfAddress } from "../../units/unit-lists";
 import { isPictured } from "../../units/unit-picture";
-import { WithMenu } from "../../widgets/CommandMenu";
+import { WithMenu, WordMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { AddLayer, AddUnit } from "./AddUnit";
 import { isCrowded, type Lane, type LanePart, lanesOf } from "./sound-lists";
@@ -85,6 +85,8 @@ export function SignalPath() {
             {lane.kind === "layer" && lanes[i + 1]?.kind !== "layer" && (
               <li className="flex h-8 items-center pl-3.5">
                 <AddLayer />
+                <span className="w-2" />
+                <WordMenu word="Arrangement" commands={arrangementCommands()} />
               </li>
             )}
           </Fragment>
