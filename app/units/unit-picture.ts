@@ -120,7 +120,11 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     }
     case "noise":
       // Always the same: a picture is no sound.
-      return line((x) => 0.5 + 0.42 * Math.sin(x * 431) * Math.sin(x * x * 977 + 1));
+      return line((x) => {
+        const burst = 10 ** ((-3 * ((x * 4) % 1) * 0.4) / Math.max(0.02, value("length")));
+        const left = 1 - value("bursts") * (1 - burst);
+        return 0.5 + 0.42 * left * Math.sin(x * 431) * Math.sin(x * x * 977 + 1);
+      });
     case "wavetable":
       return line(
         (x) => 0.5 + 0.25 * Math.sin(2 * Math.PI * x) + 0.2 * Math.sin(2 * Math.PI * x * (1 + 4 * value("position"))),
