@@ -13,7 +13,8 @@ import { withProgress } from "./with-progress";
 
 /** What was found in a sample for a unit's table, before it is taken: it is drawn and heard in place of the table. */
 export interface FoundRows {
-  /** The unit, and the sample in which it was found. */
+  /** The instrument, the unit in it, and the sample in which it was found. */
+  readonly instrument: string;
   readonly address: string;
   readonly sample: Sample;
   readonly as: "modes" | "partials";
@@ -39,9 +40,10 @@ class RowFinding {
 
   /** Looks into a sample for a unit. */
   async find(address: string, sample: Sample, change: Partial<Pick<FoundRows, "harmonic" | "at">> = {}): Promise<void> {
-    const unit = session.instrument && findUnit(session.instrument, address);
+    const open = session.instrument;
+    const unit = open && findUnit(open, address);
     const table = unit && unitSpec(unit.kind).table;
-    if (!unit || !table) return;
+    if (!open || !unit || !table) return;
     const before = this.store.getState().now;
     const same = before?.address === address && before.sample.sha === sample.sha ? before : null;
     const as = unit.kind === "partials" ? "partials" : "modes";
@@ -59,7 +61,7 @@ class RowFinding {
         }),
       );
       // Another unit may be open by now, or another instrument.
-      if (!session.instrument || !findUnit(session.instrument, address)) return;
+      if (session.instrument?.id !== open.id || !findUnit(session.instrument, address)) return;
       if (found.length === 0) {
         tell(
           "doubt",
@@ -70,6 +72,7 @@ class RowFinding {
         return;
       }
       this.show({
+        instrument: open.id,
         address,
         sample,
         as,
@@ -105,7 +108,8 @@ class RowFinding {
   /** Puts what is shown into the table. */
   take(): void {
     const { now } = this.store.getState();
-    const unit = now && session.instrument && findUnit(session.instrument, now.address);
+    const here = now && session.instrument?.id === now.instrument ? session.instrument : null;
+    const unit = now && here && findUnit(here, now.address);
     const table = unit && unitSpec(unit.kind).table;
     if (!now || !unit || !table) {
       this.leave();
@@ -129,7 +133,7 @@ class RowFinding {
   /** The instrument with what was found in place of the unit's table. */
   heard(instrument: Instrument): Instrument {
     const { now } = this.store.getState();
-    const unit = now && findUnit(instrument, now.address);
+    const unit = now?.instrument === instrument.id ? findUnit(instrument, now.address) : null;
     return now && unit
       ? changeUnit(instrument, now.address, (u) => ({ ...u, table: rowsShown(now, unit.kind) }))
       : instrument;

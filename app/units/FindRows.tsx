@@ -16,7 +16,8 @@ const LOWEST = -60;
 /** Takes the rows of a unit's table from what rings in a sample: how much of it is seen and heard before it is taken. */
 export function FindRows({ address, unit }: { address: string; unit: Unit }) {
   const samples = useInstrument(listNotes);
-  const now = useStore(rowFinding.store, (s) => (s.now?.address === address ? s.now : null));
+  const of = useInstrument((i) => i.id);
+  const now = useStore(rowFinding.store, (s) => (s.now?.address === address && s.now.instrument === of ? s.now : null));
   const busy = useStore(rowFinding.store, (s) => s.busy);
   const spec = unitSpec(unit.kind).table;
   // Whoever leaves the unit hears the table again.

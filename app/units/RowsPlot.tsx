@@ -7,6 +7,7 @@ import { type TableRow, type TableSpec, unitSpec } from "../../core/units";
 import { chooseRow, useRowOf } from "../state/chosen-row";
 import { type FoundRows, rowFinding, rowsShown } from "../state/row-finding";
 import { session } from "../state/session";
+import { useInstrument } from "../state/use-session";
 import { type Colours, type Draw, Drawing } from "../widgets/Drawing";
 import { useDrag } from "../widgets/use-drag";
 import { FindRows } from "./FindRows";
@@ -103,7 +104,10 @@ interface Held {
 export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
   const own = useRef<HTMLDivElement>(null);
   const spec = unitSpec(unit.kind).table;
-  const finding = useStore(rowFinding.store, (s) => (s.now?.address === address ? s.now : null));
+  const of = useInstrument((i) => i.id);
+  const finding = useStore(rowFinding.store, (s) =>
+    s.now?.address === address && s.now.instrument === of ? s.now : null,
+  );
   const rows = finding ? rowsShown(finding, unit.kind) : rowsOf(unit);
   const chosen = useRowOf(address, rows.length);
   const [over, setOver] = useState(-1);

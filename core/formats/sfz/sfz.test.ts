@@ -550,6 +550,30 @@ describe("there and back", () => {
     ]);
   });
 
+  it("writes a filter that follows the keys, and says what of a source is more than its wave", () => {
+    const made = chanceInstrument(5);
+    const [layer] = made.layers;
+    if (!layer) throw new Error("there is no layer");
+    const filter = newUnit("filter", "f");
+    const written = (source: Partial<Record<string, number | string>>) => {
+      const unit = newUnit("oscillator", "source");
+      return writeSfz({
+        ...made,
+        routes: [],
+        layers: [
+          {
+            ...layer,
+            source: { ...unit, params: { ...unit.params, ...source } as typeof unit.params },
+            stages: [{ ...filter, params: { ...filter.params, cutoff: 800, follow: 0.5 } }],
+          },
+        ],
+      });
+    };
+    expect(written({ wave: "saw" }).text).toContain("fil_keytrack=50");
+    expect(written({ wave: "saw" }).lost.join()).not.toContain("beyond its wave");
+    expect(written({ wave: "saw", fed: 0.3 }).lost).toContain("what Tubes’s source is beyond its wave");
+  });
+
   it("gives each sample a file of its own that every system can hold", () => {
     const made = chanceInstrument(4);
     const samples = made.samples.map((s, i) => ({

@@ -69,6 +69,25 @@ function computedName({ kind, params }: Unit): string | null {
   return kind === "noise" ? "*noise" : null;
 }
 
+/** Settings of a computed source that SFZ has a counterpart for, or that don't matter without others. */
+const WRITTEN: ReadonlySet<string> = new Set([
+  "wave",
+  "colour",
+  "transpose",
+  "fine",
+  "phase",
+  "into",
+  "subWave",
+  "subDown",
+  "above",
+  "width",
+]);
+
+/** Whether a computed source is set to more than a plain wave. */
+const isUnusual = ({ kind, params, from }: Unit): boolean =>
+  from !== undefined ||
+  unitSpec(kind).params.some((p) => !WRITTEN.has(p.id) && params[p.id] !== undefined && params[p.id] !== p.default);
+
 const n = (value: unknown): number => Number(value);
 const isOn = (unit: Unit): boolean => n(unit.params.on ?? 1) >= 0.5;
 
@@ -170,6 +189,7 @@ class SfzWriter {
       this.lose(`the layer ${layer.name}, whose ${unitSpec(layer.source.kind).label.toLowerCase()} computes its sound`);
       return "";
     }
+    if (computed !== null && isUnusual(layer.source)) this.lose(`what ${layer.name}’s source is beyond its wave`);
     const settings: Settings = new Map([["master_label", layer.name.replaceAll("=", "-")]]);
     this.moves.segments(layer.amp, "ampeg", settings);
     for (const id of [...SEGMENTS, "sustain"])
@@ -218,6 +238,10 @@ class SfzWriter {
       settings.set(`resonance${own}`, digits(Math.max(0, lift)));
       if (!exact) this.lose(`the slope of a filter in ${layer.name}`);
       if (stage.params.character === "ladder") this.lose(`that a filter in ${layer.name} saturates`);
+      const follow = n(stage.params.follow ?? 0);
+      if (follow !== 0 && routes.some((r) => r.source === "key"))
+        this.lose(`how far a filter in ${layer.name} follows the keys`);
+      else if (follow !== 0) settings.set(`${count === 1 ? "fil" : "fil2"}_keytrack`, digits(follow * 100));
       this.move(routes, { name: `cutoff${own}`, by: 1200 }, settings);
     }
   }
