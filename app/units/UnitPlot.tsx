@@ -8,6 +8,7 @@ import { FilterPlot } from "./FilterPlot";
 import { GrainsPlot } from "./GrainsPlot";
 import { HallPlot } from "./HallPlot";
 import { ImpulsePlot } from "./ImpulsePlot";
+import { LevelDot } from "./LevelDot";
 import { OscillatorPlot } from "./OscillatorPlot";
 import { RowsPlot } from "./RowsPlot";
 import { StrikePlot } from "./StrikePlot";
@@ -29,7 +30,7 @@ export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
   if (unit.kind === "strike") return <StrikePlot unit={unit} />;
   if (unit.kind === "grains") return <GrainsPlot address={address} unit={unit} />;
   if (unitSpec(unit.kind).table) return <RowsPlot address={address} unit={unit} />;
-  return <Sketch unit={unit} />;
+  return <Sketch address={address} unit={unit} />;
 }
 
 /** Lines at every 12 dB: what comes in from left to right, what goes out upwards. */
@@ -48,7 +49,7 @@ function levelGrid(pen: CanvasRenderingContext2D, width: number, height: number,
 }
 
 /** The picture of a unit that has no scale of its own. */
-function Sketch({ unit }: { unit: Unit }) {
+function Sketch({ address, unit }: { address: string; unit: Unit }) {
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;
@@ -71,6 +72,8 @@ function Sketch({ unit }: { unit: Unit }) {
       draw={draw}
       label={`What ${unit.name} does: ${unitSpec(unit.kind).help}`}
       className="min-h-[110px] w-full flex-1"
-    />
+    >
+      {unit.kind === "shaper" && <LevelDot address={address} unit={unit} />}
+    </Drawing>
   );
 }

@@ -9,6 +9,8 @@ import {
   moveUnitTo,
   newLayer,
   newUnit,
+  pitchBeginning,
+  punch,
   removeLayer,
   setParam,
   setSource,
@@ -102,6 +104,14 @@ export const arrangementCommands = (): readonly Command[] =>
 export function layerCommands(id: string): readonly Command[] {
   const layers = () => session.instrument?.layers ?? [];
   const layer = () => layers().find((l) => l.id === id);
+  const begin = (way: "falls" | "rises") => {
+    const { instrument } = session;
+    if (!instrument) return;
+    const envelope = freshId(new Set(instrument.envelopes.map((u) => u.id)));
+    const route = freshId(new Set(instrument.routes.map((r) => r.id)));
+    session.commit(pitchBeginning(instrument, id, way, { envelope, route }));
+    tell("good", "An envelope moves the pitch: how far and how fast is set at Motion.");
+  };
   return [
     {
       id: "duplicate-layer",
@@ -113,6 +123,23 @@ export function layerCommands(id: string): readonly Command[] {
         session.commit(duplicateLayer(id, copy, copyName(from.name, new Set(layers().map((l) => l.name)))));
         openUnit(`layers/${copy}/source`);
       },
+    },
+    {
+      id: "pitch-falls",
+      label: "Let the pitch fall at first",
+      why: () => (layer()?.source.params.transpose === undefined ? "its source has no pitch" : null),
+      run: () => begin("falls"),
+    },
+    {
+      id: "pitch-rises",
+      label: "Let the pitch rise at first",
+      why: () => (layer()?.source.params.transpose === undefined ? "its source has no pitch" : null),
+      run: () => begin("rises"),
+    },
+    {
+      id: "punch",
+      label: "Hold the beginning: a punch",
+      run: () => session.instrument && session.commit(punch(session.instrument, id)),
     },
     {
       id: "remove-layer",

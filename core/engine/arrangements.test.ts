@@ -5,10 +5,13 @@ import {
   checkInstrument,
   liveLinks,
   newInstrument,
+  pitchBeginning,
+  punch,
   removeLayer,
   setParam,
 } from "../instrument";
-import { benchOf, peak, rms } from "./test-bench";
+import { computed } from "./computed-bench";
+import { benchOf, peak, RATE, rms } from "./test-bench";
 
 describe.each(ARRANGEMENTS)("$label", (arrangement) => {
   const { members } = arrangement;
@@ -28,5 +31,35 @@ describe.each(ARRANGEMENTS)("$label", (arrangement) => {
     const { left } = b.play(9600);
     expect(rms(left)).toBeGreaterThan(0.002);
     expect(peak(left)).toBeLessThan(0.95);
+  });
+});
+
+describe("beginnings in one action", () => {
+  /** Pitch by the times between rising zero crossings, in hertz. */
+  const pitchOf = (x: Float32Array): number => {
+    const at = [...x.keys()].filter((i) => i > 0 && (x[i - 1] as number) < 0 && (x[i] as number) >= 0);
+    return ((at.length - 1) * RATE) / ((at.at(-1) ?? 1) - (at[0] ?? 0));
+  };
+  const sine = computed("oscillator", { wave: "sine" });
+
+  test.each(["falls", "rises"] as const)("the pitch %s to the key's", (way) => {
+    const doc = pitchBeginning(sine, "main", way, { envelope: "e", route: "r" }).apply(sine);
+    expect(checkInstrument(JSON.parse(JSON.stringify(doc))).ok).toBe(true);
+    const b = benchOf(doc);
+    b.engine.midi(0x90, 69, 100);
+    const first = pitchOf(b.play(960).left);
+    b.play(RATE / 2);
+    expect(pitchOf(b.play(RATE / 2).left)).toBeCloseTo(440, 0);
+    if (way === "falls") expect(first).toBeGreaterThan(700);
+    else expect(first).toBeLessThan(330);
+  });
+
+  test("a punch holds the level, then lets it fall", () => {
+    const doc = punch(sine, "main").apply(sine);
+    const b = benchOf(doc);
+    b.engine.midi(0x90, 69, 100);
+    const held = peak(b.play(960).left);
+    b.play(RATE / 2);
+    expect(peak(b.play(4800).left) / held).toBeCloseTo(0.4, 1);
   });
 });

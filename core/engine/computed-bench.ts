@@ -51,22 +51,3 @@ export function amplitude(x: Float32Array, hertz: number): number {
 }
 /** A factor in decibels, silence far down. */
 export const decibels = (gain: number): number => 20 * Math.log10(Math.max(1e-12, gain));
-
-/** Takes a sine off a sound by least squares. */
-export function takeOff(x: Float64Array, hertz: number): void {
-  let [cc, cs, ss, xc, xs] = [0, 0, 0, 0, 0];
-  const w = (2 * Math.PI * hertz) / RATE;
-  for (let i = 0; i < x.length; i++) {
-    const c = Math.cos(w * i);
-    const s = Math.sin(w * i);
-    cc += c * c;
-    cs += c * s;
-    ss += s * s;
-    xc += (x[i] as number) * c;
-    xs += (x[i] as number) * s;
-  }
-  const det = cc * ss - cs * cs;
-  const a = (xc * ss - xs * cs) / det;
-  const b = (xs * cc - xc * cs) / det;
-  for (let i = 0; i < x.length; i++) x[i] = (x[i] as number) - a * Math.cos(w * i) - b * Math.sin(w * i);
-}

@@ -1,6 +1,7 @@
 export { changeAbout, changeRules, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, findUnit, listParams, listUnits } from "./address";
 export { ARRANGEMENTS, type Arrangement, addArrangement } from "./arrangements";
+export { pitchBeginning, punch } from "./beginnings";
 export { byIdentity } from "./by-identity";
 export { assetsOf, busUnits, isUnitList, type UnitList, unitsOf, withUnits } from "./chains";
 export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";

@@ -9,11 +9,9 @@ const sound = (...channels: readonly Float32Array[]) => ({ rate: RATE, channels:
 describe("beats", () => {
   test.each([
     [72, 4, 0],
-    [90, 4, 0.31],
     [104.37, 2, 0],
     [120, 8, 1.234],
     [128, 4, 0.05],
-    [150, 4, 0],
   ])("%d bpm, %d bars, from %d s on: tempo, downbeat, and loops of whole bars within 5 ms", (tempo, bars, lead) => {
     const x = testBeat(tempo, tempo, bars, lead);
     const beat = findBeat(sound(x), 0, x.length);
