@@ -57,7 +57,12 @@ describe("what is found in a sample", () => {
     open.instrument = other;
     rowFinding.take();
     expect(open.instrument).toBe(other);
-    rowFinding.leave();
+    // One panel that closes doesn't end the search of another.
+    await rowFinding.find(SOURCE, sample);
+    rowFinding.leave("layers/main/stages/other");
+    expect(rowFinding.store.getState().now).not.toBeNull();
+    rowFinding.leave(SOURCE);
+    expect(rowFinding.store.getState().now).toBeNull();
   });
 
   test("a body’s pitch is one of its modes, near what was measured of the whole", () => {

@@ -125,9 +125,10 @@ class RowFinding {
     });
   }
 
-  /** Leaves the table as it is. */
-  leave(): void {
-    if (this.store.getState().now) this.show(null);
+  /** Leaves the table as it is; of a unit: only where the search was for that one. */
+  leave(address?: string): void {
+    const { now } = this.store.getState();
+    if (now && (address === undefined || now.address === address)) this.show(null);
   }
 
   /** The instrument with what was found in place of the unit's table. */

@@ -21,7 +21,7 @@ export function FindRows({ address, unit }: { address: string; unit: Unit }) {
   const busy = useStore(rowFinding.store, (s) => s.busy);
   const spec = unitSpec(unit.kind).table;
   // Whoever leaves the unit hears the table again.
-  useEffect(() => () => rowFinding.leave(), []);
+  useEffect(() => () => rowFinding.leave(address), [address]);
   if (!spec) return null;
   const length = now ? now.sample.frames / now.sample.rate : 0;
   const many = now ? rowsShown(now, unit.kind).length : 0;
