@@ -5,7 +5,7 @@ import type { Page } from "playwright-core";
 import { hertzOf } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { RATE } from "../demo/room";
-import { recordTap, TAP_NOTE } from "../demo/tap";
+import { recordTap } from "../demo/tap";
 import { heard, listen, rateOf } from "./hearing";
 import { bringInFolder, freshMap } from "./mapped";
 import { arrive, notice, type Scenario, station, storedDocument } from "./scenario";
@@ -118,7 +118,7 @@ export const computing: readonly Scenario[] = [
       const columns = page.getByRole("slider", { name: /^Columns of modes/ });
       const box = await columns.boundingBox();
       assert.ok(box);
-      await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.45);
+      await page.mouse.move(box.x + box.width * 0.46, box.y + box.height * 0.45);
       await page.mouse.down();
       await page.mouse.move(box.x + box.width * 0.98, box.y + box.height * 0.45, { steps: 12 });
       await page.mouse.up();
@@ -153,7 +153,6 @@ export const computing: readonly Scenario[] = [
         (await stored(page)).layers[0]?.stages.find((s) => s.kind === "resonator")?.table?.length,
         modes.length,
       );
-      assert.ok(hertzOf(TAP_NOTE) > 0);
       assert.deepEqual(complaints, []);
     },
   },

@@ -193,8 +193,8 @@ export const sounding: readonly Scenario[] = [
       const plot = page.getByRole("img", { name: /^Partials: 16/ });
       const box = await plot.boundingBox();
       assert.ok(box);
-      // The key's own partial stands at 2.3 of 8.6 octaves.
-      const x = box.x + (box.width * 2.3) / 8.6;
+      // The key's own partial stands at 2.3 of 10.35 octaves.
+      const x = box.x + (box.width * 2.3) / 10.35;
       await page.mouse.move(x, box.y + 30);
       await page.mouse.down();
       await page.mouse.move(x, box.y + 130, { steps: 6 });

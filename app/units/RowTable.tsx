@@ -164,7 +164,7 @@ function RowList({ address, spec, rows, chosen }: RowsProps) {
                       <Well
                         label={`${column.label} of ${spec.row} ${r + 1}`}
                         text={formatValue(column, value)}
-                        width={spec.columns.length > 3 ? 58 : 84}
+                        width={spec.columns.length < 4 ? 84 : column.unit === "decibels" ? 74 : 58}
                         align="right"
                         onType={(text) => {
                           const parsed = parseValue(column, text);

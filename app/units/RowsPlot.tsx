@@ -48,7 +48,7 @@ function grid(pen: CanvasRenderingContext2D, width: number, height: number, colo
     pen.fillStyle = colours["ink-faint"];
     pen.fillText(minus(`${level} dB`), 3, y - 3);
   }
-  for (let octave = -1; octave <= 6; octave++) {
+  for (let octave = -1; octave <= 7; octave++) {
     const x = Math.round(placeOfRatio(2 ** octave) * width);
     pen.fillStyle = octave === 0 ? colours["rule-strong"] : colours.rule;
     pen.fillRect(x, 0, 1, foot);

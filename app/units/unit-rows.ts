@@ -18,7 +18,7 @@ export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
 export const FLOOR = -60;
 /** Octaves above and below the key that are drawn. */
 const BELOW = 2.3;
-const ABOVE = 6.3;
+const ABOVE = 8.05;
 
 /** The place of a ratio across a picture (0 to 1), evenly by octaves; and of a level up it. */
 export const placeOfRatio = (ratio: number): number =>

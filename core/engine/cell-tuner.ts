@@ -1,6 +1,6 @@
 import type { Hertz } from "../audio";
 import { CELL_INPUTS, CELL_STATE, INPUT_BYTES, MOVED, OWN_ROWS, WET_TARGET } from "../dsp";
-import { both, type Read, type TableRow, unitSpec, type VoiceCell } from "../units";
+import { both, type Read, unitSpec, type VoiceCell } from "../units";
 import type { CellLayout } from "./cell-layout";
 import type { Heap } from "./heap";
 import type { Modulation } from "./modulation";
@@ -15,8 +15,6 @@ import { Watch } from "./watch";
 const MOST_INPUTS = 64;
 
 const NONE: CellPlan["params"] = [];
-
-const NO_ROWS: readonly TableRow[] = [];
 
 /** A row of a unit's table of which something moves columns: its values as they are now. */
 interface MovedRow {
@@ -67,7 +65,7 @@ export class CellTuner {
   private readonly rate: Hertz;
   private layers = new Map<string, readonly TunedCell[]>();
   private readonly out = new Float64Array(MOST_INPUTS * 2);
-  private readonly numbers8 = new Float64Array(8);
+  private readonly rowNumbers = new Float64Array(8);
   private readonly found: CellStructure = { size: 0, variant: 0, on: true };
   private plan: CellPlan | null = null;
   /** Reads a parameter that all voices share, as a choice is; of what routes move its base value. */
@@ -132,7 +130,7 @@ export class CellTuner {
     this.plan = plan;
     const { found, readShared } = this;
     found.size = cell.size?.(readShared, plan.rows?.length ?? 0) ?? cell.most?.(this.rate) ?? 0;
-    found.variant = cell.variant?.(readShared, plan.rows ?? NO_ROWS) ?? 0;
+    found.variant = cell.variant?.(readShared, plan.columns) ?? 0;
     found.on = plan.on === null || (this.modulation.shared[plan.on] as number) >= 0.5;
     return found;
   }
@@ -227,12 +225,12 @@ export class CellTuner {
   private tuneOwnRows({ cell, ownRows }: TunedCell, v: number): void {
     const { rows } = cell;
     if (!rows) return;
-    const { numbers8, out } = this;
+    const { rowNumbers, out } = this;
     for (let s = 0; s < ownRows.length; s++) {
       const row = ownRows[s] as MovedRow;
       this.readRow(row, v);
-      rows.put(row.values, this.rate, numbers8, 0);
-      for (let n = 0; n < rows.numbers; n++) both(out, rows.own + s * rows.numbers + n, numbers8[n] as number);
+      rows.put(row.values, this.rate, rowNumbers, 0);
+      for (let n = 0; n < rows.numbers; n++) both(out, rows.own + s * rows.numbers + n, rowNumbers[n] as number);
     }
   }
 

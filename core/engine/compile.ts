@@ -128,6 +128,13 @@ export function compile(instrument: Instrument): Plan {
   });
   const inVoice = (at: string, unit: Unit): CellPlan => {
     const { params: specs, table, cell } = unitSpec(unit.kind);
+    const moved = movedCells.flatMap(({ unit: of, row, column, mod, address }) =>
+      of === at ? [{ row, column, operand: operand(address), octaves: mod === "octaves" }] : [],
+    );
+    const rows = table ? (unit.table ?? table.default) : null;
+    const used = (table?.columns ?? []).filter(
+      ({ id }) => rows?.some((row) => row[id]) || moved.some((m) => m.column === id),
+    );
     return {
       kind: "cell",
       id: unit.id,
@@ -141,10 +148,9 @@ export function compile(instrument: Instrument): Plan {
           operand: operand(`${at}/${spec.id}`),
           octaves: spec.type === "number" && spec.mod === "octaves",
         })),
-      rows: table ? (unit.table ?? table.default) : null,
-      moved: movedCells.flatMap(({ unit: of, row, column, mod, address }) =>
-        of === at ? [{ row, column, operand: operand(address), octaves: mod === "octaves" }] : [],
-      ),
+      rows,
+      columns: used.map((c) => c.id),
+      moved,
       mostRows: table?.most ?? 0,
       sample: cell?.sampled ? (unit.sample ?? null) : null,
       from: noteLinks.find((l) => l.address === at)?.from ?? null,

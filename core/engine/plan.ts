@@ -61,6 +61,8 @@ export interface CellPlan {
     readonly octaves: boolean;
   }[];
   readonly rows: readonly TableRow[] | null;
+  /** Columns of its table that are anything but 0 in a row, or moved. */
+  readonly columns: readonly string[];
   /** Cells of its table that something moves: the row, counted from 0, the column, and where they stand. */
   readonly moved: readonly {
     readonly row: number;

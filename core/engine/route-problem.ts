@@ -38,13 +38,14 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
   return null;
 }
 
-/** Whether a cell of a table is beyond the rows of which notes can have their own: the first that routes name are those. */
-function tooManyRows({ routes }: Instrument, target: string): boolean {
+/** Whether a cell of a table is beyond the rows of which notes can have their own: the first that such routes name are those. */
+function tooManyRows({ routes }: Instrument, target: string, isOwn: (source: string) => boolean): boolean {
   const place = placeInTable(target);
   if (!place) return false;
   const rows = new Set(
     routes.flatMap((r) => {
-      const other = r.on ? placeInTable(r.target) : null;
+      const own = r.on && (isOwn(r.source) || isOwn(r.scale ?? ""));
+      const other = own ? placeInTable(r.target) : null;
       return other?.unit === place.unit ? [other.row] : [];
     }),
   );
@@ -74,7 +75,7 @@ export function routeProblem(
   const own = source.perVoice || scale?.perVoice === true;
   const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
   if (route.amount === 0 && !moved) return "its amount is zero";
-  if (own && tooManyRows(instrument, route.target))
+  if (own && tooManyRows(instrument, route.target, (id) => sourceOf(id)?.perVoice === true))
     return `notes can have ${OWN_ROWS} ${target.unit ? unitSpec(target.unit.kind).table?.row : "row"}s of their own, and others are moved already`;
   if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";
   const place = placeInTable(route.target)?.unit ?? route.target.slice(0, route.target.lastIndexOf("/"));

@@ -6,7 +6,6 @@ import {
   addUnit,
   findParam,
   type Instrument,
-  listParams,
   newUnit,
   removeRows,
   setParam,
@@ -14,6 +13,7 @@ import {
   together,
 } from "../instrument";
 import type { TableRow } from "../units";
+import { baseValues } from "./compile";
 import { amplitude, begun, computed, decibels, FACTOR, type Settings } from "./computed-bench";
 import { routeProblem } from "./route-problem";
 import { benchOf, peak, RATE } from "./test-bench";
@@ -45,26 +45,17 @@ describe("rows of a table as targets", () => {
     b.play(4800);
     const level = () => decibels(amplitude(b.play(RATE / 2).left, 440) / FACTOR / LEVEL);
     expect(level()).toBeCloseTo(-12, 1);
-    b.engine.setBase(listBase(turned(0.5)));
+    b.engine.setBase(baseValues(turned(0.5)));
     b.play(4800);
     expect(level()).toBeCloseTo(-6, 1);
     // Turned while nothing sounds, it holds from the first frame of the next note on.
     b.engine.midi(0x80, 57, 0);
     b.play(RATE * 2);
-    b.engine.setBase(listBase(turned(1)));
+    b.engine.setBase(baseValues(turned(1)));
     b.engine.midi(0x90, 57, 100);
     expect(decibels(amplitude(b.play(RATE / 2).left, 440) / FACTOR / LEVEL)).toBeCloseTo(0, 1);
     expect(decibels(amplitude(b.play(RATE / 2).left, 660) / FACTOR / LEVEL)).toBeCloseTo(-12, 1);
   });
-
-  const listBase = (doc: Instrument): number[] =>
-    listParams(doc).map(({ spec, value }) =>
-      spec.type === "choice"
-        ? spec.choices.findIndex((c) => c.id === value)
-        : spec.mod === "octaves"
-          ? Math.log2(Number(value))
-          : Number(value),
-    );
 
   test("each note has its own rows: velocity opens the third partial alone, an odd and an even row beside each other", () => {
     const doc = routed(
@@ -118,6 +109,24 @@ describe("rows of a table as targets", () => {
     expect(problems.slice(0, 8)).toEqual(new Array(8).fill(null));
     expect(problems[8]).toContain("8 partials of their own");
     expect(peak(begun(doc, 60).play(4800).left)).toBeGreaterThan(0);
+  });
+
+  test("rows that move for all notes don't count among those that notes have of their own", () => {
+    let doc = partials(rows(12));
+    for (let r = 1; r <= 9; r++) doc = routed(doc, "macros/macro1", `${SOURCE}/rows/${r}/level`, 6);
+    doc = routed(doc, "velocity", `${SOURCE}/rows/10/level`, 6);
+    expect(doc.routes.slice(-10).map((r) => routeProblem(doc, r))).toEqual(new Array(10).fill(null));
+  });
+
+  test("a place or a decay that is only moved, and 0 in every row, is heard", () => {
+    const aside = routed(partials(rows(2)), "velocity", `${SOURCE}/rows/1/place`, 1);
+    const { left, right } = levels(aside, 57, 220);
+    expect(right - left).toBeGreaterThan(6);
+    const dying = routed(partials(rows(2)), "macros/macro1", `${SOURCE}/rows/1/decay`, 1);
+    const b = begun(setParam(dying, "macros/macro1/value", 0.5).apply(dying), 57);
+    b.play(RATE / 2);
+    const { left: late } = b.play(RATE / 4);
+    expect(decibels(amplitude(late, 220) / amplitude(late, 440))).toBeLessThan(-30);
   });
 
   test("rows taken out take their routes along, and those behind them keep theirs", () => {

@@ -1,8 +1,8 @@
 import { together } from "./about-edits";
-import { newRoute, newUnit } from "./defaults";
+import { newUnit } from "./defaults";
 import type { Edit } from "./edit";
 import type { Instrument } from "./instrument";
-import { addUnit, setParam } from "./param-edits";
+import { addRoute, addUnit, setParam } from "./param-edits";
 
 /** Semitones from which a pitch comes at the beginning of a note, and in which time. */
 const FALLS = { amount: 24, seconds: 0.07 };
@@ -28,16 +28,7 @@ export function pitchBeginning(
     setParam(made, `${at}/attack`, 0),
     setParam(made, `${at}/decay`, seconds),
     setParam(made, `${at}/sustain`, 0),
-    {
-      name: "Add route",
-      apply: (d) => ({
-        ...d,
-        routes: [
-          ...d.routes,
-          newRoute({ id: ids.route, source: at, target: `layers/${layerId}/source/transpose`, amount }),
-        ],
-      }),
-    },
+    addRoute({ id: ids.route, source: at, target: `layers/${layerId}/source/transpose`, amount }),
   ]);
 }
 

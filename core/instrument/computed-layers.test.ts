@@ -44,7 +44,7 @@ describe("layers whose sound is computed", () => {
     };
     const rest = { place: 0, detune: 0, decay: 0 };
     expect(odd([{ ratio: 1e9, level: -500 }, { ratio: 2 }, { level: "loud" }])).toEqual([
-      { ratio: 128, level: -96, ...rest },
+      { ratio: 256, level: -96, ...rest },
       { ratio: 2, level: 0, ...rest },
       { ratio: 1, level: 0, ...rest },
     ]);

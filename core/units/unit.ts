@@ -85,9 +85,9 @@ export interface VoiceCell {
   readonly kernel: CellKernel;
   /** The size of its memory in the kernel's terms at the most, at a rate; what is set now is `size`, where that is another. */
   readonly most?: (rate: Hertz) => number;
-  /** By which the held notes go over to fresh voices where it changes: its size, and the kernel's variant. */
+  /** By which the held notes go over to fresh voices where it changes: its size, and the kernel's variant; `columns`: those of its table that are anything but 0 in a row, or moved. */
   readonly size?: (read: Read, rows: number) => number;
-  readonly variant?: (read: Read, rows: readonly TableRow[]) => number;
+  readonly variant?: (read: Read, columns: readonly string[]) => number;
   /** Whether what it remembers means the same whatever its variant, so that the notes go on in the next. */
   readonly keeps?: true;
   /** Whether it reads the tables of the simple waves. */

@@ -14,7 +14,7 @@ const COLUMNS = [
     label: "Ratio",
     unit: "ratio",
     min: 0.1,
-    max: 128,
+    max: MOST,
     default: 1,
     taper: "log",
     mod: "octaves",
@@ -175,7 +175,7 @@ export const partials = {
     pitched: true,
     most: () => MOST / 2,
     size: (_read, rows) => Math.ceil(rows / 2),
-    variant: (_read, rows) => (rows.some((r) => r.place) ? PLACED : 0) + (rows.some((r) => r.decay) ? DYING : 0),
+    variant: (_read, columns) => (columns.includes("place") ? PLACED : 0) + (columns.includes("decay") ? DYING : 0),
     tune: (read, out, pitch) => {
       both(out, 0, 2 ** pitch);
       both(out, 1, LEVEL);

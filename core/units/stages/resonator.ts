@@ -15,7 +15,7 @@ const COLUMNS = [
     label: "Ratio",
     unit: "ratio",
     min: 0.1,
-    max: 64,
+    max: MOST,
     default: 1,
     taper: "log",
     mod: "octaves",

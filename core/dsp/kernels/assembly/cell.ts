@@ -1,6 +1,6 @@
 // What all kernels' cells have in common: inputs that move in straight lines, and coming in and going out within a few milliseconds.
 import {
-  CELL_INPUTS, CELL_KIND, CELL_SPLICE, CELL_STATE, DRY, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
+  CELL_INPUTS, CELL_KIND, CELL_SPLICE, CELL_STATE, DRY, ENDED, FINISHED, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, PLAYING, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
 } from "../layout";
 import { add, flush, mul, num, sub } from "./arithmetic";
 import { lanesOf } from "./functions";
@@ -66,6 +66,13 @@ export function beginCell(cell: usize, pair: usize, side: i32): void {
     store<i32>(cell + CELL_STATE, MOVED);
     keepKernel(kind, cell, pair, side);
   }
+}
+
+/** A source says that a voice (by its address) is over. */
+export function finish(voice: usize): void {
+  if (load<i32>(voice + STATE) != PLAYING) return;
+  store<i32>(voice + STATE, FINISHED);
+  store<i32>(ENDED, load<i32>(ENDED) + 1);
 }
 
 /** Whether any sound goes through a cell. */

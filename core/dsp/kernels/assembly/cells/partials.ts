@@ -1,9 +1,9 @@
 // Up to 256 sines of each voice as complex numbers that turn (Mathews and Smith, 2003), two of each voice in a vector: [first A, second A, first B, second B].
 import {
-  CELL_INPUTS, CELL_SIZE, CELL_STATE, CELL_TABLE, CELL_VARIANT, ENDED, FINISHED, INPUT_BYTES, MOVING, OWN_ROWS, PLAYING, ROW_BYTES, STATE, SUMS, TABLE_ROWS, VOICE_A, VOICE_B,
+  CELL_INPUTS, CELL_SIZE, CELL_STATE, CELL_TABLE, CELL_VARIANT, INPUT_BYTES, MOVING, OWN_ROWS, ROW_BYTES, SUMS, TABLE_ROWS, VOICE_A, VOICE_B,
 } from "../../layout";
 import { add, madd, mul, num, sub } from "../arithmetic";
-import { targetOf } from "../cell";
+import { finish, targetOf } from "../cell";
 import { cosine, exp2, lanesOf, sine, sineOf } from "../functions";
 
 /**
@@ -121,12 +121,6 @@ export function begin(cell: usize, pair: usize, side: i32): void {
     const row = load<i32>(table + <usize>(s << 2));
     if (row >= 0 && row >> 1 < size) beginVector(cell, cell + HEAD + <usize>(row >> 1) * BYTES, row >> 1, size, lanes, true);
   }
-}
-
-function finish(voice: usize): void {
-  if (load<i32>(voice + STATE) != PLAYING) return;
-  store<i32>(voice + STATE, FINISHED);
-  store<i32>(ENDED, load<i32>(ENDED) + 1);
 }
 
 export function control(cell: usize, pair: usize, frames: i32): void {

@@ -1,7 +1,7 @@
 // A strike: a tone that falls to its pitch, and noise through a low pass (Zavalishin, 2012), both dying away exponentially.
-import { CELL_INPUTS, ENDED, FINISHED, INPUT_BYTES, PLAYING, SEED_A, SEED_B, STATE, VOICE_A, VOICE_B } from "../../layout";
+import { CELL_INPUTS, INPUT_BYTES, SEED_A, SEED_B, VOICE_A, VOICE_B } from "../../layout";
 import { add, flush, madd, mul, num, sub } from "../arithmetic";
-import { clearLanes, put, stepOf, targetOf, value } from "../cell";
+import { clearLanes, finish, put, stepOf, targetOf, value } from "../cell";
 import { even, exp2, lanesOf, shift, sineOf } from "../functions";
 import { sow } from "./noise";
 
@@ -33,12 +33,6 @@ export function begin(cell: usize, pair: usize, side: i32): void {
 @inline function shaped(left: v128, line: v128, bend: v128): v128 {
   const up = f32x4.pmax(num(0), bend), down = f32x4.pmin(num(0), bend);
   return madd(up, sub(line, left), madd(down, sub(left, mul(left, left)), left));
-}
-
-function finish(voice: usize): void {
-  if (load<i32>(voice + STATE) != PLAYING) return;
-  store<i32>(voice + STATE, FINISHED);
-  store<i32>(ENDED, load<i32>(ENDED) + 1);
 }
 
 export function control(cell: usize, pair: usize, frames: i32): void {
