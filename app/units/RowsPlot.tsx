@@ -53,8 +53,7 @@ function grid(pen: CanvasRenderingContext2D, width: number, height: number, colo
     pen.fillStyle = octave === 0 ? colours["rule-strong"] : colours.rule;
     pen.fillRect(x, 0, 1, foot);
     pen.fillStyle = colours["ink-faint"];
-    if (x < width - 30)
-      pen.fillText(octave === 0 ? "× 1, key" : `× ${octave < 0 ? "½" : 2 ** octave}`, x + 3, height - 3);
+    if (x < width - 30) pen.fillText(octave === 0 ? "key" : `× ${octave < 0 ? "½" : 2 ** octave}`, x + 3, height - 3);
   }
 }
 
