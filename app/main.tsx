@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { recorder } from "./audio/recorder";
 import { loadPages, router } from "./router";
+import { installedOnce, openedOnce } from "./state/demo";
 import { engine, rulesModule } from "./state/engine";
 import { tell } from "./state/notices";
 import { playerTemplate } from "./state/player-template";
@@ -14,8 +15,13 @@ import { beHere, sweepAudio } from "./state/sweep-audio";
 import { showTheme, useView } from "./state/view";
 
 showTheme(useView.getState().theme);
+/** Does something as soon as there is time for it. */
+const atLeisure = (work: () => void, timeout: number) => requestIdleCallback(work, { timeout });
+
 // The first audio context takes a fifth of a second of the page's time: not before there is something to see.
-requestIdleCallback(() => void engine.prepare(), { timeout: 1000 });
+void openedOnce()
+  .catch(() => {})
+  .then(() => atLeisure(() => void engine.prepare(), 1000));
 for (const gesture of ["pointerdown", "keydown"])
   addEventListener(gesture, () => void engine.start(), { capture: true });
 // What was changed last is stored before the page goes.
@@ -31,19 +37,16 @@ addEventListener("beforeunload", (event) => {
 beHere();
 session.refused = (why) => tell("doubt", why);
 
-// Whatever else comes from the server is fetched once there is time, so that it may be out of reach from then on.
-addEventListener("load", () =>
-  requestIdleCallback(
-    () => {
-      void loadPages()
-        .then(playerTemplate)
-        .then(rulesModule)
-        .then(() => sweepAudio())
-        .catch(() => {});
-    },
-    { timeout: 5000 },
-  ),
-);
+// Whatever else comes from the server is fetched once the library is filled, so that it may be out of reach from then on.
+const fetchRest = () =>
+  loadPages()
+    .then(playerTemplate)
+    .then(rulesModule)
+    .then(() => sweepAudio())
+    .catch(() => {});
+void installedOnce()
+  .catch(() => {})
+  .then(() => atLeisure(() => void fetchRest(), 5000));
 
 const root = document.getElementById("app");
 if (!root) throw new Error("the page has no place for the application");

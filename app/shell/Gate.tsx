@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
-import { installDemo, openLastOrDemo } from "../state/demo";
+import { installedOnce, openedOnce } from "../state/demo";
 import { freshInstrument } from "../state/fresh-instrument";
 import { tell } from "../state/notices";
 import { openStored } from "../state/open-instrument";
@@ -10,9 +10,6 @@ import { tabs } from "../storage/instrument-locks";
 import { Button } from "../widgets/Button";
 import { RepairDialog } from "./RepairDialog";
 
-let opening: Promise<void> | null = null;
-let installing: Promise<void> | null = null;
-
 /** Opens what was open last before anything is shown; the very first time, the demo. */
 export function Gate({ children }: { children: ReactNode }) {
   const open = useStore(session.store, (s) => s.history !== null);
@@ -20,14 +17,12 @@ export function Gate({ children }: { children: ReactNode }) {
   const [failure, setFailure] = useState<string | null>(null);
   const [broken, setBroken] = useState<string | null>(null);
   useEffect(() => {
-    opening ??= openLastOrDemo();
-    installing ??= opening.then(installDemo);
-    installing
+    installedOnce()
       .then(() => client.invalidateQueries({ queryKey: ["library"] }))
       .catch((error: unknown) =>
         tell("doubt", `The demo instrument could not be put into the library: ${String(error)}`),
       );
-    opening.catch((error: unknown) => {
+    openedOnce().catch((error: unknown) => {
       setFailure(error instanceof Error ? error.message : String(error));
       if (error instanceof Broken) setBroken(error.failed.id);
     });

@@ -30,24 +30,14 @@ async function fetched(path: string): Promise<Response> {
 /** An instrument with the workshop's takes in it, ready to be cut. */
 export async function demoTakes(id: string, name: string): Promise<Instrument> {
   const index = (await (await fetched("/demo/index.json")).json()) as DemoIndex;
-  const edits = [];
-  for (const { name: take, file, sha } of index.takes) {
-    const opened = await audioWorker().open(await (await fetched(`/demo/${file}`)).blob(), false);
-    if (!opened.ok) throw new Error(`${file}: ${opened.message}`);
-    edits.push(
-      addTake(
-        newTake({
-          id: take,
-          name: take,
-          sha,
-          rate: opened.rate,
-          channels: opened.channels,
-          frames: opened.frames,
-          origin: "demo",
-        }),
-      ),
-    );
-  }
+  const edits = await Promise.all(
+    index.takes.map(async ({ name: take, file, sha }) => {
+      const opened = await audioWorker().open(await (await fetched(`/demo/${file}`)).blob(), false);
+      if (!opened.ok) throw new Error(`${file}: ${opened.message}`);
+      const { rate, channels, frames } = opened;
+      return addTake(newTake({ id: take, name: take, sha, rate, channels, frames, origin: "demo" }));
+    }),
+  );
   const fresh = freshInstrument(id);
   return together("", edits).apply({ ...fresh, about: { ...fresh.about, name } });
 }
@@ -69,7 +59,7 @@ async function install(name: string): Promise<void> {
 }
 
 /** Installs each finished demo instrument once, without keeping anybody waiting; one that was deleted stays away. */
-export async function installDemo(): Promise<void> {
+async function installDemo(): Promise<void> {
   for (const { name, flag } of FINISHED) {
     if ((await settings.getItem<boolean>(flag)) === true) continue;
     await install(name);
@@ -78,7 +68,7 @@ export async function installDemo(): Promise<void> {
 }
 
 /** Opens what was open last; at the very first start, the demo's takes in a new instrument. */
-export async function openLastOrDemo(): Promise<void> {
+async function openLastOrDemo(): Promise<void> {
   // An address names the instrument that it leads to.
   const named = new URLSearchParams(globalThis.location?.search ?? "").get("of");
   if (named !== null && (await session.open(named))) return;
@@ -86,4 +76,19 @@ export async function openLastOrDemo(): Promise<void> {
   if (last !== null && (await session.open(last))) return;
   const first = (await settings.getItem<boolean>(INSTALLED)) !== true;
   await session.begin(first ? await demoTakes(freshId(), "New instrument") : freshInstrument());
+}
+
+let opening: Promise<void> | null = null;
+let installing: Promise<void> | null = null;
+
+/** Once in the life of a page: opens what was open last, at the very first start the demo. */
+export function openedOnce(): Promise<void> {
+  opening ??= openLastOrDemo();
+  return opening;
+}
+
+/** Once what is open is there: puts the finished demo instruments into the library. */
+export function installedOnce(): Promise<void> {
+  installing ??= openedOnce().then(installDemo);
+  return installing;
 }
