@@ -12,13 +12,20 @@ interface Violation {
   readonly nodes: readonly { readonly target: readonly string[]; readonly failureSummary?: string }[];
 }
 
+const RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+/** The one of them that another theme can break. */
+const COLOUR = ["color-contrast"];
+
 /** What the rules of WCAG 2.2 AA that can be checked by a program find wrong with a page, each with its places. */
-async function violations(page: Page): Promise<string[]> {
-  const { violations: found } = await page.evaluate(async () => {
-    const axe = (globalThis as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } })
-      .axe;
-    return axe.run({ runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], resultTypes: ["violations"] });
-  });
+async function violations(page: Page, runOnly: readonly string[]): Promise<string[]> {
+  const { violations: found } = await page.evaluate(
+    async (only) => {
+      const axe = (globalThis as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } })
+        .axe;
+      return axe.run({ runOnly: only, resultTypes: ["violations"] });
+    },
+    [...runOnly],
+  );
   return found.map(
     (v) =>
       `${v.id}: ${v.help}\n${v.nodes
@@ -31,14 +38,16 @@ async function violations(page: Page): Promise<string[]> {
 const STATIONS = ["Take", "Cut", "Map", "Loop", "Sound", "Motion", "Face", "Rules", "Ship"] as const;
 
 const inTheme = (dark: boolean): Scenario => ({
-  name: `every station is accessible as far as a program can tell, by ${dark ? "night" : "day"}`,
+  name: dark
+    ? "every station can be read by night as far as a program can tell"
+    : "every station is accessible as far as a program can tell, by day",
   run: async (world) => {
     const { page, complaints } = await arrive(world);
     await page.evaluate(AXE);
     if (dark) await page.getByRole("button", { name: "Night theme" }).click();
     const wrong: string[] = [];
     const look = async (where: string) => {
-      for (const violation of await violations(page)) wrong.push(`${where}: ${violation}`);
+      for (const violation of await violations(page, dark ? COLOUR : RULES)) wrong.push(`${where}: ${violation}`);
     };
     await look("Take, empty instrument");
     await openHarp(page);
