@@ -90,6 +90,14 @@ const CASES: readonly Case[] = [
     hold: -60,
     upTo: 84,
   },
+  ...(["triangle", "saw", "pulse"] as const).map((curve) => ({
+    name: `sine, along a ${curve}, 12 dB`,
+    kind: "oscillator" as const,
+    params: { wave: "sine" },
+    shaper: { curve, drive: 12 },
+    hold: curve === "saw" ? -20 : -35,
+    upTo: 84,
+  })),
 ];
 
 function instrumentOf({ kind, params, shaper }: Case): Instrument {

@@ -3,11 +3,13 @@ import {
   bendBy,
   bent,
   compressedBy,
+  curveAt,
   type DriveCurve,
   type FilterSettings,
   filterResponse,
   type LfoShape,
   lfoAt,
+  type ShaperCurve,
 } from "../../core/dsp";
 import { rowsOf, type Unit } from "../../core/instrument";
 import { type Formant, formantsOf } from "../../core/units";
@@ -34,6 +36,8 @@ export function filterDecibels({ params }: Unit, frequency: number): number {
     character: String(params.character) as FilterSettings["character"],
     cutoff: Number(params.cutoff),
     resonance: Number(params.resonance),
+    lift: Number(params.lift),
+    steady: params.rings === "time",
   };
   return decibels(filterResponse(settings, RATE, frequency));
 }
@@ -50,12 +54,6 @@ function vowelDecibels(formants: readonly Formant[], frequency: number): number 
     sum += (level * width) / Math.hypot(width, off);
   }
   return decibels(sum);
-}
-
-/** What the shaper makes of a value, −1 to 1. */
-function shaped(curve: string, x: number): number {
-  if (curve === "hard") return Math.max(-1, Math.min(1, x));
-  return curve === "fold" ? Math.sin((Math.PI / 2) * x) : x / Math.sqrt(1 + x * x);
 }
 
 /** What a unit does, as heights (0 to 1) from left to right; null where there is nothing to draw. */
@@ -168,7 +166,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
       return line((x) => 0.5 + 0.35 * Math.sign(x - 0.5) * Math.min(1, Math.abs(x - 0.5) * 3));
     case "shaper": {
       const gain = 10 ** (value("drive") / 20);
-      return line((x) => 0.5 + 0.42 * shaped(String(params.curve), (2 * x - 1) * gain + value("bias")));
+      return line((x) => 0.5 + 0.42 * curveAt(String(params.curve) as ShaperCurve, (2 * x - 1) * gain + value("bias")));
     }
     case "vowel": {
       const formants = formantsOf(value("vowel"), value("size"), value("width"));

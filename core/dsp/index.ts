@@ -23,8 +23,11 @@ export {
   feedbackOf,
   filterResponse,
   ladderWeights,
+  MIDDLE_C,
+  poleShift,
   resonanceOf,
   type SectionDesign,
+  steadyResonance,
 } from "./filter-design";
 export { type CellKernel, compileKernels, type Kernels, kindOf, startKernels } from "./kernels/kernels";
 export {
@@ -124,6 +127,7 @@ export { type LevelCurve, LoopGain } from "./loop-gain";
 export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoop, tapped } from "./loop-stream";
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
+export { curveAt, type ShaperCurve } from "./shaper-curves";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
 export { makeStepTable, STEP_FLOATS } from "./step-table";
 export { CycleMaker, type CycleMap, cycleOf, MOST_CYCLES, mapsOf, USUAL_CYCLES } from "./wave-cycles";

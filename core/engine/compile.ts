@@ -167,6 +167,8 @@ export function compile(instrument: Instrument): Plan {
     follow: slot(`${own}/follow`),
     resonance: operand(`${own}/resonance`),
     drive: operand(`${own}/drive`),
+    lift: operand(`${own}/lift`),
+    rings: slot(`${own}/rings`),
   });
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;

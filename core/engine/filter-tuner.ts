@@ -15,13 +15,16 @@ import {
   type Kernels,
   LADDER,
   ladderWeights,
+  MIDDLE_C,
   MOVED,
   ONE_POLE,
+  poleShift,
   SECTION_BYTES,
   SECTION_MEMORY,
   type SectionDesign,
   STEADY,
   SVF,
+  steadyResonance,
   WEIGHT_STATE,
 } from "../dsp";
 import { choiceAt, choiceIds } from "../units";
@@ -38,6 +41,8 @@ const MODES: readonly FilterMode[] = choiceIds("filter", "mode");
 const SLOPES: readonly FilterSlope[] = choiceIds("filter", "slope");
 /** A filter that is switched off lets everything pass. */
 const OFF = choiceAt("filter", "mode", "off");
+const SHELVES: readonly number[] = [choiceAt("filter", "mode", "lowShelf"), choiceAt("filter", "mode", "highShelf")];
+const STEADY_RING = choiceAt("filter", "rings", "time");
 const MAX_STAGES = 8;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;
@@ -54,9 +59,6 @@ interface TunedFilter {
   together: boolean;
 }
 
-/** Middle C in octaves above 1 Hz. */
-const MIDDLE_C = Math.log2(440) - 9 / 12;
-
 const NONE: readonly TunedFilter[] = [];
 
 /**
@@ -67,6 +69,7 @@ export class FilterTuner {
   private readonly cutoffs = new Float64Array(MAX_STAGES * MOST_VOICES);
   private readonly resonances = new Float64Array(MAX_STAGES * MOST_VOICES);
   private readonly drives = new Float64Array(MAX_STAGES * MOST_VOICES);
+  private readonly lifts = new Float64Array(MAX_STAGES * MOST_VOICES);
   private readonly shapes = new Int16Array(MAX_STAGES * MOST_VOICES);
   private readonly first: SectionDesign = { poles: 0, k: 1, m0: 1, m1: 0, m2: 0 };
   private readonly second: SectionDesign = { poles: 0, k: 1, m0: 1, m1: 0, m2: 0 };
@@ -97,13 +100,13 @@ export class FilterTuner {
         layer.id,
         (layouts[l] as CellLayout).units.flatMap((unit): TunedFilter[] => {
           if (unit.kind !== "filter") return [];
-          const { on, mode, slope, character, resonance, drive, cutoff, follow } = unit.plan;
+          const { on, mode, slope, character, resonance, drive, lift, rings, cutoff, follow } = unit.plan;
           return [
             {
               plan: unit.plan,
               offset: unit.offset,
               before: unit.before,
-              shape: new Watch(Int32Array.of(on, mode, slope, character, resonance, drive)),
+              shape: new Watch(Int32Array.of(on, mode, slope, character, resonance, drive, lift, rings)),
               cutoff: new Watch(Int32Array.of(cutoff, follow)),
               together: false,
             },
@@ -155,10 +158,18 @@ export class FilterTuner {
       const reshaped = frames === 0 || filter.shape.moved(shared);
       // One that follows the keys follows glides and bends, too.
       const moved = frames === 0 || filter.cutoff.moved(shared) || shared[filter.plan.follow] !== 0;
-      if (frames > 0 && filter.together && reshaped) this.forgetCutoffs(s, filter, list, count);
-      if (reshaped) this.reshape(filter, s, voices, list, count);
+      // What is designed for a cutoff is designed anew with it.
+      const designed = moved && this.followsCutoff(filter.plan);
+      if (frames > 0 && filter.together && (reshaped || designed)) this.forgetCutoffs(s, filter, list, count);
+      if (reshaped || designed) this.reshape(filter, s, voices, list, count);
       else if (moved) this.moveCutoffs(filter, s, voices, list, count, frames);
     }
+  }
+
+  /** Whether more of a filter depends on its cutoff than where its poles stand. */
+  private followsCutoff({ mode, rings }: FilterPlan): boolean {
+    const { shared } = this.modulation;
+    return shared[rings] === STEADY_RING || SHELVES.includes(shared[mode] as number);
   }
 
   /** Sets a stage's cutoffs, and designs anew what has become of another shape. */
@@ -174,23 +185,33 @@ export class FilterTuner {
     const mode = (shared[stage.on] as number) < 0.5 ? OFF : (shared[stage.mode] as number);
     const ladder = (shared[stage.character] as number) > 0.5;
     const shape = mode * 8 + (shared[stage.slope] as number) * 2 + (ladder ? 1 : 0);
+    const steady = !ladder && shared[stage.rings] === STEADY_RING;
     for (let i = 0; i < count; i++) {
       const v = list[i] as number;
       const own = s * MOST_VOICES + v;
-      const r = modulation.read(stage.resonance, v);
+      const cutoff = this.cutoffOf(stage, v);
+      const asked = modulation.read(stage.resonance, v);
+      const r = steady ? steadyResonance(asked, cutoff) : asked;
+      const lift = modulation.read(stage.lift, v);
       const d = ladder ? modulation.read(stage.drive, v) : 0;
       const chain = this.chains[v] as number;
       if (chain === 0) continue;
       const at = chain + offset;
-      if (r !== this.resonances[own] || shape !== this.shapes[own] || d !== this.drives[own]) {
+      if (
+        r !== this.resonances[own] ||
+        shape !== this.shapes[own] ||
+        d !== this.drives[own] ||
+        lift !== this.lifts[own]
+      ) {
         this.resonances[own] = r;
         this.drives[own] = d;
+        this.lifts[own] = lift;
         this.shapes[own] = shape;
         this.cutoffs[own] = Number.NaN;
-        this.design(voices[v] as Voice, at, shape, r, d);
+        this.design(voices[v] as Voice, at, shape, r, d, lift);
         this.reach((voices[v] as Voice).pair, at, before);
       }
-      this.setCutoff(at, own, this.cutoffOf(stage, v));
+      this.setCutoff(at, own, cutoff + poleShift(MODES[mode] ?? "off", ladder ? "ladder" : "clean", lift));
     }
   }
 
@@ -262,7 +283,7 @@ export class FilterTuner {
     i32[(at + SECTION_BYTES + CELL_STATE) / 4] = MOVED;
   }
 
-  private design(voice: Voice, at: number, shape: number, resonance: number, drive: number): void {
+  private design(voice: Voice, at: number, shape: number, resonance: number, drive: number, lift: number): void {
     const mode = MODES[shape >> 3] ?? "off";
     const slope = SLOPES[(shape >> 1) & 3] ?? "12";
     const { heap } = this;
@@ -270,7 +291,7 @@ export class FilterTuner {
       const { weights } = this;
       this.become(at, LADDER);
       this.become(at + SECTION_BYTES, ABSENT);
-      ladderWeights(mode, slope, weights);
+      ladderWeights(mode, slope, lift, weights);
       const gain = 10 ** (drive / 20) * LADDER_LEVEL;
       const makeUp = 1 / LADDER_LEVEL / 10 ** (drive / 40);
       this.put(voice, at + IN_K, mode === "off" ? 0 : feedbackOf(resonance));
@@ -280,7 +301,7 @@ export class FilterTuner {
       return;
     }
     const { first, second } = this;
-    designFilter(first, second, mode, slope, resonance);
+    designFilter(first, second, mode, slope, resonance, lift);
     this.write(voice, at, first);
     if (second.poles === 0 && heap.i32[(at + SECTION_BYTES + CELL_KIND) / 4] === ABSENT) return;
     if (second.poles === 0) {

@@ -56,7 +56,9 @@ function anyInstrument(i: Instrument, seed: number): Instrument {
   ]).apply(i);
   for (let r = 0; r < 12; r++) {
     const source = listSources(doc)[some(listSources(doc).length)]?.id ?? "wheel";
-    const target = listParams(doc)[some(listParams(doc).length)]?.address ?? "";
+    // What rings on in the effects is no matter of this test.
+    const targets = listParams(doc).filter((p) => !p.address.startsWith("effects/"));
+    const target = targets[some(targets.length)]?.address ?? "";
     doc = addRoute({
       id: `r${r}`,
       source,

@@ -44,6 +44,9 @@ export interface FilterPlan {
   readonly follow: number;
   readonly resonance: number;
   readonly drive: number;
+  readonly lift: number;
+  /** Where it stands whether it rings as long at every cutoff. */
+  readonly rings: number;
 }
 
 /** A source or stage that a kernel computes in each voice. */

@@ -22,7 +22,7 @@ test("all that can stand on the way of the sound have some, but what has one set
   const without = [...kindsAt("source"), ...kindsAt("stage"), ...kindsAt("main")].filter(
     (k) => readySettings(k).length === 0,
   );
-  expect(without).toEqual(["samples", "feed", "place"]);
+  expect(without).toEqual(["samples", "level", "feed", "place"]);
 });
 
 describe.each(KINDS)("ready settings of %s", (kind) => {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { type Audio, gainOf, hertzOf, seededRandom } from "../audio";
+import { curveAt } from "../dsp";
 import { addUnit, type Instrument, newUnit, setParam, setTable, together, withUnits } from "../instrument";
 import type { TableRow, UnitKind } from "../units";
 import { type Bench, bench, peak, RATE, rms, sine } from "./test-bench";
@@ -146,20 +147,43 @@ describe("the resonator", () => {
 });
 
 describe("the shaper", () => {
-  test.each([
-    ["soft", (u: number) => u / Math.sqrt(1 + u * u)],
-    ["hard", (u: number) => Math.max(-1, Math.min(1, u))],
-    ["fold", (u: number) => Math.sin((Math.PI / 2) * u)],
-  ])("%s: what is held still comes out as its curve says", (curve, f) => {
+  const CURVES = ["soft", "hard", "fold", "triangle", "saw", "pulse"] as const;
+  test.each(CURVES)("%s: what is held still comes out as its curve says", (curve) => {
+    const f = (u: number) => curveAt(curve, u);
     for (const [level, bias] of [
       [0.3, 0],
       [-0.2, 0.4],
+      [0.9, -0.7],
     ] as const) {
       const sound: Audio = { rate: RATE, channels: [new Float32Array(9600).fill(level)] };
       const { left } = through(sound, "shaper", { curve, drive: 12, bias }).play(4800);
       const gain = gainOf(12);
       const wanted = (f(level * gain + bias) - f(bias)) * gainOf(-7.2);
       expect(left[4000] as number).toBeCloseTo(wanted, 3);
+    }
+  });
+
+  test("what comes out is the mean of the curve between one frame and the next, across any number of its cycles", () => {
+    // Driven by 30 dB its frames lie up to nine units apart.
+    const sound = Float32Array.from({ length: 2400 }, (_, i) => 0.5 * Math.sin(i * 0.7) * Math.sin(i / 40));
+    for (const curve of CURVES) {
+      for (const drive of [6, 30]) {
+        const { left } = through({ rate: RATE, channels: [sound] }, "shaper", { curve, drive }).play(2400);
+        const gain = gainOf(drive) * gainOf(-0.6 * drive);
+        const wanted = sound.map((x, i) => {
+          const a = x * gainOf(drive);
+          const b = (sound[i - 1] ?? 0) * gainOf(drive);
+          let sum = 0;
+          for (let n = 0; n < 400; n++) sum += curveAt(curve, b + ((n + 0.5) / 400) * (a - b));
+          return ((sum / 400) * gain) / gainOf(drive);
+        });
+        const worst = Math.max(
+          ...Array.from({ length: 1000 }, (_, i) =>
+            Math.abs((left[i + 1300] as number) - (wanted[i + 1300] as number)),
+          ),
+        );
+        expect(worst).toBeLessThan(0.001 * gain);
+      }
     }
   });
 
@@ -177,6 +201,19 @@ describe("the shaper", () => {
     const without = bench([tone], [{ root: 69, track: 0 }], (i) => withUnits(i, STAGES, () => []));
     without.engine.midi(0x90, 69, 100);
     expect(through(tone, "shaper", { on: 0 }).play(4800).left).toEqual(without.play(4800).left);
+  });
+});
+
+describe("the gain", () => {
+  test("makes louder or softer by what it says, turns over, and is silent when it is off", () => {
+    const tone = sine(RATE, 330, 0.1);
+    const plain = through(tone, "level", {}).play(4800).left;
+    const loud = through(tone, "level", { level: 12 }).play(4800).left;
+    expect(peak(loud.map((x, i) => x / gainOf(12) - (plain[i] as number)))).toBeLessThan(1e-5);
+    const turned = through(tone, "level", { way: "turned" }).play(4800).left;
+    expect(peak(turned.map((x, i) => x + (plain[i] as number)))).toBe(0);
+    expect(peak(plain)).toBeGreaterThan(0.09);
+    expect(peak(through(tone, "level", { level: -60 }).play(4800).left)).toBe(0);
   });
 });
 

@@ -37,6 +37,7 @@ import { coarse } from "./stages/coarse";
 import { comb } from "./stages/comb";
 import { feed } from "./stages/feed";
 import { filter } from "./stages/filter";
+import { level } from "./stages/level";
 import { place } from "./stages/place";
 import { resonator } from "./stages/resonator";
 import { ring } from "./stages/ring";
@@ -65,6 +66,7 @@ export const UNITS = {
   ring,
   coarse,
   transient,
+  level,
   feed,
   place,
   amp,

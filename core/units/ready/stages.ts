@@ -10,6 +10,8 @@ export const filter: readonly ReadySetting[] = [
   { name: "Thin", params: { mode: "high", slope: "12", character: "clean", cutoff: 500, resonance: 0.1 } },
   { name: "A notch", params: { mode: "notch", slope: "12", character: "clean", cutoff: 900, resonance: 0.5 } },
   { name: "Whistle", params: { mode: "peak", slope: "12", character: "clean", cutoff: 2500, resonance: 0.8 } },
+  { name: "More body", params: { mode: "lowShelf", cutoff: 250, resonance: 0.05, lift: 8 } },
+  { name: "Less glare", params: { mode: "highShelf", cutoff: 4000, resonance: 0.05, lift: -9 } },
   {
     name: "Rubbed ladder",
     params: { mode: "low", slope: "24", character: "ladder", cutoff: 1800, resonance: 0.3, drive: 18 },
@@ -65,6 +67,9 @@ export const shaper: readonly ReadySetting[] = [
   { name: "Clipped", params: { curve: "hard", drive: 18 } },
   { name: "Folded once", params: { curve: "fold", drive: 12 } },
   { name: "Folded often", params: { curve: "fold", drive: 30 } },
+  { name: "Along a triangle", params: { curve: "triangle", drive: 18 } },
+  { name: "Along a saw", params: { curve: "saw", drive: 8 } },
+  { name: "Along a pulse", params: { curve: "pulse", drive: 9 } },
   { name: "Lopsided", params: { curve: "hard", drive: 15, bias: 0.5 } },
 ];
 

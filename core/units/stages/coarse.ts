@@ -1,3 +1,4 @@
+import { MIDDLE_C } from "../../dsp";
 import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
@@ -47,7 +48,7 @@ export const coarse = {
     kernel: "coarse",
     pitched: true,
     tune: (read, out, pitch, rate) => {
-      const octaves = pitch + Math.log2(rate / 440) + 9 / 12;
+      const octaves = pitch + Math.log2(rate) - MIDDLE_C;
       both(out, 0, Math.min(1, (read("rate") * 2 ** (octaves * read("follow"))) / rate));
       both(out, 1, 2 ** (read("bits") - 1));
       both(out, 2, read("mix"));

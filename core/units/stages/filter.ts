@@ -9,6 +9,7 @@ export const filter = {
   label: "Filter",
   help: "Lets a part of the spectrum pass.",
   places: ["stage"],
+  first: ["mode", "slope", "character", "cutoff", "follow", "resonance", "lift"],
   params: [
     ON,
     {
@@ -22,9 +23,11 @@ export const filter = {
         { id: "notch", label: "Notch" },
         { id: "peak", label: "Peak" },
         { id: "off", label: "Off" },
+        { id: "lowShelf", label: "Low shelf" },
+        { id: "highShelf", label: "High shelf" },
       ],
       default: "low",
-      help: "What passes: below, around or above the cutoff; all but what is around it; or that lifted by 12 dB.",
+      help: "What passes: below, around or above the cutoff; all but what is around it; or all of it, with what is around, below or above it lifted.",
     },
     {
       type: "choice",
@@ -37,7 +40,7 @@ export const filter = {
         { id: "24", label: "24 dB/oct" },
       ],
       default: "12",
-      help: "How steep low and high pass are; band, notch and peak take the nearest that they have.",
+      help: "How steep low and high pass are; band and notch take the nearest that they have, peak and shelves have 12 dB (6 dB on the ladder).",
     },
     {
       type: "choice",
@@ -81,6 +84,27 @@ export const filter = {
       mod: "linear",
       help: "Emphasis at the cutoff: 0 % has none, 100 % nearly rings (clean) or rings (ladder).",
     }),
+    number({
+      id: "lift",
+      label: "Lift",
+      unit: "decibels",
+      min: -24,
+      max: 24,
+      default: 12,
+      mod: "linear",
+      help: "How much louder or softer a peak or a shelf makes its part; the others have none.",
+    }),
+    {
+      type: "choice",
+      id: "rings",
+      label: "Resonance",
+      choices: [
+        { id: "ratio", label: "As wide everywhere" },
+        { id: "time", label: "Rings as long everywhere" },
+      ],
+      default: "ratio",
+      help: "Whether the emphasis has one width in octaves and one height at every cutoff, or rings as long at every cutoff, as set at middle C: low ones don’t boom, high ones sing. The ladder has the first.",
+    },
     number({
       id: "drive",
       label: "Drive",

@@ -1,10 +1,10 @@
 import { gainOf } from "../../audio";
+import { MIDDLE_C } from "../../dsp";
 import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
 
-/** Middle C in octaves above 1 Hz, and the least drive in decibels. */
-const MIDDLE_C = Math.log2(440) - 9 / 12;
+/** The least drive in decibels. */
 const LEAST = -24;
 
 /** Bends each voice's wave by itself, so that chords stay clear. */
@@ -24,10 +24,13 @@ export const shaper = {
       choices: [
         { id: "soft", label: "Soft" },
         { id: "hard", label: "Hard" },
-        { id: "fold", label: "Fold" },
+        { id: "fold", label: "Sine, folded" },
+        { id: "triangle", label: "Triangle, folded" },
+        { id: "saw", label: "Saw, wrapped" },
+        { id: "pulse", label: "Pulse" },
       ],
       default: "soft",
-      help: "Soft: bends by and by. Hard: cut off. Fold: turned back again and again.",
+      help: "Soft: bends by and by. Hard: cut off. The others: an oscillator’s wave, along which the sound goes to and fro as far as it is driven.",
     },
     number({
       id: "drive",
