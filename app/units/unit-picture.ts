@@ -73,6 +73,23 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
         const out = level + compressedBy(level, value("threshold"), value("ratio"), value("knee")) + value("makeUp");
         return (out + 60) / 60;
       });
+    case "gate":
+      return line((x) => {
+        const level = x * 72 - 72;
+        const open = level >= value("threshold") ? 0 : level >= value("threshold") - value("lower") ? 0.5 : 1;
+        return (level + open * Math.max(-80, value("range")) + 72) / 72;
+      });
+    case "rotary":
+      return line((x) => {
+        const near = 0.3 + 0.6 * value("near");
+        return (
+          0.5 +
+          0.4 *
+            near *
+            Math.cos(2 * Math.PI * 3 * x) *
+            (0.6 + 0.4 * Math.cos(2 * Math.PI * 2.7 * x + value("spread") / 90))
+        );
+      });
     case "drive": {
       const gain = 10 ** (value("drive") / 20);
       return line((x) => 0.5 + 0.42 * bendBy(String(params.curve) as DriveCurve, (2 * x - 1) * gain));

@@ -17,6 +17,7 @@ export {
   gainOf,
   type Hertz,
   hertzOf,
+  type Metres,
   type Note,
   nameOfNote,
   noteOf,

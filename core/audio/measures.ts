@@ -1,6 +1,7 @@
 /** Aliases that say what a number is measured in. */
 export type Hertz = number;
 export type Seconds = number;
+export type Metres = number;
 export type Decibels = number;
 export type Cents = number;
 export type Semitones = number;

@@ -133,6 +133,48 @@ describe("which part of it is heard", () => {
     }
   });
 
+  const changed = (sound: Float32Array, frames: number, ...how: [number, boolean, number]): Float32Array => {
+    const convolver = new Convolver(RATE, KERNELS);
+    convolver.load({ rate: RATE, channels: [sound] });
+    convolver.settle();
+    convolver.trim(0, 0, 0, ...how);
+    convolver.tune(1, 0);
+    const [left, right] = [new Float32Array(frames), new Float32Array(frames)];
+    left[0] = 1;
+    right[0] = 1;
+    convolver.process(left, right, 0, frames);
+    left[0] = (left[0] as number) - 1;
+    return left;
+  };
+
+  test("backwards it is the same, read from its end; it comes in over as much as is wished", () => {
+    const out = changed(impulse, 8000, 0.25, true, 1);
+    for (let i = 0; i < out.length; i++) {
+      const weight = i < 1500 ? 0.5 - 0.5 * Math.cos((Math.PI * (i + 0.5)) / 1500) : 1;
+      const expected = i < 6000 ? (impulse[5999 - i] as number) * weight : 0;
+      expect(Math.abs((out[i] as number) - expected)).toBeLessThan(1e-6);
+    }
+  });
+
+  test.each([0.25, 0.5, 1.37, 2])("stretched by %d it lasts as much longer, lower by as much, as loud", (stretch) => {
+    const tone = (hertz: number, frames: number) =>
+      Float32Array.from({ length: frames }, (_, i) => Math.sin((2 * Math.PI * hertz * i) / RATE));
+    const out = changed(tone(300, 6000), 14000, 0, false, stretch);
+    const frames = Math.round(6000 * stretch);
+    const wanted = tone(300 / stretch, frames).map((x) => x / Math.sqrt(stretch));
+    for (let i = 60; i < frames - 60; i++)
+      expect(Math.abs((out[i] as number) - (wanted[i] as number))).toBeLessThan(0.004 / Math.sqrt(stretch));
+    expect(Math.max(...out.subarray(frames + 1).map(Math.abs))).toBeLessThan(1e-5);
+    const energy = out.reduce((sum, x) => sum + x * x, 0);
+    expect(energy / 3000).toBeCloseTo(1, 1);
+  });
+
+  test("what would fold back when it is made shorter is taken off", () => {
+    const high = Float32Array.from({ length: 6000 }, (_, i) => Math.sin(i * 2.2));
+    const out = changed(high, 4000, 0, false, 0.5);
+    expect(Math.max(...out.subarray(60, 2900).map(Math.abs))).toBeLessThan(0.006);
+  });
+
   test("moved while it sounds, and back, it goes over without a step, as does another impulse", () => {
     const convolver = new Convolver(RATE, KERNELS);
     // Decaying by 60 dB in its length, as rooms do.

@@ -1,5 +1,5 @@
 import { type Audio, framesOf } from "../audio";
-import { type Cut, ImpulseRoom, SHORT, TAIL } from "./impulse-room";
+import { type Cut, ImpulseRoom, MOST_STRETCH, SHORT, TAIL } from "./impulse-room";
 import type { Kernels } from "./kernels/kernels";
 
 /** Longest impulse and longest pre-delay in seconds. */
@@ -21,11 +21,14 @@ export class Convolver {
   /** Both rooms of the impulse that was loaded last: while one is heard, the other can become another part of it. */
   private rooms: readonly ImpulseRoom[] = [];
   private length = 0;
-  private readonly cut: Cut = { start: 0, frames: 0, fade: 0 };
-  /** What was asked for: where it begins and how much of it is heard (seconds; 0: all), and which share of that fades. */
+  private readonly cut: Cut = { start: 0, frames: 0, rise: 0, fade: 0, reversed: false, stretch: 1 };
+  /** What was asked for: where it begins and how much of it is heard (seconds of the impulse; 0: all), over which shares of that it comes in and fades. */
   private start = 0;
   private kept = 0;
+  private rise = 0;
   private fade = 0;
+  private reversed = false;
+  private stretch = 1;
   /** Whether the next impulse is to be there at once. */
   private hurried = false;
   /** Whether the room is to be none at all. */
@@ -66,25 +69,37 @@ export class Convolver {
     const most = Math.round(this.rate * MOST_SECONDS);
     const [left = new Float32Array(0), right = left] = impulse.channels.map((c) => c.subarray(0, most));
     this.length = left.length;
-    this.rooms = [0, 1].map(() => new ImpulseRoom(this.kernels, [left, right]));
+    const frames = Math.min(most, Math.ceil(left.length * MOST_STRETCH));
+    this.rooms = [0, 1].map(() => new ImpulseRoom(this.kernels, [left, right], frames));
     this.measure();
     this.begin();
   }
 
-  /** Says which part of the impulse is to be heard: from where on, how much (seconds; 0: all), and over which share of that it fades (0 to 1). */
-  trim(start: number, kept: number, fade: number): void {
+  /**
+   * Says which part of the impulse is to be heard, and how: from where on, how much of it (seconds; 0: all), over which share of that it fades (0 to 1), over
+   * which it comes in, whether backwards, and how many times as slow (0.25 to 2): as tape does, with its pitch.
+   */
+  trim(start: number, kept: number, fade: number, rise = 0, reversed = false, stretch = 1): void {
     this.start = start;
     this.kept = kept;
     this.fade = fade;
+    this.rise = rise;
+    this.reversed = reversed;
+    this.stretch = Math.min(MOST_STRETCH, Math.max(0.25, stretch));
     this.measure();
   }
 
   private measure(): void {
-    const start = Math.min(Math.max(0, this.length - SHORT), Math.round(this.start * this.rate));
+    const { cut, rate } = this;
+    const start = Math.min(Math.max(0, this.length - SHORT), Math.round(this.start * rate));
     const left = this.length - start;
-    this.cut.start = start;
-    this.cut.frames = this.kept > 0 ? Math.min(left, Math.max(1, Math.round(this.kept * this.rate))) : left;
-    this.cut.fade = Math.round(this.fade * this.cut.frames);
+    const kept = this.kept > 0 ? Math.min(left, Math.max(1, Math.round(this.kept * rate))) : left;
+    cut.start = start;
+    cut.frames = Math.min(Math.round(rate * MOST_SECONDS), Math.max(1, Math.round(kept * this.stretch)));
+    cut.rise = Math.round(this.rise * cut.frames);
+    cut.fade = Math.round(this.fade * cut.frames);
+    cut.reversed = this.reversed;
+    cut.stretch = this.stretch;
   }
 
   /** Begins to make the wanted part ready, if it isn't heard already and there is a room for it. */

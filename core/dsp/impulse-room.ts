@@ -15,11 +15,47 @@ const READY = 4;
 /** Bytes of memory that a room of so many frames may take: 32 for each frame and channel, and as much again for what is rounded up. */
 const bytesFor = (frames: number): number => 4 * 2 ** 20 + frames * 2 * 64;
 
-/** Which part of an impulse is heard, in frames, and over how many of its last frames it fades. */
+/** By how much an impulse may be stretched. */
+export const MOST_STRETCH = 2;
+
+/** What of an impulse is heard: from which of its frames on, for how many frames (as long as they sound), over how many of them it comes in and fades, whether backwards, and how many times as slow. */
 export interface Cut {
   start: number;
   frames: number;
+  rise: number;
   fade: number;
+  reversed: boolean;
+  stretch: number;
+}
+
+/** Between the frames of a sound, `step` of which pass with each that is read: a cubic (Lagrange), or where they pass faster a mean that takes off what would fold back. */
+function between(x: Float32Array, position: number, step: number): number {
+  const whole = Math.floor(position);
+  const t = position - whole;
+  if (step <= 1) {
+    if (t === 0) return x[whole] ?? 0;
+    const a = x[whole - 1] ?? 0;
+    const b = x[whole] ?? 0;
+    const c = x[whole + 1] ?? 0;
+    const d = x[whole + 2] ?? 0;
+    const c1 = c - a / 3 - b / 2 - d / 6;
+    const c2 = (a + c) / 2 - b;
+    const c3 = (d - a) / 6 + (b - c) / 2;
+    return ((c3 * t + c2) * t + c1) * t + b;
+  }
+  // A sinc under a Hann window of four of its zeros to each side.
+  const reach = Math.ceil(4 * step);
+  let sum = 0;
+  let weights = 0;
+  for (let k = -reach; k <= reach + 1; k++) {
+    const away = (k - t) / step;
+    if (Math.abs(away) >= 4) continue;
+    const sinc = away === 0 ? 1 : Math.sin(Math.PI * away) / (Math.PI * away);
+    const weight = sinc * (0.5 + 0.5 * Math.cos((Math.PI * away) / 4));
+    weights += weight;
+    sum += weight * (x[whole + k] ?? 0);
+  }
+  return sum / weights;
 }
 
 /** Cos and sin of once, twice and three times the angles of the first quarter of a circle, six arrays one after another, as the kernels' transform wants them. */
@@ -77,7 +113,7 @@ export class ImpulseRoom {
   private readonly tail = [new Float32Array(LONG), new Float32Array(LONG)] as const;
   private readonly nextTail = [new Float32Array(LONG), new Float32Array(LONG)] as const;
   private readonly longOverlap = [new Float32Array(LONG), new Float32Array(LONG)] as const;
-  private readonly cut: Cut = { start: 0, frames: 0, fade: 0 };
+  private readonly cut: Cut = { start: 0, frames: 0, rise: 0, fade: 0, reversed: false, stretch: 1 };
   private ready = 0;
   private step = 0;
   private shortTurn = 0;
@@ -86,8 +122,9 @@ export class ImpulseRoom {
   constructor(
     kernels: Kernels,
     private readonly channels: readonly [Float32Array, Float32Array],
+    /** As many frames of it as can be heard at the most. */
+    length: number,
   ) {
-    const { length } = channels[0];
     this.kernels = kernels.twin(bytesFor(length));
     const memory = new KernelMemory(this.kernels);
     this.longMost = Math.max(0, Math.ceil((length - TAIL) / LONG));
@@ -114,10 +151,14 @@ export class ImpulseRoom {
   }
 
   /** From now on it is to be this part of the impulse; call `prepare` until it is. It has heard nothing then. */
-  aim({ start, frames, fade }: Cut): void {
-    this.cut.start = start;
+  aim(cut: Cut): void {
+    const { frames } = cut;
+    this.cut.start = cut.start;
     this.cut.frames = frames;
-    this.cut.fade = fade;
+    this.cut.rise = cut.rise;
+    this.cut.fade = cut.fade;
+    this.cut.reversed = cut.reversed;
+    this.cut.stretch = cut.stretch;
     this.longCount = Math.min(this.longMost, Math.max(0, Math.ceil((frames - TAIL) / LONG)));
     this.ready = 0;
     for (let c = 0; c < 2; c++) {
@@ -132,15 +173,26 @@ export class ImpulseRoom {
     return this.cut.frames;
   }
 
-  is({ start, frames, fade }: Cut): boolean {
-    return start === this.cut.start && frames === this.cut.frames && fade === this.cut.fade;
+  is({ start, frames, rise, fade, reversed, stretch }: Cut): boolean {
+    const { cut } = this;
+    return (
+      start === cut.start &&
+      frames === cut.frames &&
+      rise === cut.rise &&
+      fade === cut.fade &&
+      reversed === cut.reversed &&
+      stretch === cut.stretch
+    );
   }
 
   /** The impulse as it is heard. */
   private valueAt(channel: number, at: number): number {
-    const { start, frames, fade } = this.cut;
+    const { start, frames, rise, fade, reversed, stretch } = this.cut;
     if (at >= frames) return 0;
-    const value = this.channels[channel]?.[start + at] ?? 0;
+    // What sounds longer is softer, so that the room stays about as loud.
+    const position = start + (reversed ? frames - 1 - at : at) / stretch;
+    let value = between(this.channels[channel] as Float32Array, position, 1 / stretch) / Math.sqrt(stretch);
+    if (at < rise) value *= 0.5 - 0.5 * Math.cos((Math.PI * (at + 0.5)) / rise);
     const left = frames - at;
     return left > fade ? value : value * (0.5 - 0.5 * Math.cos((Math.PI * (left - 0.5)) / fade));
   }

@@ -6,8 +6,10 @@ export { Crusher } from "./effects/crusher";
 export { Delay } from "./effects/delay";
 export { bendBy, Drive, type DriveCurve } from "./effects/drive";
 export { type BandKind, type BandSettings, bandResponse, Equaliser } from "./effects/equaliser";
+export { Gate } from "./effects/gate";
 export { Hall, type HallSettings } from "./effects/hall";
 export { Phaser } from "./effects/phaser";
+export { Rotary } from "./effects/rotary";
 export { Stereo } from "./effects/stereo";
 export { SweptDelay } from "./effects/swept-delay";
 export { Tremolo } from "./effects/tremolo";
@@ -29,6 +31,8 @@ export {
   type SectionDesign,
   steadyResonance,
 } from "./filter-design";
+export { MOST_STRETCH } from "./impulse-room";
+export { KernelMemory } from "./kernel-memory";
 export { type CellKernel, compileKernels, type Kernels, kindOf, startKernels } from "./kernels/kernels";
 export {
   ABSENT,

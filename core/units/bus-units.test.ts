@@ -114,3 +114,37 @@ describe.each([...new Set([...kindsAt("insert"), ...kindsAt("send"), ...kindsAt(
     expect(out).toEqual(sound);
   });
 });
+
+describe("what voices have, over the sum of them", () => {
+  const tone = (hertz: number, level = 0.5): Float32Array =>
+    Float32Array.from({ length: RATE }, (_, i) => level * Math.sin((2 * Math.PI * hertz * i) / RATE));
+  const amplitude = (x: Float32Array, hertz: number): number => {
+    let [re, im] = [0, 0];
+    for (let i = RATE / 2; i < RATE; i++) {
+      re += (x[i] as number) * Math.cos((2 * Math.PI * hertz * i) / RATE);
+      im += (x[i] as number) * Math.sin((2 * Math.PI * hertz * i) / RATE);
+    }
+    return (4 * Math.hypot(re, im)) / RATE;
+  };
+
+  test("ring: a tone becomes two, as far above as below, each channel by itself", () => {
+    const [left, right] = [tone(1000), tone(3000)];
+    player("ring", { ...valuesOf("ring", "default"), by: 1, frequency: 220 }).play(left, right);
+    for (const [x, hertz] of [
+      [left, 1000],
+      [right, 3000],
+    ] as const) {
+      for (const side of [-220, 220]) expect(amplitude(x, hertz + side)).toBeCloseTo(0.25, 3);
+      expect(amplitude(x, hertz)).toBeLessThan(1e-3);
+    }
+  });
+
+  test("transient: what begins is louder by what it says, what goes on is as it was", () => {
+    const sound = tone(400, 0.2).map((v, i) => (i < RATE / 2 ? 0 : v));
+    const [left, right] = [sound.slice(), sound.slice()];
+    player("transient", { ...valuesOf("transient", "default"), begins: 12 }).play(left, right);
+    const begun = RATE / 2;
+    expect(peak(left.subarray(begun, begun + 480)) / peak(sound.subarray(begun, begun + 480))).toBeGreaterThan(2.5);
+    expect(peak(left, RATE - 960)).toBeCloseTo(0.2, 2);
+  });
+});

@@ -5,10 +5,12 @@ import { crusher } from "./effects/crusher";
 import { delay } from "./effects/delay";
 import { drive } from "./effects/drive";
 import { equaliser } from "./effects/equaliser";
+import { gate } from "./effects/gate";
 import { hall } from "./effects/hall";
 import { limiter } from "./effects/limiter";
 import { phaser } from "./effects/phaser";
 import { reverb } from "./effects/reverb";
+import { rotary } from "./effects/rotary";
 import { stereo } from "./effects/stereo";
 import { chorus, flanger } from "./effects/swept";
 import { tremolo } from "./effects/tremolo";
@@ -76,6 +78,7 @@ export const UNITS = {
   lfo,
   equaliser,
   compressor,
+  gate,
   limiter,
   stereo,
   drive,
@@ -84,6 +87,7 @@ export const UNITS = {
   flanger,
   phaser,
   tremolo,
+  rotary,
   delay,
   hall,
   reverb,

@@ -5,6 +5,10 @@ import { Ramp } from "./ramp";
 
 /** Longest delay in seconds. */
 const MOST = 8;
+/** Levels between which a sound takes the echoes down, from not at all to wholly, in decibels, and seconds in which it does. */
+const DUCKS_FROM = -50;
+const DUCKS_TO = -10;
+const DUCKS_IN = 0.005;
 /** Seconds in which another delay takes over from the one before. */
 const CROSS = 0.03;
 
@@ -35,6 +39,12 @@ export class Delay {
   private readonly feedback = new Ramp();
   private readonly drive = new Ramp();
   private crossing = false;
+  /** Decibels by which a loud sound takes the echoes down, how loud it was just now, and what is left of them. */
+  private duck = 0;
+  private level = 0;
+  private kept = 1;
+  private readonly ducks: number;
+  private comesBack = 0;
   /** Frames: what is heard, what takes over (of which so much is heard already), and what is wanted next. */
   private now = 0;
   private next = 0;
@@ -46,13 +56,14 @@ export class Delay {
     this.left = new Loop(rate);
     this.right = new Loop(rate);
     this.shareStep = 1 / Math.round(CROSS * rate);
+    this.ducks = 1 - Math.exp(-1 / (DUCKS_IN * rate));
   }
 
   get ring(): number {
     return Math.max(this.now, this.next, this.wanted) * 2;
   }
 
-  /** `mix` and `feedback` 0 to 1, `drive` 0 or more; `crossing`: from side to side. */
+  /** `mix` and `feedback` 0 to 1, `drive` 0 or more; `crossing`: from side to side; a loud sound takes the echoes down by `duck`, which come back in `back`. */
   tune(
     mix: number,
     time: Seconds,
@@ -61,11 +72,16 @@ export class Delay {
     highCut: Hertz,
     drive: Decibels,
     crossing: boolean,
+    duck: Decibels = 0,
+    back: Seconds = 0.3,
   ): void {
     this.mix.aim(mix);
     this.feedback.aim(feedback);
     this.drive.aim(10 ** (drive / 20));
     this.crossing = crossing;
+    this.duck = duck;
+    // A peak falls by 40 dB, from the one level to the other, in that time.
+    this.comesBack = 10 ** ((DUCKS_FROM - DUCKS_TO) / 20 / Math.max(1, back * this.rate));
     this.wanted = Math.min(MOST * this.rate, Math.max(1, Math.round(time * this.rate)));
     if (this.now === 0) {
       this.now = this.wanted;
@@ -95,10 +111,23 @@ export class Delay {
         this.left.line.write(l + backLeft);
         this.right.line.write(r + backRight);
       }
-      const mix = this.mix.next();
+      const mix = this.mix.next() * this.ducked(Math.max(Math.abs(l), Math.abs(r)));
       left[i] = this.dry * l + mix * echoLeft;
       right[i] = this.dry * r + mix * echoRight;
     }
+  }
+
+  /** What a sound so loud leaves of the echoes. */
+  private ducked(level: number): number {
+    this.level = Math.max(level, this.level * this.comesBack);
+    let target = 1;
+    if (this.duck > 0 && this.level > 0) {
+      const share = (20 * Math.log10(this.level) - DUCKS_FROM) / (DUCKS_TO - DUCKS_FROM);
+      target = 10 ** ((-this.duck * Math.min(1, Math.max(0, share))) / 20);
+    } else if (this.kept === 1) return 1;
+    this.kept += this.ducks * (target - this.kept);
+    if (Math.abs(this.kept - target) < 1e-6) this.kept = target;
+    return this.kept;
   }
 
   /** What a line gives: of two distances, while one takes over from the other. */
@@ -124,6 +153,8 @@ export class Delay {
     this.now = this.wanted;
     this.next = this.wanted;
     this.share = 0;
+    this.level = 0;
+    this.kept = 1;
   }
 }
 

@@ -11,6 +11,8 @@ export interface Kernels {
   readonly memory: WebAssembly.Memory;
   /** Renders the `count` voice pairs whose addresses stand at `list` for `frames` frames (at most 128) into their buses, `from` frames into the block. */
   readonly renderPairs: (list: number, count: number, scratch: number, from: number, frames: number) => void;
+  /** Runs the cells of a pair over `frames` frames (at most 128) of a block, 16 bytes each. */
+  readonly runCells: (pair: number, block: number, frames: number) => void;
   /** Takes the new targets of `count` pairs: ramps over the next `frames` frames. */
   readonly controlPairs: (list: number, count: number, frames: number) => void;
   /** Aims the section at `offset` among the cells of `count` pairs, behind `before` others, at one cutoff (log2 of cutoff / sample rate) over the next frames, before their control. */
@@ -99,6 +101,7 @@ export function startKernels(module: WebAssembly.Module, most = MOST_BYTES): Ker
   });
   const {
     renderPairs,
+    runCells,
     controlPairs,
     moveSections,
     beginVoice,
@@ -115,6 +118,7 @@ export function startKernels(module: WebAssembly.Module, most = MOST_BYTES): Ker
   } = instance.exports;
   return {
     memory,
+    runCells: runCells as Kernels["runCells"],
     renderPairs: renderPairs as Kernels["renderPairs"],
     controlPairs: controlPairs as Kernels["controlPairs"],
     moveSections: moveSections as Kernels["moveSections"],

@@ -1,4 +1,4 @@
-import { Convolver } from "../../dsp";
+import { Convolver, MOST_STRETCH } from "../../dsp";
 import { number } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
@@ -10,6 +10,7 @@ export const convolution = {
   label: "Recorded room",
   help: "A recorded room: its impulse is a sound of the pool.",
   places: BUSES,
+  first: ["mix", "delay", "start", "length", "fade"],
   params: [
     ON,
     number({
@@ -62,6 +63,36 @@ export const convolution = {
       default: 0,
       help: "Over which part of its length it fades out.",
     }),
+    number({
+      id: "rise",
+      label: "Comes in over",
+      unit: "percent",
+      min: 0,
+      max: 1,
+      default: 0,
+      help: "Over which part of its length it comes in.",
+    }),
+    {
+      type: "choice",
+      id: "way",
+      label: "Goes",
+      choices: [
+        { id: "forward", label: "Forward" },
+        { id: "backward", label: "Backward" },
+      ],
+      default: "forward",
+      help: "Backward the room swells up to the end of its length, and stops.",
+    },
+    number({
+      id: "stretch",
+      label: "Stretch",
+      unit: "ratio",
+      min: 0.25,
+      max: MOST_STRETCH,
+      default: 1,
+      taper: "log",
+      help: "How many times as long: a larger, darker room, or a smaller, brighter one. At the most 12 seconds of it are heard.",
+    }),
   ],
   block: (rate, kernels) => {
     const unit = new Convolver(rate, kernels);
@@ -69,7 +100,7 @@ export const convolution = {
       unit,
       tune: (read) => {
         unit.tune(read("mix"), read("delay"));
-        unit.trim(read("start"), read("length"), read("fade"));
+        unit.trim(read("start"), read("length"), read("fade"), read("rise"), read("way") === 1, read("stretch"));
       },
       load: (audio, now) => {
         unit.load(audio);

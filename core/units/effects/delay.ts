@@ -11,6 +11,7 @@ export const delay = {
   label: "Delay",
   help: "Echoes, straight or from side to side.",
   places: BUSES,
+  first: ["mix", "time", "beat", "feedback", "lowCut", "highCut", "way"],
   params: [
     ON,
     mix(0.3, "How loud the echoes are, beside the sound as it was."),
@@ -68,6 +69,26 @@ export const delay = {
       mod: "linear",
       help: "How hard loud echoes are pressed; soft ones stay as they are.",
     }),
+    number({
+      id: "duck",
+      label: "Ducks by",
+      unit: "decibels",
+      min: 0,
+      max: 48,
+      default: 0,
+      mod: "linear",
+      help: "How much softer the echoes are while the sound is loud: they step forward when it rests.",
+    }),
+    number({
+      id: "back",
+      label: "Comes back in",
+      unit: "seconds",
+      min: 0.02,
+      max: 3,
+      default: 0.4,
+      taper: "log",
+      help: "How soon after a loud sound the echoes are back.",
+    }),
     {
       type: "choice",
       id: "way",
@@ -93,6 +114,8 @@ export const delay = {
           read("highCut"),
           read("drive"),
           read("way") === 1,
+          read("duck"),
+          read("back"),
         ),
     };
   },

@@ -117,6 +117,7 @@ export const tremolo: readonly ReadySetting[] = [
 ];
 
 export const delay: readonly ReadySetting[] = [
+  { name: "Steps back", params: { mix: 0.5, feedback: 0.5, duck: 24, back: 0.5 } },
   { name: "Slap", params: { time: 0.11, feedback: 0.1 } },
   { name: "Eighths", params: { beat: "1/8", feedback: 0.4 } },
   { name: "Dotted", params: { beat: "1/8.", feedback: 0.45, way: "crossing" } },
@@ -145,10 +146,30 @@ export const reverb: readonly ReadySetting[] = [
 ];
 
 export const convolution: readonly ReadySetting[] = [
+  { name: "Swells backwards", params: { mix: 0.4, way: "backward", rise: 0.2 } },
+  { name: "Twice as large", params: { mix: 0.3, stretch: 2, fade: 0.3 } },
   { name: "As it was recorded", params: {} },
   { name: "A little later", params: { delay: 0.03 } },
   { name: "Without the first sound", params: { start: 0.02 } },
   { name: "The first half second", params: { length: 0.5, fade: 0.5 } },
   { name: "Short", params: { length: 0.15, fade: 0.8 } },
   { name: "Its tail", params: { start: 0.12, delay: 0.02 } },
+];
+
+export const gate: readonly ReadySetting[] = [
+  { name: "Rests silent", params: { threshold: -50, release: 0.2 } },
+  { name: "Cut room", params: { threshold: -30, hold: 0.15, release: 0.03 } },
+  { name: "Only what is hit", params: { threshold: -20, hold: 0.02, release: 0.05 } },
+  { name: "Softer between", params: { threshold: -36, range: -12, release: 0.3 } },
+  { name: "Slow to open", params: { threshold: -40, attack: 0.12, hold: 0.2, release: 0.4 } },
+  { name: "Chopped", params: { threshold: -24, lower: 2, attack: 0.0005, hold: 0, release: 0.01 } },
+];
+
+export const rotary: readonly ReadySetting[] = [
+  { name: "Slow", params: { speed: "slow" } },
+  { name: "Fast", params: { speed: "fast" } },
+  { name: "At the grille", params: { speed: "fast", near: 1, spread: 180 } },
+  { name: "Across the shop", params: { speed: "slow", near: 0.1, spread: 60 } },
+  { name: "Heavy", params: { speed: "fast", fast: 5.2, inertia: 2, split: 500 } },
+  { name: "Wobbling wheel", params: { speed: "slow", slow: 1.7, near: 0.8, inertia: 0.2 } },
 ];

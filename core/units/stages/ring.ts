@@ -1,6 +1,17 @@
+import { blockOf } from "../cell-block";
 import { mix, number } from "../number";
 import { ON } from "../on";
-import { both, type UnitSpec } from "../unit";
+import { BUSES, both, type UnitSpec, type VoiceCell } from "../unit";
+
+const CELL: VoiceCell = {
+  kernel: "ring",
+  pitched: true,
+  tune: (read, out, pitch, rate) => {
+    const cycles = read("by") === 0 ? 2 ** pitch * read("ratio") : read("frequency") / rate;
+    both(out, 0, Math.min(0.5, cycles));
+    both(out, 1, read("mix"));
+  },
+};
 
 /** Multiplies the sound by a sine, at a ratio to the key or a frequency of its own. */
 export const ring = {
@@ -8,7 +19,7 @@ export const ring = {
   role: "stage",
   label: "Ring",
   help: "Each partial becomes two, as far above it as below: bells, clangs, voices of robots.",
-  places: ["stage"],
+  places: ["stage", ...BUSES],
   params: [
     ON,
     mix(1, "How much of it is heard in place of the sound."),
@@ -46,13 +57,6 @@ export const ring = {
       help: "Its frequency, where it doesn't follow the keys.",
     }),
   ],
-  cell: {
-    kernel: "ring",
-    pitched: true,
-    tune: (read, out, pitch, rate) => {
-      const cycles = read("by") === 0 ? 2 ** pitch * read("ratio") : read("frequency") / rate;
-      both(out, 0, Math.min(0.5, cycles));
-      both(out, 1, read("mix"));
-    },
-  },
+  cell: CELL,
+  block: blockOf(CELL),
 } as const satisfies UnitSpec;

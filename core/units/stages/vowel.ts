@@ -1,7 +1,8 @@
 import { gainOf } from "../../audio";
+import { blockOf } from "../cell-block";
 import { mix, number } from "../number";
 import { ON } from "../on";
-import { both, type UnitSpec } from "../unit";
+import { BUSES, both, type UnitSpec, type VoiceCell } from "../unit";
 
 const BANDS = 4;
 const MIX = 16;
@@ -54,13 +55,35 @@ function placeFormant(
 
 const SCRATCH = { hertz: 0, level: 0, width: 0 };
 
+const CELL: VoiceCell = {
+  kernel: "formants",
+  ring: 0,
+  tune: (read, out, _pitch, rate) => {
+    const at = Math.min(1, Math.max(0, read("vowel"))) * (VOWELS.length - 1);
+    const from = Math.min(VOWELS.length - 2, Math.floor(at));
+    const moved = 2 ** (read("size") / 12);
+    for (let n = 0; n < BANDS; n++) {
+      placeFormant(SCRATCH, n, from, at - from, moved, read("width"));
+      const { hertz, level, width: k } = SCRATCH;
+      const g = Math.tan(Math.PI * Math.min(0.45, hertz / rate));
+      const a1 = 1 / (1 + g * (g + k));
+      both(out, n * 4, 2 * a1 - 1);
+      both(out, n * 4 + 1, 2 * g * a1);
+      both(out, n * 4 + 2, 2 * g * g * a1);
+      // The mean of its states before and after is the band; by k it is 1 in its middle.
+      both(out, n * 4 + 3, 0.5 * k * level * GAIN);
+    }
+    both(out, MIX, read("mix"));
+  },
+};
+
 /** A mouth: four formants that move from vowel to vowel. */
 export const vowel = {
   kind: "vowel",
   role: "stage",
   label: "Vowel",
   help: "Lets the sound speak, as a mouth does: four formants that wander from ee over ah to oo.",
-  places: ["stage"],
+  places: ["stage", ...BUSES],
   params: [
     ON,
     mix(0.8, "How much of the mouth is heard."),
@@ -96,25 +119,6 @@ export const vowel = {
       help: "How wide the formants are: narrow ones ring.",
     }),
   ],
-  cell: {
-    kernel: "formants",
-    ring: 0,
-    tune: (read, out, _pitch, rate) => {
-      const at = Math.min(1, Math.max(0, read("vowel"))) * (VOWELS.length - 1);
-      const from = Math.min(VOWELS.length - 2, Math.floor(at));
-      const moved = 2 ** (read("size") / 12);
-      for (let n = 0; n < BANDS; n++) {
-        placeFormant(SCRATCH, n, from, at - from, moved, read("width"));
-        const { hertz, level, width: k } = SCRATCH;
-        const g = Math.tan(Math.PI * Math.min(0.45, hertz / rate));
-        const a1 = 1 / (1 + g * (g + k));
-        both(out, n * 4, 2 * a1 - 1);
-        both(out, n * 4 + 1, 2 * g * a1);
-        both(out, n * 4 + 2, 2 * g * g * a1);
-        // The mean of its states before and after is the band; by k it is 1 in its middle.
-        both(out, n * 4 + 3, 0.5 * k * level * GAIN);
-      }
-      both(out, MIX, read("mix"));
-    },
-  },
+  cell: CELL,
+  block: blockOf(CELL),
 } as const satisfies UnitSpec;

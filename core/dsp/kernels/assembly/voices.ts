@@ -173,6 +173,15 @@ function run(cell: usize, pair: usize, block: usize, frames: i32): void {
   else runCell(cell, pair, block, frames);
 }
 
+/** Runs the cells of a pair over a block that somebody else fills and reads. */
+export function runCells(pair: usize, block: usize, frames: i32): void {
+  let cell = load<u32>(pair + CELLS) as usize;
+  for (let c = load<i32>(pair + CELL_COUNT); c > 0; c--) {
+    if (takesPart(cell)) run(cell, pair, block, frames);
+    cell += load<i32>(cell + CELL_BYTES);
+  }
+}
+
 // Marks the lanes of a pair whose gain, whose filters' memory or whose last frame have left all bounds.
 function look(pair: usize, last: usize): void {
   const most = num(<f32>LARGEST_STATE);
