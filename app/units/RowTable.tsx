@@ -1,8 +1,8 @@
-import { ChevronLeft, ChevronRight, Plus, X } from "lucide-react";
+import { ChevronLeft, ChevronRight, Lock, LockOpen, Plus, X } from "lucide-react";
 import { useMemo, useState } from "react";
 import { addressInTable, removeRows, rowsOf, setTable, type Unit } from "../../core/instrument";
 import { formatValue, type NumberParam, parseValue, travelOf, valueAt } from "../../core/params";
-import { type TableRow, type TableSpec, unitSpec } from "../../core/units";
+import { isLocked, type TableRow, type TableSpec, unitSpec } from "../../core/units";
 import { chooseRow, useRowOf } from "../state/chosen-row";
 import { session } from "../state/session";
 import { useInstrument } from "../state/use-session";
@@ -11,8 +11,8 @@ import { WordMenu } from "../widgets/CommandMenu";
 import { cx } from "../widgets/class-names";
 import { ParamControl } from "../widgets/ParamControl";
 import { Well } from "../widgets/Well";
-import { rowRouteCommands, tableCommands } from "./row-commands";
-import { nextRow } from "./unit-rows";
+import { rowRouteCommands, tableCommands, toggleLock } from "./row-commands";
+import { heardColumns, nextRow } from "./unit-rows";
 
 /** Rows of the list that are shown at once. */
 const PAGE = 16;
@@ -92,6 +92,7 @@ function ChosenRow({ address, spec, rows, chosen }: RowsProps) {
         </Button>
         <span className="flex-1" />
         <WordMenu word="Move it by" commands={moves} />
+        <LockOf address={address} spec={spec} row={rows[chosen] ?? {}} at={chosen} />
         <Button
           aria-label={`Remove ${spec.row} ${chosen + 1}`}
           onClick={() => session.commit(removeRows(address, [chosen], `Remove ${spec.row} ${chosen + 1}`))}
@@ -99,10 +100,32 @@ function ChosenRow({ address, spec, rows, chosen }: RowsProps) {
           <X size={13} aria-hidden />
         </Button>
       </div>
-      {spec.columns.map((c) => (
+      {heardColumns(spec).map((c) => (
         <ParamControl key={c.id} address={addressInTable(address, chosen, c.id)} />
       ))}
     </>
+  );
+}
+
+/** Locks a row against what is done with all of them. */
+function LockOf({ address, spec, row, at }: { address: string; spec: TableSpec; row: TableRow; at: number }) {
+  const locked = isLocked(row);
+  return (
+    <button
+      type="button"
+      aria-pressed={locked}
+      aria-label={`Lock ${spec.row} ${at + 1}`}
+      title={
+        locked ? "Locked: it stays as it is in whatever is done with all" : "Lock it against what is done with all"
+      }
+      className={cx(
+        "grid size-5 place-items-center rounded-m hover:bg-well",
+        locked ? "text-ink" : "text-ink-soft hover:text-ink",
+      )}
+      onClick={() => toggleLock(address, at)}
+    >
+      {locked ? <Lock size={12} aria-hidden /> : <LockOpen size={12} aria-hidden />}
+    </button>
   );
 }
 
@@ -110,6 +133,7 @@ function ChosenRow({ address, spec, rows, chosen }: RowsProps) {
 function RowList({ address, spec, rows, chosen }: RowsProps) {
   const pages = Math.max(1, Math.ceil(rows.length / PAGE));
   const [turned, setTurned] = useState<number | null>(null);
+  const heard = heardColumns(spec);
   const page = Math.min(pages - 1, turned ?? Math.floor(chosen / PAGE));
   const setCell = (r: number, column: NumberParam, value: number, gesture: string | null) =>
     session.commit(
@@ -141,11 +165,14 @@ function RowList({ address, spec, rows, chosen }: RowsProps) {
             <th className="w-6 text-left font-normal text-ink-soft text-s">
               <span className="sr-only">Number</span>
             </th>
-            {spec.columns.map((c) => (
+            {heard.map((c) => (
               <th key={c.id} title={c.help} className="text-left font-normal text-ink-soft text-s">
                 {c.label.toLowerCase()}
               </th>
             ))}
+            <th>
+              <span className="sr-only">Lock</span>
+            </th>
             <th>
               <span className="sr-only">Remove</span>
             </th>
@@ -157,14 +184,14 @@ function RowList({ address, spec, rows, chosen }: RowsProps) {
             return (
               <tr key={r} className={cx(r === chosen && "bg-tint-cobalt")}>
                 <td className="num text-ink-soft text-s">{r + 1}</td>
-                {spec.columns.map((column) => {
+                {heard.map((column) => {
                   const value = row[column.id] ?? column.default;
                   return (
                     <td key={column.id} className="pr-1 pb-0.5">
                       <Well
                         label={`${column.label} of ${spec.row} ${r + 1}`}
                         text={formatValue(column, value)}
-                        width={spec.columns.length < 4 ? 84 : column.unit === "decibels" ? 74 : 58}
+                        width={heard.length < 4 ? 84 : column.unit === "decibels" ? 68 : 50}
                         align="right"
                         onType={(text) => {
                           const parsed = parseValue(column, text);
@@ -176,6 +203,9 @@ function RowList({ address, spec, rows, chosen }: RowsProps) {
                     </td>
                   );
                 })}
+                <td className="w-6">
+                  <LockOf address={address} spec={spec} row={row} at={r} />
+                </td>
                 <td className="w-6">
                   <button
                     type="button"

@@ -3,7 +3,7 @@ import { useStore } from "zustand";
 import { SPECTRUM_FROM, SPECTRUM_POINTS } from "../../core/analysis";
 import { removeRows, rowsOf, setTable, type Unit } from "../../core/instrument";
 import { formatValue } from "../../core/params";
-import { type TableRow, type TableSpec, unitSpec } from "../../core/units";
+import { isLocked, type TableRow, type TableSpec, unitSpec } from "../../core/units";
 import { chooseRow, useRowOf } from "../state/chosen-row";
 import { type FoundRows, rowFinding, rowsShown } from "../state/row-finding";
 import { session } from "../state/session";
@@ -11,8 +11,10 @@ import { useInstrument } from "../state/use-session";
 import { type Colours, type Draw, Drawing } from "../widgets/Drawing";
 import { useDrag } from "../widgets/use-drag";
 import { FindRows } from "./FindRows";
+import { toggleLock } from "./row-commands";
 import {
   FLOOR,
+  heardColumns,
   heightOfLevel,
   levelAtHeight,
   placeOfRatio,
@@ -83,9 +85,10 @@ function spectrumBehind(
 const wordsOf = (spec: TableSpec, row: TableRow, r: number): string =>
   [
     `${spec.row} ${r + 1}`,
-    ...spec.columns
+    ...heardColumns(spec)
       .map((c) => formatValue(c, row[c.id] ?? c.default))
-      .filter((text) => text !== "held" && text !== "centre"),
+      .filter((text) => text !== "held" && text !== "centre" && text !== "at once"),
+    ...(isLocked(row) ? ["locked"] : []),
   ].join(" · ");
 
 interface Held {
@@ -122,6 +125,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
         const here = r === chosen && !finding;
         pen.fillStyle = here ? colours.cobalt : colours.ink;
         pen.fillRect(x - thick / 2, top, thick, foot - top);
+        if (isLocked(rows[r] as TableRow)) pen.fillRect(x - 6, foot - 3, 12, 3);
         pen.beginPath();
         pen.arc(x, top, here ? 5 : 3, 0, 2 * Math.PI);
         pen.fill();
@@ -175,6 +179,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
       const place = placeIn(event);
       if (!place || finding) return null;
       if (row >= 0) chooseRow(address, row);
+      if (held && isLocked(rows[row] ?? {})) return null;
       return { row: held ? row : -1, from: rows[row] ?? {}, rows, points: [place] };
     },
     move: ({ data, dx, dy, gesture }, event) => {
@@ -202,6 +207,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
     const row = rows[chosen];
     if (!spec || !row || finding) return;
     const lift = (by: number) => {
+      if (isLocked(row)) return;
       const level = Math.min(0, Math.max(-96, Math.round(((row.level ?? 0) + by) * 10) / 10));
       commit(
         rows.map((r, i) => (i === chosen ? { ...r, level } : r)),
@@ -214,6 +220,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
     else if (event.key === "ArrowRight") chooseRow(address, Math.min(rows.length - 1, chosen + 1));
     else if (event.key === "ArrowUp") lift(event.shiftKey ? 0.1 : 1);
     else if (event.key === "ArrowDown") lift(event.shiftKey ? -0.1 : -1);
+    else if (event.key.toLowerCase() === "l") toggleLock(address, chosen);
     else if (event.key === "Delete") session.commit(removeRows(address, [chosen], `Remove ${spec.row} ${chosen + 1}`));
     else return;
     event.preventDefault();
@@ -227,7 +234,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
         {...dragging}
         role="slider"
         tabIndex={0}
-        aria-label={`Columns of ${spec?.label.toLowerCase()}: left and right choose one, up and down move its level, Delete removes it`}
+        aria-label={`Columns of ${spec?.label.toLowerCase()}: left and right choose one, up and down move its level, L locks it, Delete removes it`}
         aria-orientation="vertical"
         aria-valuemin={-96}
         aria-valuemax={0}

@@ -9,12 +9,14 @@ import {
   pulledToOctaves,
   type RowShape,
   randomised,
+  risingLater,
   rowsOf,
   setTable,
   sortedByRatio,
+  sparingLocked,
   tilted,
 } from "../../core/instrument";
-import { type TableRow, type TableSpec, unitSpec } from "../../core/units";
+import { isLocked, type TableRow, type TableSpec, unitSpec } from "../../core/units";
 import type { Command } from "../state/commands";
 import { freshId } from "../state/ids";
 import { tell } from "../state/notices";
@@ -39,9 +41,13 @@ export function tableCommands(address: string): readonly Command[] {
     label,
     run: () => {
       const at = look();
-      if (at) session.commit(setTable(address, change()(at.rows, at.spec), `${label} (${many})`));
+      if (at) session.commit(setTable(address, sparingLocked(change())(at.rows, at.spec), `${label} (${many})`));
     },
   });
+  const lockAll = (locked: number) => {
+    const rows = look()?.rows.map((row) => ({ ...row, locked })) ?? [];
+    session.commit(setTable(address, rows, `${locked ? "Lock" : "Unlock"} all ${many}`));
+  };
   const column = (id: string) => spec.columns.some((c) => c.id === id);
   const chance = (id: string, label: string): Command[] =>
     column(id) ? [shape(`random-${id}`, `${label} by chance`, () => randomised(id, 0.5, Math.random))] : [];
@@ -56,6 +62,7 @@ export function tableCommands(address: string): readonly Command[] {
     shape("even-softer", "Every second softer by 6 dB", () => everyNth(2, 1, -6)),
     shape("third-softer", "Every third softer by 6 dB", () => everyNth(3, 2, -6)),
     ...(column("place") ? [shape("fan", "Places fanned out", () => fannedOut)] : []),
+    ...(column("rise") ? [shape("later", "The higher the later (50 ms an octave)", () => risingLater(0.05))] : []),
     ...chance("level", "Levels"),
     ...chance("ratio", "Ratios"),
     ...chance("place", "Places"),
@@ -81,8 +88,35 @@ export function tableCommands(address: string): readonly Command[] {
         session.commit(setTable(address, rows, `Paste ${many}`));
       },
     },
+    {
+      id: "lock-all",
+      label: `Lock all ${many}`,
+      run: () => lockAll(1),
+    },
+    {
+      id: "unlock-all",
+      label: `Unlock all ${many}`,
+      why: () => (look()?.rows.some(isLocked) ? null : "none is locked"),
+      run: () => lockAll(0),
+    },
     shape("reset", `The ${many} as they are at first`, () => () => spec.default),
   ];
+}
+
+/** Locks a row, or lets it go. */
+export function toggleLock(address: string, row: number): void {
+  const unit = session.instrument && findUnit(session.instrument, address);
+  const spec = unit && unitSpec(unit.kind).table;
+  if (!unit || !spec) return;
+  const rows = rowsOf(unit);
+  const locks = !isLocked(rows[row] ?? {});
+  session.commit(
+    setTable(
+      address,
+      rows.map((r, i) => (i === row ? { ...r, locked: locks ? 1 : 0 } : r)),
+      `${locks ? "Lock" : "Unlock"} ${spec.row} ${row + 1}`,
+    ),
+  );
 }
 
 /** Lets something move a number of one row: the routes stand at Motion then. */

@@ -148,6 +148,11 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
       return line((x) => 0.1 + 0.8 * Math.max(0, Math.sin(x * 15) * Math.sin(x * 37 + 1)));
     case "limiter":
       return line((x) => Math.min(0.2 + x, 0.8 + value("ceiling") / 60));
+    case "level":
+      return line(
+        (x) =>
+          0.5 + (params.way === "turned" ? -0.42 : 0.42) * 10 ** (value("level") / 60) * 0.7 * Math.sin(6.28 * x * 1.5),
+      );
     case "place":
       return line((x) => 0.5 + 0.42 * value("amount") * (2 * x - 1));
     case "hall":

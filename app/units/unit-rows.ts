@@ -1,5 +1,5 @@
-import { clampValue } from "../../core/params";
-import type { TableRow, TableSpec } from "../../core/units";
+import { clampValue, type NumberParam } from "../../core/params";
+import { isLocked, LOCKED, type TableRow, type TableSpec } from "../../core/units";
 
 /** A row to be added behind others: the next harmonic, a little softer than the last. */
 export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
@@ -7,7 +7,7 @@ export function nextRow(spec: TableSpec, rows: readonly TableRow[]): TableRow {
   return Object.fromEntries(
     spec.columns.map((c) => {
       const before = last?.[c.id] ?? c.default;
-      if (!last) return [c.id, c.default];
+      if (!last || c.id === LOCKED.id) return [c.id, c.default];
       const wanted = c.id === "ratio" ? Math.floor(before) + 1 : c.id === "level" ? before - 1 : before;
       return [c.id, clampValue(c, wanted)];
     }),
@@ -47,9 +47,13 @@ export interface StrokePoint {
   readonly y: number;
 }
 
-/** The rows with the levels of all that a stroke passes set to its height there; where it passes twice the last counts. */
+/** The columns of a table that are heard. */
+export const heardColumns = (spec: TableSpec): readonly NumberParam[] => spec.columns.filter((c) => c.id !== LOCKED.id);
+
+/** The rows with the levels of all that a stroke passes and that aren't locked set to its height there; where it passes twice the last counts. */
 export function stroke(rows: readonly TableRow[], points: readonly StrokePoint[]): readonly TableRow[] {
   return rows.map((row) => {
+    if (isLocked(row)) return row;
     const place = placeOfRatio(row.ratio ?? 1);
     let level = row.level ?? 0;
     for (let i = 1; i < points.length; i++) {

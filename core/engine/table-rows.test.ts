@@ -198,6 +198,31 @@ describe("partials with places, detune and decays of their own", () => {
     expect(b.engine.status().voices).toBe(0);
   });
 
+  test("rise: in a straight line in its time, longer for all if wished, by itself; what has only begun to isn't over", () => {
+    const level = (row: TableRow, params: Settings, from: number) => {
+      const b = begun(partials([{ ratio: 1, level: 0, ...row }], params), 57);
+      b.play(from);
+      // A whole number of cycles about its middle.
+      return amplitude(b.play(4800).left, 220);
+    };
+    const whole = level({}, {}, 24000);
+    const share = (row: TableRow, params: Settings, from: number) => level(row, params, from) / whole;
+    expect(share({ rise: 1 }, {}, 9600)).toBeCloseTo(0.25, 2);
+    expect(share({ rise: 1 }, {}, 33600)).toBeCloseTo(0.75, 2);
+    expect(share({ rise: 1 }, {}, 60000)).toBeCloseTo(1, 2);
+    expect(share({ rise: 1 }, { rise: 2 }, 45600)).toBeCloseTo(0.5, 2);
+    expect(share({ rise: 0 }, { rise: 20 }, 480)).toBeCloseTo(1, 1);
+    const both = partials([
+      { ratio: 1, level: -30, rise: 20, decay: 30 },
+      { ratio: 2, level: -90, decay: 0.1 },
+    ]);
+    const b = begun(both, 57);
+    b.play(RATE);
+    expect(b.engine.status().voices).toBe(1);
+    const moved = routed(partials(rows(2)), "macros/macro1", `${SOURCE}/rows/0/rise`, 2);
+    expect(moved.routes).toHaveLength(1);
+  });
+
   test("detune, odd and even, phases apart", () => {
     expect(levels(partials([{ ratio: 2, level: 0, detune: 50 }]), 57, 440 * 2 ** (50 / 1200)).left).toBeCloseTo(0, 1);
     const odd = partials(rows(5), { odd: -1 });

@@ -135,6 +135,25 @@ describe("the resonator", () => {
     expect(fall(play({ decay: 2 }))).toBeCloseTo(6, 0);
   });
 
+  test("a material's modes ring as long at a frequency as it does, whatever the table says", () => {
+    // Decibels a second of a mode at 880 Hz.
+    const fall = (params: Settings) => {
+      const x = through(
+        click(),
+        "resonator",
+        { level: 12, ...params },
+        { key: 57, rows: [{ ratio: 4, level: 0, decay: 9 }] },
+      ).play(RATE).left;
+      return decibels(rms(x.subarray(4800, 7200)) / rms(x.subarray(14400, 16800))) / 0.2;
+    };
+    // 60 dB take 3 ln 10 / (π f η) seconds by friction, and what the air takes besides.
+    const wanted = (longest: number, loss: number) => 60 / longest + (60 * Math.PI * 880 * loss) / (3 * Math.LN10);
+    expect(fall({ material: "table" })).toBeCloseTo(60 / 9, 0);
+    expect(fall({ material: "steel" }) / wanted(12, 0.0005)).toBeCloseTo(1, 1);
+    expect(fall({ material: "stone" }) / wanted(1.2, 0.006)).toBeCloseTo(1, 2);
+    expect(fall({ material: "stone", decay: 2 }) / wanted(1.2, 0.006)).toBeCloseTo(0.5, 2);
+  });
+
   test("what would ring above half the rate is left out", () => {
     const { left } = through(
       click(),

@@ -42,7 +42,7 @@ describe("layers whose sound is computed", () => {
       raw.layers[0].source.table = table;
       return migrate(raw).instrument?.layers[0]?.source.table;
     };
-    const rest = { place: 0, detune: 0, decay: 0 };
+    const rest = { place: 0, detune: 0, decay: 0, rise: 0, locked: 0 };
     expect(odd([{ ratio: 1e9, level: -500 }, { ratio: 2 }, { level: "loud" }])).toEqual([
       { ratio: 256, level: -96, ...rest },
       { ratio: 2, level: 0, ...rest },

@@ -118,7 +118,9 @@ export {
   pulledToOctaves,
   type RowShape,
   randomised,
+  risingLater,
   sortedByRatio,
+  sparingLocked,
   tilted,
 } from "./row-shapes";
 export { cutText, type Fault } from "./settle";

@@ -8,7 +8,9 @@ import {
   pulledToHarmonics,
   pulledToOctaves,
   randomised,
+  risingLater,
   sortedByRatio,
+  sparingLocked,
   tilted,
 } from "./row-shapes";
 
@@ -25,7 +27,7 @@ describe("what is done to all rows at once", () => {
   test("harmonics: those that are there keep what they have", () => {
     const made = harmonics(4)([{ ratio: 2.001, level: -3, decay: 1.5 }], MODES);
     expect(made.map((r) => r.ratio)).toEqual([1, 2, 3, 4]);
-    expect(made[1]).toEqual({ ratio: 2, level: -3, decay: 1.5 });
+    expect(made[1]).toMatchObject({ ratio: 2, level: -3, decay: 1.5 });
     expect(made[2]?.level).toBeCloseTo(-9.54, 2);
     for (const spec of [PARTIALS, MODES]) {
       // As many as there may be, each at a ratio of its own.
@@ -68,5 +70,42 @@ describe("what is done to all rows at once", () => {
       expect(row.level).toBeLessThanOrEqual(0);
     });
     expect(randomised("place", 1, seededRandom(1))(modes, MODES)).toEqual(modes);
+  });
+
+  test("rows that are locked stay as they are, in their places or at their ratios; the others do as ever", () => {
+    const rows = modes.map((r, i) => ({ ...r, locked: i === 2 ? 1 : 0 }));
+    const softer = sparingLocked(everyNth(1, 0, -6))(rows, MODES);
+    expect(softer.map((r) => r.level)).toEqual([-6, -12, -9, -26]);
+    const random = sparingLocked(randomised("ratio", 1, seededRandom(3)))(rows, MODES);
+    expect(random[2]).toBe(rows[2]);
+    expect(random[1]?.ratio).not.toBe(2.03);
+    const more = sparingLocked(harmonics(6))(rows, MODES);
+    expect(more.map((r) => r.ratio)).toEqual([1, 2, 2.76, 3, 4, 5, 6]);
+    expect(more[2]).toBe(rows[2]);
+    const most = sparingLocked(harmonics(MODES.most))(rows, MODES);
+    expect(most).toHaveLength(MODES.most);
+    expect(most).toContain(rows[2]);
+    // A locked one takes the place of what would stand at its ratio.
+    const third = [{ ratio: 3, level: -1, decay: 9, locked: 1 }];
+    expect(sparingLocked(harmonics(4))(third, MODES).map((r) => r.level)).toEqual([
+      0,
+      expect.closeTo(-6.02, 2),
+      -1,
+      expect.closeTo(-12.04, 2),
+    ]);
+    expect(sparingLocked(sortedByRatio)([rows[2] ?? {}, rows[0] ?? {}], MODES)).toEqual([rows[0], rows[2]]);
+    expect(
+      sparingLocked(harmonics(8))(
+        rows.map((r) => ({ ...r, locked: 0 })),
+        MODES,
+      ),
+    ).toHaveLength(8);
+  });
+
+  test("the higher the later", () => {
+    const made = risingLater(0.1)([{ ratio: 0.5 }, { ratio: 1 }, { ratio: 4 }], PARTIALS);
+    expect(made.map((r) => r.rise)).toEqual([0, 0, expect.closeTo(0.2, 9)]);
+    // Modes have no such column.
+    expect(risingLater(0.1)(modes, MODES)).toEqual(modes);
   });
 });

@@ -1,5 +1,5 @@
 import { clampValue, type NumberParam } from "../params";
-import type { TableRow, TableSpec } from "../units";
+import { isLocked, type TableRow, type TableSpec } from "../units";
 
 /** Something done to all rows of a table at once. */
 export type RowShape = (rows: readonly TableRow[], spec: TableSpec) => readonly TableRow[];
@@ -15,6 +15,21 @@ function withCell(row: TableRow, spec: TableSpec, id: string, value: number): Ta
 const filled = (spec: TableSpec, values: TableRow): TableRow =>
   Object.fromEntries(spec.columns.map((c) => [c.id, clampValue(c, values[c.id] ?? c.default)]));
 
+/** The same, but for rows that are locked: each stays as it is, in its place, or where others take their places, in that of the row at its ratio, or behind all. */
+export const sparingLocked =
+  (shape: RowShape): RowShape =>
+  (rows, spec) => {
+    const locked = rows.filter(isLocked);
+    const made = shape(rows, spec);
+    // Only their order is another.
+    if (locked.length === 0 || locked.every((row) => made.includes(row))) return made;
+    if (made.length === rows.length)
+      return made.map((row, i) => (isLocked(rows[i] as TableRow) ? (rows[i] as TableRow) : row));
+    const apart = (a: TableRow, b: TableRow) => Math.abs(Math.log2((a.ratio ?? 1) / (b.ratio ?? 1)));
+    const others = made.filter((row) => locked.every((kept) => apart(row, kept) >= 0.01));
+    return sortedByRatio([...locked, ...others.slice(0, spec.most - locked.length)], spec);
+  };
+
 /** The first so many harmonics; those that were there keep what else they have, others fall by 6 dB an octave and ring the shorter the higher they are. */
 export const harmonics =
   (count: number): RowShape =>
@@ -27,7 +42,7 @@ export const harmonics =
         spec,
         there
           ? { ...there, ratio }
-          : { ratio, level: -20 * Math.log10(ratio), ...(first ? { decay: first / ratio ** 0.5 } : {}) },
+          : { ratio, level: 0 - 20 * Math.log10(ratio), ...(first ? { decay: first / ratio ** 0.5 } : {}) },
       );
     });
 
@@ -72,7 +87,7 @@ export const everyNth =
     );
 
 /** How far a column goes when it is shaken wholly: in its own unit, or octaves of a ratio or a decay. */
-const SHAKES: Readonly<Record<string, number>> = { ratio: 0.05, level: 12, decay: 1, place: 1, detune: 20 };
+const SHAKES: Readonly<Record<string, number>> = { ratio: 0.05, level: 12, decay: 1, rise: 1, place: 1, detune: 20 };
 
 /** One column by chance about what it was; all others stay. `amount`: 0 to 1. */
 export const randomised =
@@ -83,7 +98,12 @@ export const randomised =
       if (!column) return row;
       const value = row[id] ?? column.default;
       const by = (random() * 2 - 1) * amount * (SHAKES[id] ?? 0);
-      return withCell(row, spec, id, column.mod === "octaves" || id === "decay" ? value * 2 ** by : value + by);
+      return withCell(
+        row,
+        spec,
+        id,
+        column.mod === "octaves" || id === "decay" || id === "rise" ? value * 2 ** by : value + by,
+      );
     });
 
 /** In the order of their ratios. */
@@ -92,3 +112,9 @@ export const sortedByRatio: RowShape = (rows) => [...rows].sort((a, b) => (a.rat
 /** Places that lead from the middle to both sides in turn, the higher the farther. */
 export const fannedOut: RowShape = (rows, spec) =>
   rows.map((row, i) => withCell(row, spec, "place", rows.length < 2 ? 0 : ((i % 2 ? 1 : -1) * i) / (rows.length - 1)));
+
+/** The higher a row the later it comes in: so many seconds for each octave of its ratio, as when a bow or a breath builds up. */
+export const risingLater =
+  (seconds: number): RowShape =>
+  (rows, spec) =>
+    rows.map((row) => withCell(row, spec, "rise", seconds * Math.max(0, Math.log2(row.ratio ?? 1))));

@@ -10,6 +10,7 @@ export {
   type UnitKind,
   unitSpec,
 } from "./list";
+export { isLocked, LOCKED } from "./locked";
 export { number } from "./number";
 export { type ReadySetting, readySettings } from "./ready";
 export { type Formant, formantsOf } from "./stages/vowel";

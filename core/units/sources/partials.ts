@@ -1,4 +1,5 @@
 import { gainOf } from "../../audio";
+import { LOCKED } from "../locked";
 import { number } from "../number";
 import { PITCH } from "../pitch";
 import { both, type UnitSpec } from "../unit";
@@ -63,15 +64,29 @@ const COLUMNS = [
     lowest: "held",
     help: "In which time it falls by 60 dB; held: not at all.",
   }),
+  number({
+    id: "rise",
+    label: "Rise",
+    unit: "seconds",
+    min: 0,
+    max: 20,
+    default: 0,
+    taper: "square",
+    mod: "linear",
+    lowest: "at once",
+    help: "In which time it comes in, beside the envelope of all.",
+  }),
+  LOCKED,
 ] as const;
 /** Of a row that doesn't die away, the octaves by which it falls in a frame, as a logarithm: none to speak of. */
 const HELD = -100;
 /** Octaves in 60 dB. */
 const SIXTY = 3 / Math.log10(2);
 
-/** Variants of the kernel: partials have places, they die away. */
+/** Variants of the kernel: partials have places, they die away, they rise. */
 const PLACED = 1;
 const DYING = 2;
+const RISING = 4;
 
 /** 1 for an even harmonic, −1 for an odd one above the first, 0 for what is neither. */
 function evenness(ratio: number): number {
@@ -142,6 +157,17 @@ export const partials = {
       help: "By how many halves the decay is shorter with each octave.",
     }),
     number({
+      id: "rise",
+      label: "Rise",
+      unit: "ratio",
+      min: 0.05,
+      max: 20,
+      default: 1,
+      taper: "log",
+      mod: "octaves",
+      help: "By how much all that rise take longer to.",
+    }),
+    number({
       id: "spread",
       label: "Spread",
       unit: "percent",
@@ -175,7 +201,10 @@ export const partials = {
     pitched: true,
     most: () => MOST / 2,
     size: (_read, rows) => Math.ceil(rows / 2),
-    variant: (_read, columns) => (columns.includes("place") ? PLACED : 0) + (columns.includes("decay") ? DYING : 0),
+    variant: (_read, columns) =>
+      (columns.includes("place") ? PLACED : 0) +
+      (columns.includes("decay") ? DYING : 0) +
+      (columns.includes("rise") ? RISING : 0),
     tune: (read, out, pitch) => {
       both(out, 0, 2 ** pitch);
       both(out, 1, LEVEL);
@@ -186,18 +215,20 @@ export const partials = {
       both(out, 6, Math.log2(read("decay")));
       both(out, 7, read("damping"));
       both(out, 8, read("scatter"));
+      both(out, 9, 1 / read("rise"));
     },
     rows: {
-      numbers: 6,
+      numbers: 7,
       loud: 2,
-      own: 9,
-      put: ({ ratio = 1, level = OFF, place = 0, detune = 0, decay = 0 }, rate, out, at) => {
+      own: 10,
+      put: ({ ratio = 1, level = OFF, place = 0, detune = 0, decay = 0, rise = 0 }, rate, out, at) => {
         out[at] = Math.log2(ratio);
         out[at + 1] = detune / 1200;
         out[at + 2] = level <= OFF ? 0 : gainOf(level);
         out[at + 3] = place;
         out[at + 4] = evenness(ratio);
         out[at + 5] = decay <= 0 ? HELD : Math.log2(SIXTY / (decay * rate));
+        out[at + 6] = rise <= 0 ? 0 : 1 / (rise * rate);
       },
     },
   },

@@ -1,4 +1,5 @@
 import { gainOf } from "../../audio";
+import { LOCKED } from "../locked";
 import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
@@ -8,6 +9,27 @@ const MOST = 128;
 const LEAST_PLACE = 0.02;
 /** Octaves of 60 dB. */
 const SIXTY = 3 / Math.log10(2);
+
+interface Material {
+  readonly id: string;
+  readonly label: string;
+  /** In how many seconds the lowest fall by 60 dB, which the air and what holds the body take. */
+  readonly longest: number;
+  /** What is lost by friction inside it: the share of a cycle's energy, over 2π. */
+  readonly loss: number;
+}
+
+/** What bodies are made of, by their usual losses. */
+const MATERIALS = [
+  { id: "table", label: "As in the table", longest: 1, loss: 0 },
+  { id: "bronze", label: "Bronze", longest: 20, loss: 0.0002 },
+  { id: "steel", label: "Steel", longest: 12, loss: 0.0005 },
+  { id: "glass", label: "Glass", longest: 4, loss: 0.0012 },
+  { id: "stone", label: "Stone", longest: 1.2, loss: 0.006 },
+  { id: "wood", label: "Wood", longest: 1, loss: 0.013 },
+  { id: "skin", label: "Skin", longest: 0.8, loss: 0.025 },
+  { id: "rubber", label: "Rubber", longest: 0.25, loss: 0.12 },
+] as const satisfies readonly Material[];
 
 const COLUMNS = [
   number({
@@ -43,6 +65,7 @@ const COLUMNS = [
     mod: "octaves",
     help: "In which time it falls by 60 dB.",
   }),
+  LOCKED,
 ] as const;
 
 /** What rings at ratios of its own, driven by whatever comes in: modal synthesis. */
@@ -52,7 +75,7 @@ export const resonator = {
   label: "Resonator",
   help: "A body that rings when it is struck, rubbed or blown: up to 128 modes, each with its own decay.",
   places: ["stage"],
-  first: ["mix", "level", "transpose", "decay", "damping", "place"],
+  first: ["mix", "level", "transpose", "material", "decay", "damping", "place"],
   params: [
     ON,
     mix(1, "How much of the body is heard in place of what drives it."),
@@ -77,6 +100,14 @@ export const resonator = {
       mod: "octaves",
       help: "By how much all modes ring longer.",
     }),
+    {
+      type: "choice",
+      id: "material",
+      label: "Material",
+      choices: MATERIALS.map(({ id, label }) => ({ id, label })),
+      default: "table",
+      help: "What the body is of: each rings as long at a frequency as such a thing does, whatever the table says; longer or shorter by the decay.",
+    },
     number({
       id: "damping",
       label: "Damping",
@@ -150,7 +181,7 @@ export const resonator = {
     ring: 0.02,
     most: () => MOST,
     size: (_read, rows) => rows,
-    tune: (read, out, pitch) => {
+    tune: (read, out, pitch, rate) => {
       both(out, 0, 2 ** (pitch + read("transpose") / 12));
       both(out, 1, Math.log2(read("decay")));
       both(out, 2, read("damping"));
@@ -162,11 +193,17 @@ export const resonator = {
       // Near the end it matters less and less, so that "everywhere" is no step away.
       both(out, 7, Math.min(1, place / LEAST_PLACE));
       both(out, 8, read("evened"));
+      const at = read("material");
+      const { longest, loss } = MATERIALS[at] ?? MATERIALS[0];
+      both(out, 9, at);
+      both(out, 10, SIXTY / (longest * rate));
+      // A loss of η takes 60 dB in 6 ln 10 / (2π f η) seconds; in cycles per frame the rate falls out.
+      both(out, 11, (SIXTY * 2 * Math.PI * loss) / (6 * Math.LN10));
     },
     rows: {
       numbers: 3,
       loud: 1,
-      own: 9,
+      own: 12,
       put: ({ ratio = 1, level = -96, decay = 1 }, rate, out, at) => {
         out[at] = Math.log2(ratio);
         out[at + 1] = level <= -96 ? 0 : gainOf(level);

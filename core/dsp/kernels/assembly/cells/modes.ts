@@ -7,11 +7,12 @@ import { cosine, exp2, lanesOf, sine, sineOf } from "../functions";
 /**
  * Cycles per frame of the ratio 1; by how much all decays are longer, as a logarithm to base 2; by how many octaves a decay is shorter with each octave of
  * ratio; octaves more with each octave of ratio; gain of what they give; how much of them is heard; where it is hit, as a share of its length, and how much
- * that matters; how much of what all levels are above one is taken off. Then the numbers of rows that voices have of their own.
+ * that matters; how much of what all levels are above one is taken off; whether their decays are those of a material, and the octaves by which that lets any of
+ * them fall in a frame, and how many more for each cycle per frame. Then the numbers of rows that voices have of their own.
  */
-const OWN = 9, NUMBERS = 3;
+const OWN = 12, NUMBERS = 3;
 export const INPUTS: i32 = OWN + OWN_ROWS * NUMBERS;
-const CYCLES = 0, LONGER = 1, DAMPING = 2, STRETCH = 3, GAIN = 4, MIX = 5, PLACE = 6, PLACED = 7, EVENED = 8;
+const CYCLES = 0, LONGER = 1, DAMPING = 2, STRETCH = 3, GAIN = 4, MIX = 5, PLACE = 6, PLACED = 7, EVENED = 8, MATERIAL = 9, LOSES = 10, LOSES_MORE = 11;
 // Of a row: log2 of its ratio, level, and log2 of the octaves by which it falls in a frame.
 const OCTAVES = 0, LOUD = 1, FALL = 2;
 // Of each: its two parts, cosine and sine of its turn with what is left after a frame, and how far it is driven.
@@ -25,7 +26,11 @@ export function bytes(size: i32): i32 { return <i32>HEAD + size * BYTES; }
 @inline function aimTo(cell: usize, at: usize, octaves: v128, loud: v128, falls: v128, lanes: v128): void {
   const ratio = exp2(madd(octaves, targetOf(cell, STRETCH), octaves));
   const cycles = mul(targetOf(cell, CYCLES), ratio);
-  const fall = exp2(f32x4.pmin(num(0), sub(madd(octaves, targetOf(cell, DAMPING), falls), targetOf(cell, LONGER))));
+  const material = f32x4.gt(targetOf(cell, MATERIAL), num(0));
+  // What a material loses by friction grows with the frequency (Wildes and Richards, 1988).
+  const lost = v128.bitselect(madd(targetOf(cell, LOSES_MORE), cycles, targetOf(cell, LOSES)), num(1), material);
+  const speed = sub(madd(octaves, targetOf(cell, DAMPING), v128.andnot(falls, material)), targetOf(cell, LONGER));
+  const fall = f32x4.pmin(num(1), mul(lost, exp2(f32x4.pmin(num(16), speed))));
   const left = exp2(sub(num(0), fall));
   const half = mul(f32x4.pmin(num(0.5), cycles), num(3.141592653589793));
   const s = sine(half);

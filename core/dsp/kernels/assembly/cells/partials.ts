@@ -9,15 +9,15 @@ import { cosine, exp2, lanesOf, sine, sineOf } from "../functions";
 /**
  * Cycles per frame of the fundamental; level; by how many octaves of level each octave of ratio is louder; how many octaves more each octave of ratio is; how far
  * to the sides their places are; how much louder the odd (below 0) or the even ones are; by how many octaves all decays are longer, and each octave of ratio
- * shorter; how far their phases are apart at the beginning. Then the numbers of rows that voices have of their own.
+ * shorter; how far their phases are apart at the beginning; how many times as fast they rise. Then the numbers of rows that voices have of their own.
  */
-const OWN = 9, NUMBERS = 6;
+const OWN = 10, NUMBERS = 7;
 export const INPUTS: i32 = OWN + OWN_ROWS * NUMBERS;
-const CYCLES = 0, LEVEL = 1, TILT = 2, STRETCH = 3, SPREAD = 4, ODD = 5, LONGER = 6, DAMPING = 7, SCATTER = 8;
-// Of a row: log2 of its ratio, octaves beside it, level, place, 1 if it is an even harmonic and −1 an odd one, log2 of the octaves by which it falls in a frame.
-const OCTAVES = 0, BESIDE = 1, LOUD = 2, SIDE = 3, EVEN = 4, FALL = 5;
-// Bits of the variant: they have places; they die away.
-const PLACED = 1, DYING = 2;
+const CYCLES = 0, LEVEL = 1, TILT = 2, STRETCH = 3, SPREAD = 4, ODD = 5, LONGER = 6, DAMPING = 7, SCATTER = 8, QUICKER = 9;
+// Of a row: log2 of its ratio, octaves beside it, level, place, 1 if it is an even harmonic and −1 an odd one, log2 of the octaves by which it falls in a frame, how far it rises in one (0: at once).
+const OCTAVES = 0, BESIDE = 1, LOUD = 2, SIDE = 3, EVEN = 4, FALL = 5, RISE = 6;
+// Bits of the variant: they have places; they die away; they rise.
+const PLACED = 1, DYING = 2, RISING = 4;
 // Frames since each voice began; then of each vector its two parts, cosine and sine of its turn, its level now to the left and to the right, and the steps of these.
 const AGES: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
 const HEAD: usize = AGES + 16;
@@ -66,6 +66,13 @@ function aim(cell: usize, at: usize, vector: i32, own: bool): v128 {
     const speed = exp2(f32x4.pmax(num(-120), f32x4.pmin(num(4), sub(madd(octaves, targetOf(cell, DAMPING), fall), targetOf(cell, LONGER)))));
     level = mul(level, exp2(f32x4.pmax(num(-120), sub(num(0), mul(speed, v128.load(cell + AGES))))));
   }
+  // One that has only begun to rise isn't over.
+  const loudest = level;
+  if (variant & RISING) {
+    const rise = mul(own ? ownNumber(cell, table, vector, RISE) : common(row, RISE), targetOf(cell, QUICKER));
+    const risen = f32x4.pmin(num(1), mul(rise, v128.load(cell + AGES)));
+    level = mul(level, v128.bitselect(risen, num(1), f32x4.gt(rise, num(0))));
+  }
   const half = mul(f32x4.pmin(num(0.5), cycles), num(3.141592653589793));
   const s = sine(half);
   const c = cosine(half);
@@ -81,7 +88,7 @@ function aim(cell: usize, at: usize, vector: i32, own: bool): v128 {
     v128.store(at, level, LEFT_STEP);
     v128.store(at, num(0), RIGHT_STEP);
   }
-  return level;
+  return loudest;
 }
 
 // Phases apart by a law that leaves little of a peak (Schroeder, 1970): the n-th of N begins n²/2N of a turn late.
@@ -128,7 +135,7 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   const inverse = num(<f32>1 / <f32>frames);
   const variant = load<i32>(cell + CELL_VARIANT);
   const dying = (variant & DYING) != 0, placed = (variant & PLACED) != 0;
-  const moving = dying || load<i32>(cell + CELL_STATE) == MOVING;
+  const moving = (variant & (DYING | RISING)) != 0 || load<i32>(cell + CELL_STATE) == MOVING;
   v128.store(cell + AGES, add(v128.load(cell + AGES), num(<f32>frames)));
   let most = num(0);
   for (let i = 0; i < size; i++) {
