@@ -1,7 +1,7 @@
 // Two waves and what lies between them, read from tables of one cycle each, a third of an octave apart, each with just the harmonics that stay below half the
 // rate; up to sixteen parts of unison, two of each voice in a vector, and a sub-oscillator. Engine's WaveTables lays the tables out.
 import {
-  CELL_INPUTS, CELL_TABLE, CELL_VARIANT, FROM_A, FROM_B, INPUT_BYTES, SEED_A, SEED_B, SUMS, TIME,
+  CELL_INPUTS, CELL_STATE, CELL_TABLE, CELL_VARIANT, FROM_A, FROM_B, INPUT_BYTES, SEED_A, SEED_B, STEADY, SUMS, TIME,
 } from "../../layout";
 import { add, madd, mul, num, sub } from "../arithmetic";
 import { put, stepOf, targetOf, value } from "../cell";
@@ -19,17 +19,20 @@ import { sow } from "./noise";
 export const INPUTS: i32 = 35;
 const VECTORS = 8, CYCLES = 0, LEFT = 8, RIGHT = 16, WIDTH = 24, BLEND = 25, START = 26, HOW = 27, DEPTH = 28, BEND = 29, FED = 30, DRIFT = 31, SUB_CYCLES = 32, SUB_GAIN = 33, RATIO = 34;
 // Bits of the variant: the first wave, the second, and whether the sub-oscillator is a pulse. Waves: sine, triangle, saw, and the pulse as the difference of two saws.
-const PULSE = 3, SAW = 2, SECOND = 2, SUB_PULSE = 16, SYNCED = 32;
+const SINE = 0, PULSE = 3, SAW = 2, SECOND = 2, SUB_PULSE = 16, SYNCED = 32;
 
 // Phases of each vector (2³² is a turn), how far they go in a frame and the step of that, what it put out in the last two frames, how far each part strays and the random numbers that lead it; phases of the sub-oscillators.
 const PHASES: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
 const SPEEDS: usize = PHASES + VECTORS * 16, SPEED_STEPS: usize = SPEEDS + VECTORS * 16;
 const LAST: usize = SPEED_STEPS + VECTORS * 16, BEFORE: usize = LAST + VECTORS * 16, STRAY: usize = BEFORE + VECTORS * 16, NUMBERS: usize = STRAY + VECTORS * 16;
 const SUB_PHASE: usize = NUMBERS + VECTORS * 16;
-// Of each of the three waves, for each voice, the number of its table now and after this step; how far the step has gone, and its step.
-const MAPS: usize = SUB_PHASE + 16, WAY: usize = MAPS + 4 * 16;
+// Of each of the three waves, for each voice, the number of its table now and after this step; how far the step has gone, and its step; for how many steps nothing has moved; how fast
+// the fastest part of each voice goes.
+const MAPS: usize = SUB_PHASE + 16, WAY: usize = MAPS + 4 * 16, RESTED: usize = WAY + 8, FASTEST: usize = WAY + 16;
+// From so many steps on all speeds are exactly where they are to be.
+const SETTLED = 3;
 // Of synced waves where each stands in its cycle, the ring in which their sound is completed, and where that stands.
-const SLAVES: usize = WAY + 16, RINGS: usize = SLAVES + VECTORS * 16, PLACE: usize = RINGS + RING * 16, END: usize = PLACE + 16;
+const SLAVES: usize = FASTEST + 16, RINGS: usize = SLAVES + VECTORS * 16, PLACE: usize = RINGS + RING * 16, END: usize = PLACE + 16;
 
 // Of the set of tables: for each, the most cycles per frame for which it is made (0 after the last), its address, and log2 of its points.
 const ROW = 16, MOST = 0, AT = 4, BITS = 8;
@@ -129,25 +132,34 @@ export function begin(cell: usize, pair: usize, side: i32): void {
 
 /** A voice goes on from where another stood, perhaps by the tables of another wave. */
 export function keep(cell: usize, pair: usize, side: i32): void {
+  store<i32>(cell + RESTED, 0);
+  const fast = fastest(cell, side);
   for (let which = 0; which < 3; which++) {
-    const map = mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fastest(cell, side) : slowest(cell, side), 0);
+    const map = mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fast : slowest(cell, side), 0);
     store<i32>(cell + mapsAt(which, side), map);
     store<i32>(cell + mapsAt(which, side) + 4, map);
   }
 }
 
 export function control(cell: usize, pair: usize, frames: i32): void {
-  for (let side = 0; side < 2; side++)
-    for (let which = 0; which < 3; which++) {
-      const at = cell + mapsAt(which, side);
-      const now = load<i32>(at + 4);
-      store<i32>(at, now);
-      store<i32>(at + 4, mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fastest(cell, side) : slowest(cell, side), now));
-    }
   store<f32>(cell + WAY, 0);
   store<f32>(cell + WAY + 4, <f32>1 / <f32>frames);
   const drift = targetOf(cell, DRIFT);
   const drifts = v128.any_true(drift);
+  const rested = drifts || load<i32>(cell + CELL_STATE) != STEADY ? 0 : load<i32>(cell + RESTED) + 1;
+  store<i32>(cell + RESTED, rested);
+  for (let side = 0; side < 2; side++) {
+    // Tables may have come that weren't there before.
+    const fast = rested > SETTLED ? load<f32>(cell + FASTEST + (<usize>side << 2)) : fastest(cell, side);
+    store<f32>(cell + FASTEST + (<usize>side << 2), fast);
+    for (let which = 0; which < 3; which++) {
+      const at = cell + mapsAt(which, side);
+      const now = load<i32>(at + 4);
+      store<i32>(at, now);
+      store<i32>(at + 4, mapFor(setOf(cell, waveOf(cell, which)), which < 2 ? fast : slowest(cell, side), now));
+    }
+  }
+  if (rested > SETTLED) return;
   const inverse = num(<f32>1 / <f32>frames);
   for (let i = 0; i < VECTORS; i++) {
     const at = cell + <usize>i * 16;
@@ -187,11 +199,13 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   return i32x4.trunc_sat_f32x4_s(mul(sub(cycles, f32x4.nearest(cycles)), num(4294967040.0)));
 }
 
-// One wave at four phases: of a pulse, what it is a width later is taken off.
+// One wave at four phases: a sine is computed; of a pulse, what it is a width later is taken off.
+const COMPUTED = 0, READ = 1, DIFFERENCE = 2;
 // @ts-ignore: decorator
-@inline function waveAt(pulse: bool, phase: v128, width: v128, tableA: usize, tableB: usize, shiftA: u32, shiftB: u32, mask: v128, scale: v128): v128 {
+@inline function waveAt(kind: i32, phase: v128, width: v128, tableA: usize, tableB: usize, shiftA: u32, shiftB: u32, mask: v128, scale: v128): v128 {
+  if (kind == COMPUTED) return sineOf(phase);
   const y = lookUp(phase, tableA, tableB, shiftA, shiftB, mask, scale);
-  if (!pulse) return y;
+  if (kind == READ) return y;
   const later = v128.add<i32>(phase, i32x4.trunc_sat_f32x4_u(mul(width, num(4294967040.0))));
   return sub(y, lookUp(later, tableA, tableB, shiftA, shiftB, mask, scale));
 }
@@ -201,7 +215,7 @@ const HALF: f32 = 0.5;
 
 // One vector of parts over the frames. `second`: there is another wave; `shaped`: the phase is moved, bent or fed; `then`: by the tables of after this step.
 // @ts-ignore: decorator
-@inline function parts(pulse: bool, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
+@inline function parts(kind: i32, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
   const set = setOf(cell, waveOf(cell, 0));
   const rowA = set + <usize>load<i32>(cell + mapsAt(0, 0) + <usize>(then << 2)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(0, 1) + <usize>(then << 2)) * ROW;
   const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
@@ -243,15 +257,15 @@ const HALF: f32 = 0.5;
       bend = add(bend, bendStep);
       fed = add(fed, fedStep);
     }
-    let y = waveAt(pulse, now, width, tableA, tableB, shiftA, shiftB, mask, scale);
+    let y = waveAt(kind, now, width, tableA, tableB, shiftA, shiftB, mask, scale);
     if (second) {
       const other = otherPulse
-        ? waveAt(true, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale)
-        : waveAt(false, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale);
+        ? waveAt(DIFFERENCE, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale)
+        : waveAt(READ, now, width, tableC, tableD, shiftC, shiftD, otherMask, otherScale);
       y = madd(blend, sub(other, y), y);
       blend = add(blend, blendStep);
     }
-    if (pulse || second) width = add(width, widthStep);
+    if (kind == DIFFERENCE || second) width = add(width, widthStep);
     if (shaped) {
       before = past;
       past = y;
@@ -288,23 +302,131 @@ function heard(cell: usize, i: i32): bool {
 
 // What is the same in every frame is decided here, so that the loops don't ask.
 // @ts-ignore: decorator
-@inline function shapedOrNot(pulse: bool, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
+@inline function shapedOrNot(kind: i32, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
   if (shaped) {
-    if (turning) parts(pulse, second, true, true, cell, i, sums, frames, first, then, weight, weightStep, last);
-    else parts(pulse, second, true, false, cell, i, sums, frames, first, then, weight, weightStep, last);
-  } else if (turning) parts(pulse, second, false, true, cell, i, sums, frames, first, then, weight, weightStep, last);
-  else parts(pulse, second, false, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+    if (turning) parts(kind, second, true, true, cell, i, sums, frames, first, then, weight, weightStep, last);
+    else parts(kind, second, true, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+  } else if (turning) parts(kind, second, false, true, cell, i, sums, frames, first, then, weight, weightStep, last);
+  else parts(kind, second, false, false, cell, i, sums, frames, first, then, weight, weightStep, last);
 }
 
 function all(turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
-  const pulse = waveOf(cell, 0) == PULSE;
-  const second = waveOf(cell, 1) != waveOf(cell, 0) && moves(cell, BLEND);
-  const shaped = load<u32>(cell + FROM_A) != 0 || load<u32>(cell + FROM_B) != 0 || moves(cell, BEND) || moves(cell, FED);
-  if (second) {
-    if (pulse) shapedOrNot(true, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
-    else shapedOrNot(false, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
-  } else if (pulse) shapedOrNot(true, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
-  else shapedOrNot(false, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+  const wave = waveOf(cell, 0);
+  const shaped = isShaped(cell);
+  if (blends(cell)) {
+    if (wave == PULSE) shapedOrNot(DIFFERENCE, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+    else shapedOrNot(READ, true, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+  } else if (wave == PULSE) shapedOrNot(DIFFERENCE, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+  else if (wave == SINE) {
+    // It has no tables to go over between.
+    if (shaped) parts(COMPUTED, false, true, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+    else parts(COMPUTED, false, false, false, cell, i, sums, frames, first, then, weight, weightStep, last);
+  } else shapedOrNot(READ, false, shaped, turning, cell, i, sums, frames, first, then, weight, weightStep, last);
+}
+
+// @ts-ignore: decorator
+@inline function blends(cell: usize): bool { return waveOf(cell, 1) != waveOf(cell, 0) && moves(cell, BLEND); }
+// @ts-ignore: decorator
+@inline function isShaped(cell: usize): bool {
+  return load<u32>(cell + FROM_A) != 0 || load<u32>(cell + FROM_B) != 0 || moves(cell, BEND) || moves(cell, FED);
+}
+
+// @ts-ignore: decorator
+@inline function onward(x: v128, step: v128): v128 { return add(add(x, step), step); }
+// A number at one frame and at the next: [A, A then, B, B then].
+// @ts-ignore: decorator
+@inline function pairOf(x: v128, step: v128): v128 { return v128.shuffle<f32>(x, add(x, step), 0, 4, 2, 6); }
+// @ts-ignore: decorator
+@inline function pairOfWhole(x: v128, step: v128): v128 { return v128.shuffle<i32>(x, v128.add<i32>(x, step), 0, 4, 2, 6); }
+// @ts-ignore: decorator
+@inline function firsts(x: v128): v128 { return v128.shuffle<f32>(x, x, 0, 0, 2, 2); }
+
+// A single part of each voice over an even number of frames, two of them in a vector: the same numbers as `parts` comes to, in half the time. Not fed.
+// @ts-ignore: decorator
+@inline function single(kind: i32, moved: bool, bent: bool, turning: bool, cell: usize, block: usize, frames: i32, then: i32, weight: f32, weightStep: f32, first: bool, last: bool): void {
+  const set = setOf(cell, waveOf(cell, 0));
+  const rowA = set + <usize>load<i32>(cell + mapsAt(0, 0) + <usize>(then << 2)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(0, 1) + <usize>(then << 2)) * ROW;
+  const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
+  const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
+  const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
+  const mask = i32x4(maskA, maskA, maskB, maskB);
+  const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
+  const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
+  const begun = v128.load(cell + PHASES), began = v128.load(cell + SPEEDS), speedStep = v128.load(cell + SPEED_STEPS);
+  const eachStep = v128.shuffle<i32>(speedStep, speedStep, 0, 0, 2, 2);
+  let phase = pairOfWhole(begun, began);
+  let speed = pairOfWhole(began, speedStep);
+  const leftStep = firsts(stepOf(cell, LEFT)), rightStep = firsts(stepOf(cell, RIGHT));
+  let left = pairOf(value(cell, LEFT), stepOf(cell, LEFT)), right = pairOf(value(cell, RIGHT), stepOf(cell, RIGHT));
+  const widthStep = stepOf(cell, WIDTH), depthStep = stepOf(cell, DEPTH), bendStep = stepOf(cell, BEND);
+  let width = pairOf(value(cell, WIDTH), widthStep), depth = pairOf(value(cell, DEPTH), depthStep), bend = pairOf(value(cell, BEND), bendStep);
+  let share = f32x4(weight, weight + weightStep, weight, weight + weightStep);
+  const shareStep = num(weightStep);
+  const fromA = <usize>load<u32>(cell + FROM_A), fromB = <usize>load<u32>(cell + FROM_B);
+  let y = num(0);
+  const end = block + (<usize>frames << 4);
+  for (let at = block; at < end; at += 32) {
+    let now = phase;
+    if (moved) {
+      const heard = heardAt(fromA, fromB, at - block), heardThen = heardAt(fromA, fromB, at - block + 16);
+      // Nothing is fed back: as `parts` adds it.
+      let turns = madd(depth, v128.shuffle<f32>(heard, heardThen, 0, 4, 2, 6), num(0));
+      if (bent) {
+        turns = add(turns, mul(mul(bend, num(0.15915494)), sineOf(now)));
+        bend = onward(bend, bendStep);
+      }
+      now = v128.add<i32>(now, turned(turns));
+      depth = onward(depth, depthStep);
+    }
+    y = waveAt(kind, now, width, tableA, tableB, shiftA, shiftB, mask, scale);
+    if (kind == DIFFERENCE) width = onward(width, widthStep);
+    let z = y;
+    if (turning) {
+      z = mul(y, share);
+      share = onward(share, shareStep);
+    }
+    const l = mul(z, left), r = mul(z, right);
+    const a = v128.shuffle<f32>(l, r, 0, 4, 2, 6), b = v128.shuffle<f32>(l, r, 1, 5, 3, 7);
+    v128.store(at, first ? a : add(v128.load(at), a));
+    v128.store(at, first ? b : add(v128.load(at, 16), b), 16);
+    phase = v128.add<i32>(phase, v128.add<i32>(speed, v128.add<i32>(speed, eachStep)));
+    speed = v128.add<i32>(v128.add<i32>(speed, eachStep), eachStep);
+    left = onward(left, leftStep);
+    right = onward(right, rightStep);
+  }
+  if (!last) return;
+  // The parts that aren't heard go on, too: n speeds, of which each is a step more than the one before.
+  const n = i32x4.splat(frames), steps = i32x4.splat((frames * (frames - 1)) / 2);
+  v128.store(cell + PHASES, v128.add<i32>(begun, v128.add<i32>(v128.mul<i32>(began, n), v128.mul<i32>(speedStep, steps))));
+  v128.store(cell + SPEEDS, v128.add<i32>(began, v128.mul<i32>(speedStep, n)));
+  if (moved) {
+    v128.store(cell + LAST, v128.shuffle<f32>(y, y, 1, 1, 3, 3));
+    v128.store(cell + BEFORE, v128.shuffle<f32>(y, y, 0, 0, 2, 2));
+  }
+  put(cell, LEFT, v128.and(left, i32x4(-1, 0, -1, 0)));
+  put(cell, RIGHT, v128.and(right, i32x4(-1, 0, -1, 0)));
+}
+
+function allSingle(turning: bool, cell: usize, block: usize, frames: i32, then: i32, weight: f32, weightStep: f32, first: bool, last: bool): void {
+  const wave = waveOf(cell, 0);
+  if (isShaped(cell)) {
+    if (wave == SINE && moves(cell, BEND)) single(COMPUTED, true, true, false, cell, block, frames, then, weight, weightStep, first, last);
+    else if (wave == SINE) single(COMPUTED, true, false, false, cell, block, frames, then, weight, weightStep, first, last);
+    else if (wave == PULSE) single(DIFFERENCE, true, true, true, cell, block, frames, then, weight, weightStep, first, last);
+    else single(READ, true, true, true, cell, block, frames, then, weight, weightStep, first, last);
+  } else if (wave == SINE) single(COMPUTED, false, false, false, cell, block, frames, then, weight, weightStep, first, last);
+  else if (wave == PULSE) single(DIFFERENCE, false, false, true, cell, block, frames, then, weight, weightStep, first, last);
+  else if (turning) single(READ, false, false, true, cell, block, frames, then, weight, weightStep, first, last);
+  else single(READ, false, false, false, cell, block, frames, then, weight, weightStep, first, last);
+}
+
+// Whether each voice has but one part, and nothing that needs the frame before.
+function isSingle(cell: usize, frames: i32): bool {
+  if (frames & 1 || blends(cell) || moves(cell, FED)) return false;
+  const seconds = v128.or(v128.or(value(cell, LEFT), stepOf(cell, LEFT)), v128.or(value(cell, RIGHT), stepOf(cell, RIGHT)));
+  if (v128.any_true(v128.and(seconds, i32x4(0, -1, 0, -1)))) return false;
+  for (let i = 1; i < VECTORS; i++) if (heard(cell, i)) return false;
+  return true;
 }
 
 // The sub-oscillator, the same on both sides: a sine, or a pulse that is up for half of its cycle.
@@ -323,7 +445,7 @@ function addSub(cell: usize, block: usize, frames: i32): void {
   const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
   const end = block + (<usize>frames << 4);
   for (; block < end; block += 16) {
-    const y = pulse ? waveAt(true, phase, num(0.5), tableA, tableB, shiftA, shiftB, mask, scale) : sineOf(phase);
+    const y = pulse ? waveAt(DIFFERENCE, phase, num(0.5), tableA, tableB, shiftA, shiftB, mask, scale) : sineOf(phase);
     v128.store(block, madd(gain, y, v128.load(block)));
     phase = v128.add<i32>(phase, i32x4.trunc_sat_f32x4_u(mul(cycles, num(4294967296.0))));
     cycles = add(cycles, cyclesStep);
@@ -386,10 +508,20 @@ export function render(cell: usize, pair: usize, block: usize, frames: i32): voi
     load<u64>(cell + mapsAt(0, 0)) >> 32 != (load<u64>(cell + mapsAt(0, 0)) & 0xffffffff) || load<u64>(cell + mapsAt(0, 1)) >> 32 != (load<u64>(cell + mapsAt(0, 1)) & 0xffffffff) ||
     load<u64>(cell + mapsAt(1, 0)) >> 32 != (load<u64>(cell + mapsAt(1, 0)) & 0xffffffff) || load<u64>(cell + mapsAt(1, 1)) >> 32 != (load<u64>(cell + mapsAt(1, 1)) & 0xffffffff);
   const way = load<f32>(cell + WAY), step = load<f32>(cell + WAY + 4);
+  if (isSingle(cell, frames)) {
+    const goesOver = turning && waveOf(cell, 0) != SINE;
+    allSingle(goesOver, cell, block, frames, 0, goesOver ? 1 - way : 1, goesOver ? -step : 0, true, !goesOver);
+    if (goesOver) allSingle(true, cell, block, frames, 1, way, step, false, true);
+    store<f32>(cell + WAY, way + step * <f32>frames);
+    rest(cell, block, frames, false);
+    return;
+  }
+  // A sine alone is computed.
+  const over = turning && (waveOf(cell, 0) != SINE || blends(cell));
   let first = true;
   for (let i = 0; i < VECTORS; i++) {
     if (!heard(cell, i)) continue;
-    if (turning) {
+    if (over) {
       // From one table to the next in a straight line.
       all(true, cell, i, sums, frames, first, 0, 1 - way, -step, false);
       all(true, cell, i, sums, frames, false, 1, way, step, true);
