@@ -6,7 +6,7 @@ import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { recorder } from "./audio/recorder";
 import { loadPages, router } from "./router";
-import { installedOnce, openedOnce } from "./state/demo";
+import { installedOnce } from "./state/demo";
 import { engine, rulesModule } from "./state/engine";
 import { tell } from "./state/notices";
 import { playerTemplate } from "./state/player-template";
@@ -19,9 +19,7 @@ showTheme(useView.getState().theme);
 const atLeisure = (work: () => void, timeout: number) => requestIdleCallback(work, { timeout });
 
 // The first audio context takes a fifth of a second of the page's time: not before there is something to see.
-void openedOnce()
-  .catch(() => {})
-  .then(() => atLeisure(() => void engine.prepare(), 1000));
+atLeisure(() => void engine.prepare(), 1000);
 for (const gesture of ["pointerdown", "keydown"])
   addEventListener(gesture, () => void engine.start(), { capture: true });
 // What was changed last is stored before the page goes.

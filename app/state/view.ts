@@ -29,6 +29,8 @@ export interface View {
   readonly spreading: ReadonlyMap<string, SpreadZone> | null;
   /** Address of the unit that Sound shows. */
   readonly soundUnit: string | null;
+  /** Whether Sound shows how layers are led into each other, instead of each one's way. */
+  readonly soundLinks: boolean;
   readonly faceItem: string | null;
   /** First key of the key axis, and how many keys it shows. */
   readonly keyLow: number;
@@ -94,6 +96,7 @@ export const useView = create<View>(() => ({
   zoneIds: new Set<string>(),
   spreading: null,
   soundUnit: null,
+  soundLinks: false,
   faceItem: null,
   keyLow: 41,
   keyCount: 41,

@@ -79,6 +79,17 @@ export {
   removeLayer,
   setSource,
 } from "./layer-edits";
+export {
+  cutLink,
+  feedInto,
+  type LinkEntry,
+  type LinkPicture,
+  type LinkPlace,
+  leadInto,
+  linkEntries,
+  linkPicture,
+  wouldRing,
+} from "./link-picture";
 export { type LayerLink, linkProblem, liveLinks } from "./links";
 export {
   chooseVariant,

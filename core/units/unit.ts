@@ -127,6 +127,8 @@ export interface UnitSpec {
   readonly sample?: string;
   /** Whether it can take in the sound of another layer (`Unit.from`): the voices of the same note, or the sum of all behind its inserts. */
   readonly links?: "notes" | "sum";
+  /** The parameter that says how much of it does something. */
+  readonly linkedBy?: string;
   readonly table?: TableSpec;
   /** What computes it in each voice; the filter has sections of its own, and samples are read. */
   readonly cell?: VoiceCell;

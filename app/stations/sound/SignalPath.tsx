@@ -16,14 +16,16 @@ import { decibelsOf } from "../../../core/audio";
 import type { Unit, UnitList } from "../../../core/instrument";
 import { engine } from "../../state/engine";
 import { useInstrument } from "../../state/use-session";
-import { useView } from "../../state/view";
+import { setView, useView } from "../../state/view";
 import { CompareRow } from "../../units/CompareButton";
 import { arrangementCommands, END, layerCommands, moveTo } from "../../units/unit-commands";
 import { listOfAddress } from "../../units/unit-lists";
 import { isPictured } from "../../units/unit-picture";
+import { Button } from "../../widgets/Button";
 import { WithMenu, WordMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { AddLayer, AddUnit } from "./AddUnit";
+import { LinksView } from "./LinksView";
 import { isCrowded, type Lane, type LanePart, lanesOf } from "./sound-lists";
 import { UnitChip } from "./UnitChip";
 
@@ -66,6 +68,7 @@ export function SignalPath() {
   const sends = useInstrument((i) => i.sends);
   const effects = useInstrument((i) => i.effects);
   const open = useView((v) => v.soundUnit);
+  const linked = useView((v) => v.soundLinks);
   const list = useRef<HTMLOListElement>(null);
   useLoudness(list);
   const lanes = lanesOf({ layers, sends, effects });
@@ -76,6 +79,15 @@ export function SignalPath() {
     const to = over && listOfAddress(String(over.id));
     if (from && to) moveTo(from, to);
   };
+  if (linked)
+    return (
+      <>
+        <LinksView />
+        <div className="flex h-8 shrink-0 items-center border-rule border-t pl-3.5">
+          <LayersRow />
+        </div>
+      </>
+    );
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={ended}>
       <ol ref={list} aria-label="The way of the sound" className="min-h-0 flex-1 overflow-auto py-2">
@@ -84,15 +96,33 @@ export function SignalPath() {
             <LaneRow lane={lane} open={open} small={small} />
             {lane.kind === "layer" && lanes[i + 1]?.kind !== "layer" && (
               <li className="flex h-8 items-center pl-3.5">
-                <AddLayer />
-                <span className="w-2" />
-                <WordMenu word="Arrangement" commands={arrangementCommands()} />
+                <LayersRow />
               </li>
             )}
           </Fragment>
         ))}
       </ol>
     </DndContext>
+  );
+}
+
+/** What can be added to the layers, and the other way to look at them. */
+function LayersRow() {
+  const linked = useView((v) => v.soundLinks);
+  return (
+    <>
+      <AddLayer />
+      <span className="w-2" />
+      <WordMenu word="Arrangement" commands={arrangementCommands()} />
+      <span className="w-2" />
+      <Button
+        pressed={linked}
+        title="How layers are led into each other"
+        onClick={() => setView({ soundLinks: !linked })}
+      >
+        Links
+      </Button>
+    </>
   );
 }
 

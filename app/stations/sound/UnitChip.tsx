@@ -11,7 +11,7 @@ const WIDTH = 26;
 const HEIGHT = 18;
 
 /** What a unit does, small. */
-function Picture({ unit }: { unit: Unit }) {
+export function Picture({ unit }: { unit: Unit }) {
   const points = useMemo(() => pictureOf(unit, WIDTH), [unit]);
   if (!points) return null;
   const line = points.map((y, x) => `${x},${(HEIGHT - 1 - y * (HEIGHT - 2)).toFixed(1)}`).join(" ");

@@ -11,6 +11,7 @@ export const compressor = {
   help: "Takes down what is loud, so that the whole can be louder.",
   places: BUSES,
   links: "sum",
+  linkedBy: "threshold",
   params: [
     ON,
     mix(1, "From the sound as it was to the compressed one."),

@@ -13,6 +13,7 @@ export const gate = {
   help: "Lets pass what is loud, and takes down what is soft: rests become silent, long rooms end sharply.",
   places: BUSES,
   links: "sum",
+  linkedBy: "threshold",
   params: [
     ON,
     number({

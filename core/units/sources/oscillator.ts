@@ -33,6 +33,7 @@ export const oscillator = {
   help: "A simple wave that follows the keys, alone or as several a little out of tune.",
   places: ["source"],
   links: "notes",
+  linkedBy: "depth",
   first: ["wave", "into", "blend", "width", "unison", "detune", "spread", "sub", "depth"],
   params: [
     {

@@ -13,6 +13,7 @@ export const feed = {
   help: "Adds another layer’s sound, note by note: to excite a resonator, or to shape two layers as one.",
   places: ["stage"],
   links: "notes",
+  linkedBy: "level",
   params: [
     ON,
     number({
