@@ -1,5 +1,5 @@
-import { Plus, X } from "lucide-react";
-import { type CSSProperties, type KeyboardEvent, useMemo, useState } from "react";
+import { Plus, Volume2, VolumeX, X } from "lucide-react";
+import { type CSSProperties, useEffect, useMemo, useRef, useState } from "react";
 import {
   cutLink,
   feedInto,
@@ -29,14 +29,11 @@ import { Well } from "../../widgets/Well";
 import { Picture } from "./UnitChip";
 
 /** Of a layer's box, and of the ways between them, in pixels. */
-const BOX = { width: 150, height: 46 };
-const LEAST_GAP = 128;
+const BOX = { width: 168, height: 46 };
+const LEAST_GAP = 150;
 const MOST_GAP = 230;
 const ROW = 74;
 const EDGE = 16;
-/** Stands for the whole, into which layers are heard. */
-const WHOLE = "·";
-
 interface Point {
   readonly x: number;
   readonly y: number;
@@ -48,17 +45,10 @@ interface Way {
   readonly run: () => void;
 }
 
-/** All ways in which a layer can be led into another, or into the whole; none where it can't be, which `refusal` gives reasons for. */
+/** All ways in which a layer can be led into another; none where it can't be, which `refusal` gives reasons for. */
 function waysInto(from: string, to: string): readonly Way[] {
   const { instrument } = session;
   if (!instrument || refusal(from, to)) return [];
-  if (to === WHOLE)
-    return [
-      {
-        label: "Let it be heard",
-        run: () => session.commit(setParam(instrument, `layers/${from}/strip/heard`, 1)),
-      },
-    ];
   const layer = instrument.layers.find((l) => l.id === to);
   if (!layer) return [];
   return [
@@ -85,7 +75,7 @@ function waysInto(from: string, to: string): readonly Way[] {
 /** Why a layer can't be led into another; null where it can. */
 function refusal(from: string, to: string): string | null {
   const { instrument } = session;
-  if (!instrument || to === WHOLE) return null;
+  if (!instrument) return null;
   if (from === to) return "A layer can’t feed itself.";
   const name = (id: string) => instrument.layers.find((l) => l.id === id)?.name ?? id;
   return wouldRing(instrument, from, to) ? `${name(to)} feeds ${name(from)} already: it would be a ring.` : null;
@@ -93,16 +83,16 @@ function refusal(from: string, to: string): string | null {
 
 /** Where the boxes stand in a picture as wide as there is room. */
 function layOut({ places, columns, rows }: LinkPicture, width: number) {
-  // The whole stands in a column of its own.
-  const gap = Math.min(MOST_GAP, Math.max(LEAST_GAP, (width - 2 * EDGE - (columns + 1) * BOX.width) / columns));
+  const gap = Math.min(
+    MOST_GAP,
+    Math.max(LEAST_GAP, (width - 3 * EDGE - columns * BOX.width) / Math.max(1, columns - 1)),
+  );
   const at = (column: number, row: number): Point => ({
     x: EDGE + column * (BOX.width + gap),
     y: EDGE + row * ROW,
   });
   const boxes = new Map(places.map((p) => [p.layer, at(p.column, p.row)]));
-  const whole = at(columns, Math.max(0, (rows - 1) / 2));
-  boxes.set(WHOLE, whole);
-  return { boxes, size: { width: whole.x + BOX.width + EDGE, height: EDGE * 2 + Math.max(1, rows) * ROW } };
+  return { boxes, size: { width: at(columns, 0).x - gap + EDGE, height: EDGE + rows * ROW } };
 }
 
 /** A line from the right of a box to the left of another. */
@@ -113,34 +103,26 @@ function curve(from: Point, to: Point): string {
 
 const exitOf = (box: Point): Point => ({ x: box.x + BOX.width, y: box.y + BOX.height / 2 });
 
-/** A line of the picture: what leads a layer somewhere, where it ends, and where what says how much stands on it. */
+/** A line of the picture, and where what says how much stands on it. */
 interface Line {
-  readonly key: string;
+  readonly link: LayerLink;
   readonly path: string;
   readonly label: Point;
-  readonly from: string;
-  readonly link: LayerLink | null;
 }
 
-function linesOf(layers: readonly Layer[], links: readonly LayerLink[], boxes: ReadonlyMap<string, Point>): Line[] {
-  const heard = layers.filter((l) => Number(l.strip.params.heard ?? 1) >= 0.5);
-  const all = [
-    ...links.map((link) => ({ from: link.from, to: link.to, link })),
-    ...heard.map((l) => ({ from: l.id, to: WHOLE, link: null })),
-  ];
-  return all.flatMap(({ from, to, link }) => {
-    const [start, end] = [boxes.get(from), boxes.get(to)];
+function linesOf(links: readonly LayerLink[], boxes: ReadonlyMap<string, Point>): Line[] {
+  return links.flatMap((link) => {
+    const [start, end] = [boxes.get(link.from), boxes.get(link.to)];
     if (!start || !end) return [];
-    // Those that end in one box end beside each other.
-    const into = all.filter((l) => l.to === to);
-    const nth = into.findIndex((l) => l.from === from && l.link === link);
-    const share = (nth + 1) / (into.length + 1);
+    // Those that end in one box end beside each other, in the order in which they come.
+    const height = ({ from }: LayerLink) => boxes.get(from)?.y ?? 0;
+    const into = links.filter((l) => l.to === link.to).sort((p, q) => height(p) - height(q));
     const a = exitOf(start);
-    const b = { x: end.x, y: end.y + BOX.height * share };
-    // Nearer to where it ends: lines part there.
-    const t = 0.6;
-    const label = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * (t * t * (3 - 2 * t)) };
-    return [{ key: link?.address ?? `${from} heard`, path: curve(a, b), label, from, link }];
+    const b = { x: end.x, y: end.y + (BOX.height * (into.indexOf(link) + 1)) / (into.length + 1) };
+    const among = into.indexOf(link) - (into.length - 1) / 2;
+    // Between the columns, where no box is; those of one box above each other.
+    const label = { x: end.x - LEAST_GAP / 2, y: (b.y * 3 + a.y) / 4 + among * 25 };
+    return [{ link, path: curve(a, b), label }];
   });
 }
 
@@ -151,22 +133,21 @@ export function LinksView() {
   const [own, { width }] = useSize<HTMLDivElement>();
   const picture = useMemo(() => linkPicture(layers), [layers]);
   const { boxes, size } = layOut(picture, width);
-  const lines = linesOf(layers, picture.links, boxes);
+  const lines = linesOf(picture.links, boxes);
   const [drawn, setDrawn] = useState<{ from: string; to: Point; over: string | null } | null>(null);
   const start = drawn && boxes.get(drawn.from);
   return (
     <div ref={own} className="relative min-h-0 flex-1 overflow-auto">
       <div role="group" aria-label="How layers are led into each other" className="relative" style={size}>
         <svg width={size.width} height={size.height} aria-hidden className="absolute inset-0">
-          {lines.map(({ key, path, link }) => (
+          {lines.map(({ path, link }) => (
             <path
-              key={key}
+              key={link.address}
               d={path}
               fill="none"
-              strokeWidth={link ? 2 : 1.5}
-              strokeDasharray={link?.as === "sum" ? "6 4" : link ? undefined : "1 4"}
-              strokeLinecap="round"
-              className={link && link.address === open ? "stroke-cobalt" : "stroke-ink"}
+              strokeWidth={2}
+              strokeDasharray={link.as === "sum" ? "6 4" : undefined}
+              className={link.address === open ? "stroke-cobalt" : "stroke-ink"}
             />
           ))}
           {drawn && start && (
@@ -185,20 +166,17 @@ export function LinksView() {
             origin={own}
           />
         ))}
-        <div
-          data-entry={WHOLE}
-          style={placed(boxes.get(WHOLE) as Point)}
-          className={cx(
-            "absolute grid place-items-center rounded-m border border-ink-soft border-dashed text-ink-soft",
-            drawn?.over === WHOLE && "border-cobalt bg-tint-cobalt",
-          )}
-        >
-          the whole
-        </div>
         {lines.map((line) => (
-          <LineLabel key={line.key} line={line} open={line.link?.address === open} />
+          <LineLabel key={line.link.address} line={line} open={line.link.address === open} />
         ))}
       </div>
+      {lines.length === 0 && (
+        <p className="px-4 pb-2 text-ink-soft">
+          {layers.length < 2
+            ? "Add another layer: one can move the other’s phase, or go into its stages."
+            : "Draw a line from a layer’s dot to the layer that is to take it in: it moves that one’s phase, or goes into its stages."}
+        </p>
+      )}
     </div>
   );
 }
@@ -223,7 +201,8 @@ function LayerBox({
   onDraw: (to: Point | null, over: string | null) => void;
   origin: React.RefObject<HTMLElement | null>;
 }) {
-  const { id, name, source } = layer;
+  const { id, name, source, strip } = layer;
+  const heard = Number(strip.params.heard ?? 1) >= 0.5;
   const [ways, setWays] = useState<{ at: Point; commands: readonly Command[] } | null>(null);
   const entryAt = (event: { clientX: number; clientY: number }): string | null =>
     document
@@ -257,21 +236,20 @@ function LayerBox({
   });
   const commands = useMemo(
     (): readonly Command[] => [
-      ...[...others.filter((l) => l.id !== id), null].flatMap((other) => {
-        const to = other?.id ?? WHOLE;
-        if (to === WHOLE && Number(layer.strip.params.heard ?? 1) >= 0.5) return [];
-        const why = refusal(id, to);
-        const into = other ? `Lead into ${other.name}` : "Lead into the whole";
-        if (why) return [{ id: to, label: into, why: () => why, run: () => {} }];
-        return waysInto(id, to).map((way, n) => ({
-          id: `${to} ${n}`,
-          label: other ? `${into}: ${way.label.toLowerCase()}` : into,
-          run: way.run,
-        }));
-      }),
+      ...others
+        .filter((l) => l.id !== id)
+        .flatMap(({ id: to, name: into }) => {
+          const why = refusal(id, to);
+          if (why) return [{ id: to, label: `Lead into ${into}`, why: () => "a ring", run: () => {} }];
+          return waysInto(id, to).map((way, n) => ({
+            id: `${to} ${n}`,
+            label: `Lead into ${into}: ${way.label.toLowerCase()}`,
+            run: way.run,
+          }));
+        }),
       ...layerCommands(id),
     ],
-    [others, id, layer],
+    [others, id],
   );
   return (
     <>
@@ -282,6 +260,7 @@ function LayerBox({
           className={cx(
             "absolute flex items-center rounded-m border bg-sheet",
             here ? "border-cobalt bg-tint-cobalt" : "border-ink",
+            !heard && "border-dashed",
             over === "takes" && "bg-tint-cobalt outline outline-2 outline-cobalt",
             over === "refuses" && "bg-tint-vermilion outline outline-2 outline-vermilion",
           )}
@@ -299,7 +278,24 @@ function LayerBox({
               <span className="block truncate text-ink-soft text-s">{source.name}</span>
             </span>
           </button>
-          <MenuButton label={`Where ${name} can be led`} commands={commands} />
+          <button
+            type="button"
+            aria-pressed={heard}
+            aria-label={`${name} is heard itself`}
+            title={
+              heard ? "It is heard itself: press to let it only feed" : "It only feeds: press to let it be heard too"
+            }
+            onClick={() =>
+              session.instrument &&
+              session.commit(setParam(session.instrument, `layers/${id}/strip/heard`, heard ? 0 : 1))
+            }
+            className="grid size-6 shrink-0 place-items-center rounded-m text-ink-soft hover:bg-well hover:text-ink"
+          >
+            {heard ? <Volume2 size={14} aria-hidden /> : <VolumeX size={14} aria-hidden />}
+          </button>
+          <span className="mr-1.5 shrink-0">
+            <MenuButton label={`Where ${name} can be led`} commands={commands} />
+          </span>
           <span
             {...drawing}
             aria-hidden
@@ -357,33 +353,29 @@ function Ways({ at, commands, onDone }: { at: Point; commands: readonly Command[
   );
 }
 
+/** What a line does, by the parameter that says how much of it. */
+const DOES: Readonly<Record<string, string>> = { depth: "phase", level: "fed", threshold: "listens" };
+
 /** What a line does, how much of it, and how to take it away. */
-function LineLabel({ line: { link, from, label }, open }: { line: Line; open: boolean }) {
-  const unit = useUnit(link?.address ?? `layers/${from}/strip`);
-  const by = unit && link ? unitSpec(unit.kind).linkedBy : "level";
-  const address = `${link?.address ?? `layers/${from}/strip`}/${by}`;
+function LineLabel({ line: { link, label }, open }: { line: Line; open: boolean }) {
+  const own = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open) own.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [open]);
+  const unit = useUnit(link.address);
+  const by = unit ? unitSpec(unit.kind).linkedBy : undefined;
+  const address = `${link.address}/${by}`;
   const found = useParam(address);
   if (!unit || found?.spec.type !== "number") return null;
   const { spec } = found;
   const value = Number(found.value);
   const set = (next: number | string, gesture: string | null) =>
     session.instrument && session.commit(setParam(session.instrument, address, next), gesture);
-  const cut = () => {
-    const { instrument } = session;
-    if (!instrument) return;
-    session.commit(link ? cutLink(instrument, link.address) : setParam(instrument, `layers/${from}/strip/heard`, 0));
-  };
-  const name = link ? unit.name : "Heard";
-  const onKey = (event: KeyboardEvent) => {
-    if (event.key !== "Delete" || event.target instanceof HTMLInputElement) return;
-    cut();
-    event.preventDefault();
-    event.stopPropagation();
-  };
+  const cut = () => session.instrument && session.commit(cutLink(session.instrument, link.address));
   return (
     <div
+      ref={own}
       style={{ left: label.x, top: label.y }}
-      onKeyDown={onKey}
       className={cx(
         "absolute z-10 flex -translate-x-1/2 -translate-y-1/2 items-center rounded-m border bg-sheet",
         open ? "border-cobalt" : "border-rule-strong",
@@ -391,16 +383,22 @@ function LineLabel({ line: { link, from, label }, open }: { line: Line; open: bo
     >
       <button
         type="button"
-        title={`${name}: ${spec.help}`}
-        onClick={() => openUnit(link?.address ?? address.slice(0, address.lastIndexOf("/")))}
+        title={`${unit.name}: ${spec.help} Delete takes the line away.`}
+        onClick={() => openUnit(link.address)}
+        onKeyDown={(event) => {
+          if (event.key !== "Delete") return;
+          cut();
+          event.preventDefault();
+          event.stopPropagation();
+        }}
         className="max-w-[66px] truncate px-1 text-s hover:text-cobalt"
       >
-        {link ? (by === "depth" ? "phase" : by === "threshold" ? "listens" : "fed") : "heard"}
+        {DOES[by ?? ""] ?? unit.name}
       </button>
       <Well
-        label={`${spec.label} of ${name}`}
+        label={`${spec.label} of ${unit.name}`}
         text={formatValue(spec, value)}
-        width={64}
+        width={76}
         align="right"
         onType={(text) => {
           const parsed = parseValue(spec, text);
@@ -411,8 +409,8 @@ function LineLabel({ line: { link, from, label }, open }: { line: Line; open: bo
       />
       <button
         type="button"
-        aria-label={link ? `Take the line into ${name} away` : "Let it be heard no longer"}
-        title={link ? "Take the line away" : "Let it be heard no longer"}
+        aria-label={`Take the line into ${unit.name} away`}
+        title="Take the line away"
         onClick={cut}
         className="grid size-5 place-items-center rounded-m text-ink-soft hover:bg-well hover:text-ink"
       >
