@@ -1,5 +1,10 @@
-import { useCallback } from "react";
+import { useCallback, useEffect, useState } from "react";
+import { harmonicLevels, lastCycles } from "../../core/analysis";
+import { hertzOf } from "../../core/audio";
 import type { Unit } from "../../core/instrument";
+import { engine } from "../state/engine";
+import { useMeasures } from "../state/measuring";
+import { useView } from "../state/view";
 import { type Draw, Drawing } from "../widgets/Drawing";
 import { cycleOf, harmonicsOf } from "./oscillator-wave";
 
@@ -8,8 +13,54 @@ const FLOOR = -60;
 const FOOT = 14;
 const MONO = '10px "Spline Sans Mono Variable", monospace';
 
-/** An oscillator's wave, two cycles of it, and under it its harmonics: both follow every setting. */
-export function OscillatorPlot({ unit }: { unit: Unit }) {
+/** Of two cycles that are heard, so many points. */
+const POINTS = 300;
+/** Left of the harmonics there is room for the levels' scale. */
+const BEGIN = 44;
+
+/** What is heard of a layer: two cycles of it and the levels of its harmonics; null while it is silent, or of no one pitch. */
+interface LiveWave {
+  readonly cycles: Float32Array;
+  readonly levels: readonly number[];
+}
+
+/** Listens to a layer behind its units, unless the measures listen to something by themselves. */
+function useLiveWave(layer: string): LiveWave | null {
+  const [wave, setWave] = useState<LiveWave | null>(null);
+  const measures = useView((v) => v.measures);
+  useEffect(() => {
+    if (measures) return;
+    engine.tap(layer);
+    return () => engine.tap(null);
+  }, [layer, measures]);
+  useMeasures(({ measured: { pitch }, left, rate }) => {
+    const hertz = pitch === null ? null : hertzOf(pitch);
+    const cycles = hertz === null ? null : lastCycles(left, rate / hertz, POINTS);
+    setWave(hertz !== null && cycles ? { cycles, levels: harmonicLevels(left, rate, hertz, HARMONICS) } : null);
+  });
+  return wave;
+}
+
+/** What is heard over what is set: a thin line over the wave, a mark at each harmonic. */
+function drawLive({ cycles, levels }: LiveWave, pen: CanvasRenderingContext2D, w: number, h: number): void {
+  const half = Math.round(h * 0.5);
+  const foot = h - FOOT;
+  pen.beginPath();
+  cycles.forEach((y, p) => {
+    pen.lineTo((p / cycles.length) * w, half / 2 - y * (half / 2 - 6));
+  });
+  pen.stroke();
+  const step = (w - 48) / HARMONICS;
+  levels.forEach((level, i) => {
+    if (level <= FLOOR) return;
+    const y = foot - (1 - level / FLOOR) * (foot - half - 4);
+    pen.fillRect(BEGIN + i * step - 2, y - 1, Math.max(1.5, step * 0.4) + 4, 2);
+  });
+}
+
+/** An oscillator's wave, two cycles of it, and under it its harmonics, as it is set; over it in green what is heard of its layer, while a note sounds. */
+export function OscillatorPlot({ address, unit }: { address: string; unit: Unit }) {
+  const live = useLiveWave(address.split("/").slice(0, 2).join("/"));
   const { wave, into, blend, width, bend, fed, sync, above } = unit.params;
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
@@ -50,7 +101,7 @@ export function OscillatorPlot({ unit }: { unit: Unit }) {
       const step = (w - 48) / HARMONICS;
       harmonicsOf(cycle, HARMONICS).forEach((level, i) => {
         const height = Math.max(0, 1 - level / FLOOR) * (foot - half - 4);
-        const x = 44 + i * step;
+        const x = BEGIN + i * step;
         pen.fillStyle = colours.ink;
         pen.fillRect(
           x,
@@ -64,11 +115,36 @@ export function OscillatorPlot({ unit }: { unit: Unit }) {
     },
     [wave, into, blend, width, bend, fed, sync, above],
   );
+  const over = useCallback<Draw>(
+    (pen, w, h, colours) => {
+      if (!live) return;
+      pen.strokeStyle = colours.leaf;
+      pen.fillStyle = colours.leaf;
+      pen.lineWidth = 1.5;
+      drawLive(live, pen, w, h);
+      pen.font = MONO;
+      pen.textAlign = "right";
+      pen.fillText("heard of the layer", w - 5, 12);
+      pen.textAlign = "left";
+    },
+    [live],
+  );
   return (
-    <Drawing
-      draw={draw}
-      label={`Two cycles of ${unit.name}, and its first ${HARMONICS} harmonics`}
-      className="min-h-[110px] w-full flex-1"
-    />
+    <div className="relative flex min-h-[110px] w-full flex-1">
+      <Drawing
+        draw={draw}
+        label={`Two cycles of ${unit.name}, and its first ${HARMONICS} harmonics`}
+        className="min-h-[110px] w-full flex-1"
+      />
+      <Drawing
+        draw={over}
+        label={
+          live
+            ? "Over it what is heard of its layer"
+            : "While a note sounds, what is heard of its layer is drawn over it"
+        }
+        className="pointer-events-none absolute! inset-0"
+      />
+    </div>
   );
 }

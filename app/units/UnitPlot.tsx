@@ -26,7 +26,7 @@ export function UnitPlot({ address, unit }: { address: string; unit: Unit }) {
   if (unit.kind === "hall") return <HallPlot unit={unit} />;
   if (unit.kind === "convolution") return <ImpulsePlot address={address} unit={unit} />;
   if (unit.kind === "wavetable") return <WavetablePlot address={address} unit={unit} />;
-  if (unit.kind === "oscillator") return <OscillatorPlot unit={unit} />;
+  if (unit.kind === "oscillator") return <OscillatorPlot address={address} unit={unit} />;
   if (unit.kind === "strike") return <StrikePlot unit={unit} />;
   if (unit.kind === "grains") return <GrainsPlot address={address} unit={unit} />;
   if (unitSpec(unit.kind).table) return <RowsPlot address={address} unit={unit} />;

@@ -1,6 +1,7 @@
 export { type Flux, findAttacks, measureFlux } from "./attacks";
 export { type Levels, measureLevels, type Progress } from "./levels";
 export { bandEdge, LiveMeasures, type Measured } from "./live-measures";
+export { harmonicLevels, lastCycles } from "./live-wave";
 export { logSpectrum, SPECTRUM_FROM, SPECTRUM_POINTS } from "./log-spectrum";
 export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
