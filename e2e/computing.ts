@@ -38,6 +38,53 @@ function levelOf(x: Float32Array, rate: number, hertz: number): number {
   return 20 * Math.log10((4 * Math.hypot(re, im)) / x.length + 1e-9);
 }
 
+/** What a key makes after its beginning, as loud as it may be. */
+async function played(page: Page, key: string, seconds = 0.7): Promise<Float32Array> {
+  const rate = await rateOf(page);
+  await page.getByRole("main").focus();
+  await listen(page, 0.5);
+  await heard(page);
+  await page.keyboard.down(key);
+  await listen(page, seconds + 0.3);
+  await page.keyboard.up(key);
+  const { samples } = await heard(page);
+  const from = samples.findIndex((x) => Math.abs(x) > 1e-3);
+  assert.ok(from >= 0, `${key} makes a sound`);
+  return samples.subarray(from + Math.round(0.2 * rate), from + Math.round(seconds * rate));
+}
+
+/** Gives the open layer another source. */
+async function sourceOf(page: Page, now: string, next: string): Promise<void> {
+  await page.getByRole("button", { name: now, exact: true }).first().click();
+  await page.getByRole("combobox", { name: "Source" }).click();
+  await page.getByRole("option", { name: next, exact: true }).click();
+  await page.locator('[data-unit$="/source"][aria-pressed="true"]', { hasText: next }).waitFor();
+}
+
+async function addLayer(page: Page, word: string, name: string): Promise<void> {
+  await page.getByRole("button", { name: "Add a layer", exact: true }).click();
+  await page.getByPlaceholder("find by what it does").fill(word);
+  await page.keyboard.press("Enter");
+  await page.getByRole("region", { name, exact: true }).waitFor();
+}
+
+/** Names the layer of the open unit. */
+const named = (page: Page, name: string) => typed(page, "Name of the layer", name);
+
+/** Draws a line from a layer's dot to another in the picture of links. */
+async function lead(page: Page, from: string, to: string): Promise<void> {
+  const boxOf = async (name: string) => {
+    const box = await page.locator("[data-entry]", { hasText: name }).boundingBox();
+    assert.ok(box, `${name} stands in the picture`);
+    return box;
+  };
+  const [a, b] = [await boxOf(from), await boxOf(to)];
+  await page.mouse.move(a.x + a.width, a.y + a.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(b.x + 30, b.y + b.height / 2, { steps: 8 });
+  await page.mouse.up();
+}
+
 /** Computed sound, built through the interface from an empty instrument. */
 export const computing: readonly Scenario[] = [
   {
@@ -155,6 +202,153 @@ export const computing: readonly Scenario[] = [
         (await stored(page)).layers[0]?.stages.find((s) => s.kind === "resonator")?.table?.length,
         modes.length,
       );
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a tube choir from nothing: impulses ring in a tube, partials below, low keys of another kind, places by key, a level on the face",
+    alone: true,
+    run: async (world) => {
+      const { page, complaints } = await arrive(world, "/", { audible: true });
+      await freshMap(page);
+      await station(page, "Sound");
+      await sourceOf(page, "Samples", "Impulses");
+      await named(page, "Tubes");
+      await page.getByRole("button", { name: "Add to the voices of Tubes", exact: true }).click();
+      await page.getByPlaceholder("find by what it does").fill("body rings");
+      await page.keyboard.press("Enter");
+      await page.getByRole("region", { name: "Resonator", exact: true }).waitFor();
+      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("menuitem", { name: "Tube, closed at one end" }).click();
+      await page.getByRole("button", { name: "Add to the voices of Tubes", exact: true }).click();
+      await page.getByPlaceholder("find by what it does").fill("as the strings lie");
+      await page.keyboard.press("Enter");
+      await page.getByRole("region", { name: "Place by key", exact: true }).waitFor();
+
+      // Partials below: one alone, an octave down; locked it stays whatever is done with all.
+      await addLayer(page, "256 sines", "Partials");
+      await named(page, "Below");
+      await page.getByRole("button", { name: "List", exact: true }).click();
+      await typed(page, "Ratio of partial 1", "0,5");
+      await page.getByRole("button", { name: "Lock partial 1", exact: true }).click();
+      await page.getByRole("button", { name: "Shape", exact: true }).click();
+      await page.getByRole("menuitem", { name: "Duller by 3 dB an octave" }).click();
+      const rows = (await storedDocument(page)) as unknown as {
+        layers: { source: { table?: { ratio: number; level: number; locked: number }[] } }[];
+      };
+      const [lowest, second] = rows.layers[1]?.source.table ?? [];
+      assert.deepEqual([lowest?.ratio, lowest?.level, lowest?.locked], [0.5, 0, 1], "what is locked stays");
+      assert.ok((second?.level ?? 0) < -6.1, "the others are duller");
+
+      // The low keys are of another kind.
+      await addLayer(page, "simple wave", "Oscillator");
+      await named(page, "Thick");
+      await station(page, "Map");
+      await page.getByRole("tab", { name: "List" }).click();
+      const zone = async (n: number, field: string, text: string) => {
+        await page.getByText("computed").nth(n).click();
+        await typed(page, field, text);
+      };
+      await zone(0, "Lowest key", "C3");
+      await zone(1, "Lowest key", "C3");
+      await zone(2, "Highest key", "B2");
+
+      const rate = await rateOf(page);
+      const high = await played(page, "d");
+      const at = (x: Float32Array, hertz: number) => levelOf(x, rate, hertz);
+      const key = hertzOf(52);
+      assert.ok(at(high, key / 2) > -50, `the partial below sounds: ${at(high, key / 2)}`);
+      // A tube that is closed at one end has the odd ones.
+      assert.ok(at(high, 3 * key) > at(high, 2 * key) + 6, `odd: ${at(high, 3 * key)}, even: ${at(high, 2 * key)}`);
+      await page.keyboard.press("PageDown");
+      const low = await played(page, "d");
+      await page.keyboard.press("PageUp");
+      assert.ok(at(low, key / 4) < at(low, key / 2) - 40, "no partial below the low keys");
+      // A saw falls by 6 dB an octave.
+      const fall = at(low, key / 2) - at(low, key);
+      assert.ok(Math.abs(fall - 6) < 2, `a simple wave: ${fall} dB to the octave`);
+
+      // A dial moves the level of what is below.
+      await station(page, "Face");
+      await page.getByRole("button", { name: "Dial", exact: true }).click();
+      await page.getByRole("combobox", { name: "Bound to" }).click();
+      await page.getByRole("option", { name: "Below: Layer level", exact: true }).click();
+      await page.getByRole("switch", { name: "Try it" }).click();
+      const dial = page.getByRole("slider", { name: /Layer level/ });
+      await dial.focus();
+      await page.keyboard.press("Home");
+      const without = await played(page, "d");
+      assert.ok(at(without, key / 2) < at(high, key / 2) - 20, "turned down it is gone");
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a bearing hum from nothing: noise moves a sine that moves another, drawn as lines; a ring is refused; cut and taken back it sounds as before",
+    alone: true,
+    run: async (world) => {
+      const { page, complaints } = await arrive(world, "/", { audible: true });
+      await freshMap(page);
+      await station(page, "Sound");
+      await sourceOf(page, "Samples", "Oscillator");
+      await named(page, "Axle");
+      const sine = async () => {
+        await page.getByRole("combobox", { name: /wave$/i }).first().click();
+        await page.getByRole("option", { name: "Sine", exact: true }).click();
+      };
+      await sine();
+      await addLayer(page, "simple wave", "Oscillator");
+      await named(page, "Race");
+      await sine();
+      await addLayer(page, "hiss", "Noise");
+      await named(page, "Balls");
+      await page.getByRole("button", { name: "Links", exact: true }).click();
+      await page.getByText("Draw a line from a layer’s dot").waitFor();
+      const rate = await rateOf(page);
+      const key = hertzOf(52);
+      const second = async () => {
+        const x = await played(page, "d");
+        return levelOf(x, rate, 2 * key) - levelOf(x, rate, key);
+      };
+      for (const layer of ["Race", "Balls"])
+        await page.getByRole("button", { name: `${layer} is heard itself` }).click();
+      const plain = await second();
+      assert.ok(plain < -50, `a sine alone has no second harmonic: ${plain}`);
+
+      await lead(page, "Race", "Axle");
+      await page.getByRole("menuitem", { name: "Move the phase of its Oscillator" }).click();
+      await typed(page, "Phase depth of Oscillator", "0,4");
+      const moved = await second();
+      assert.ok(moved > -25, `moved by another it has one: ${moved}`);
+      await lead(page, "Balls", "Race");
+      await page.getByRole("menuitem", { name: "Move the phase of its Oscillator" }).click();
+      // What feeds can't be fed by it.
+      await lead(page, "Axle", "Balls");
+      await notice(page, "it would be a ring").waitFor();
+      const links = async () =>
+        ((await storedDocument(page)) as unknown as { layers: { source: { from?: string } }[] }).layers.map(
+          (l) => l.source.from !== undefined,
+        );
+      assert.deepEqual(await links(), [true, true, false]);
+      const rough = async () => {
+        const x = await played(page, "d");
+        const between = [1.13, 1.31, 1.44, 1.57, 1.69, 2.23, 2.41, 2.63].map((n) => levelOf(x, rate, key * n));
+        return between.reduce((a, b) => a + b, 0) / between.length - levelOf(x, rate, key);
+      };
+      await page.getByRole("textbox", { name: "Phase depth of Oscillator" }).last().fill("4");
+      await page.keyboard.press("Enter");
+      const noisy = await rough();
+      await page.getByRole("button", { name: "Take the line into Oscillator away" }).last().click();
+      await page.getByRole("button", { name: "Take the line into Oscillator away" }).last().click();
+      assert.deepEqual(await links(), [false, false, false]);
+      const clean = await rough();
+      assert.ok(clean < noisy - 15, `between the harmonics: ${noisy}, without the noise ${clean}`);
+      await page.keyboard.press("Control+z");
+      await page.keyboard.press("Control+z");
+      assert.deepEqual(await links(), [true, true, false]);
+      await page.getByText("saved", { exact: true }).waitFor();
+      await page.reload();
+      await page.locator('[data-unit$="/source"]').first().waitFor();
+      assert.deepEqual(await links(), [true, true, false], "the same after a reload");
       assert.deepEqual(complaints, []);
     },
   },

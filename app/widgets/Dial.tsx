@@ -44,11 +44,20 @@ export function Dial({ label, travel, text, size, set, reset, disabled, faded }:
   });
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.1 : 0.01;
-    const by = { ArrowUp: step, ArrowRight: step, ArrowDown: -step, ArrowLeft: -step }[event.key];
-    if (by === undefined || disabled) return;
+    const next = {
+      ArrowUp: travel + step,
+      ArrowRight: travel + step,
+      ArrowDown: travel - step,
+      ArrowLeft: travel - step,
+      PageUp: travel + 0.1,
+      PageDown: travel - 0.1,
+      Home: 0,
+      End: 1,
+    }[event.key];
+    if (next === undefined || disabled) return;
     event.preventDefault();
     event.stopPropagation();
-    set(within(travel + by), "keys");
+    set(within(next), "keys");
   };
   return (
     <div

@@ -194,7 +194,10 @@ export const partials = {
     row: "partial",
     most: MOST,
     columns: COLUMNS,
-    default: Array.from({ length: 16 }, (_, i) => ({ ratio: i + 1, level: -Math.round(120 * Math.log10(i + 1)) / 10 })),
+    default: Array.from({ length: 16 }, (_, i) => ({
+      ratio: i + 1,
+      level: 0 - Math.round(120 * Math.log10(i + 1)) / 10,
+    })),
   },
   cell: {
     kernel: "partials",
