@@ -13,10 +13,11 @@ const SHORTEST = 0.005;
 interface Part {
   readonly start: number;
   readonly end: number;
+  readonly rise: number;
   readonly fade: number;
 }
 
-/** The wave of a recorded room's impulse and which part of it is heard: where it begins, where it ends, from where on it fades. */
+/** The wave of a recorded room's impulse and which part of it is heard: where it begins, where it ends, up to where it comes in, from where on it fades; turned round where it goes backward. */
 export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) {
   const sample = useInstrument((i) => i.samples.find((s) => s.sha === unit.sample));
   const { data } = useWave(unit.sample ?? null);
@@ -25,8 +26,14 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
   const length = Number(unit.params.length ?? 0);
   const end = length > 0 ? Math.min(total, start + length) : total;
   const fade = Number(unit.params.fade ?? 0);
-  const bend = end - fade * (end - start);
-  const part: Part = { start, end, fade };
+  const rise = Number(unit.params.rise ?? 0);
+  const stretch = Number(unit.params.stretch ?? 1);
+  const backward = unit.params.way === "backward";
+  /** The place in the impulse of a share of what is heard, from its beginning. */
+  const placeOf = (share: number) => (backward ? end - share * (end - start) : start + share * (end - start));
+  const risen = placeOf(rise);
+  const bend = placeOf(1 - fade);
+  const part: Part = { start, end, rise, fade };
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       const x = (seconds: number) => (seconds / total) * width;
@@ -50,9 +57,11 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
       for (const sign of [-1, 1]) {
         pen.beginPath();
         pen.moveTo(x(start), height / 2);
+        const soft = (share: number) => (share >= 1 ? 1 : 0.5 - 0.5 * Math.cos(Math.PI * Math.max(0, share)));
         for (let p = x(start); p <= x(end); p += 2) {
-          const left = (x(end) - p) / Math.max(1, x(end) - x(bend));
-          const share = left >= 1 ? 1 : 0.5 - 0.5 * Math.cos(Math.PI * left);
+          const along = (p - x(start)) / Math.max(1, x(end) - x(start));
+          const gone = backward ? 1 - along : along;
+          const share = soft(rise > 0 ? gone / rise : 1) * soft(fade > 0 ? (1 - gone) / fade : 1);
           pen.lineTo(p, height / 2 + sign * share * (height / 2 - 3));
         }
         pen.lineTo(x(end), height / 2);
@@ -60,16 +69,26 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
       }
       pen.font = '10px "Spline Sans Mono Variable", monospace';
       pen.fillStyle = colours["ink-soft"];
-      const text = `${formatNumber("seconds", end - start)} of ${formatNumber("seconds", total)}`;
+      const text = [
+        `${formatNumber("seconds", end - start)} of ${formatNumber("seconds", total)}`,
+        ...(backward ? ["backward ←"] : []),
+        ...(stretch !== 1 ? [`${formatNumber("ratio", stretch)} as long`] : []),
+      ].join(" · ");
       pen.fillText(text, width - pen.measureText(text).width - 6, height - 6);
     },
-    [data, total, start, end, bend, unit.sample],
+    [data, total, start, end, rise, fade, backward, stretch, unit.sample],
   );
   /** The parameters of a part; one that ends with the impulse is all of what is left of it. */
   const paramsOf = (given: Part): Readonly<Record<string, number>> => {
     const from = Math.max(0, Math.min(given.start, given.end - SHORTEST));
     const to = Math.max(from + SHORTEST, given.end);
-    return { start: from, length: to >= total - 1e-4 ? 0 : to - from, fade: Math.max(0, Math.min(1, given.fade)) };
+    const share = (x: number) => Math.max(0, Math.min(1, x));
+    return {
+      start: from,
+      length: to >= total - 1e-4 ? 0 : to - from,
+      fade: share(given.fade),
+      rise: share(given.rise),
+    };
   };
   const handle = (sign: string, name: string, x: number, y: number, moved: (from: Part, seconds: number) => Part) => (
     <PlotHandle
@@ -96,7 +115,11 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
           {handle("e", "Ends at", end, 0.5, (from, by) => ({ ...from, end: Math.min(total, from.end + by) }))}
           {handle("f", "Fades from", bend, 0.12, (from, by) => ({
             ...from,
-            fade: from.fade - by / Math.max(SHORTEST, from.end - from.start),
+            fade: from.fade - ((backward ? -1 : 1) * by) / Math.max(SHORTEST, from.end - from.start),
+          }))}
+          {handle("i", "Comes in up to", risen, 0.88, (from, by) => ({
+            ...from,
+            rise: from.rise + ((backward ? -1 : 1) * by) / Math.max(SHORTEST, from.end - from.start),
           }))}
         </>
       )}

@@ -8,9 +8,22 @@ const READ_ONCE: ReadonlySet<string> = new Set(["chance", "chokeFade"]);
 /** What belongs to the noise of a strike. */
 const NOISE_OF_STRIKE: ReadonlySet<string> = new Set(["colour", "noiseLength", "noiseCurve"]);
 
+/** What a filter of a mode has no use for. */
+function idleInFilter({ mode, character }: Unit["params"], id: string): string | null {
+  const lifts = mode === "peak" || mode === "lowShelf" || mode === "highShelf";
+  if (id === "drive" && character === "clean") return "Only the ladder has a drive.";
+  if (id === "rings" && character === "ladder") return "The ladder is as wide everywhere.";
+  if (id === "lift" && !lifts) return "Only a peak and the shelves lift.";
+  if (id === "slope" && lifts) return "A peak and the shelves have one slope.";
+  return null;
+}
+
 /** Why a parameter has no effect as the unit's others are set, as a sentence; null where it has. */
 export function idleReason({ kind, params, from }: Unit, id: string): string | null {
-  if (kind === "filter" && id === "drive" && params.character === "clean") return "Only the ladder has a drive.";
+  if (kind === "filter") return idleInFilter(params, id);
+  if (kind === "rotary" && (id === "slow" || id === "fast") && params.speed !== id)
+    return params.speed === "still" ? "It stands still." : `It turns ${params.speed === "slow" ? "slowly" : "fast"}.`;
+  if (kind === "delay" && id === "back" && Number(params.duck) === 0) return "Nothing is ducked.";
   const tempo = params.beat !== undefined && params.beat !== "free";
   if (tempo && id === "rate") return "Its rate follows the tempo.";
   if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
