@@ -96,7 +96,7 @@ export function makeBearingHum(): Instrument {
     ...macro("hub", "Hub", [["layers/hub/stages/dry/drive", 24]]),
     addRoute({ id: "wheel", source: "wheel", target: "layers/main/source/depth", amount: 1 }),
     addRoute({ id: "harder", source: "velocity", target: "layers/main/stages/filter/cutoff", amount: 1 }),
-    ...titled("Bearing hum", "A dry hub on the truing stand; the wheel leans on it"),
+    ...titled("tube", "Bearing hum", "A dry hub on the truing stand; the wheel leans on it"),
     ...dials(130, 120, [
       ["Load", "macros/load/value"],
       ["Grit", "macros/grit/value"],

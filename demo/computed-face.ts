@@ -1,9 +1,10 @@
-import { addFaceItem, addRoute, addUnit, type Edit, newUnit } from "../core/instrument";
+import { addFaceItem, addRoute, addUnit, changeFace, type Edit, type FaceTheme, newUnit } from "../core/instrument";
 
-/** The title of a computed instrument's face, and a line under it. */
-export const titled = (title: string, under: string): Edit[] => [
-  addFaceItem({ id: "title", kind: "label", x: 40, y: 30, width: 560, height: 44, text: title, bind: null }),
-  addFaceItem({ id: "under", kind: "label", x: 40, y: 76, width: 560, height: 24, text: under, bind: null }),
+/** A computed instrument's face: its theme, its title, and a line under that. */
+export const titled = (theme: FaceTheme, title: string, under: string): Edit[] => [
+  changeFace("Set theme", { theme }),
+  addFaceItem({ id: "title", kind: "label", x: 40, y: 30, width: 560, height: 44, text: title }),
+  addFaceItem({ id: "under", kind: "label", x: 40, y: 76, width: 560, height: 24, text: under, tone: "soft" }),
 ];
 
 /** A row of dials, as many as have room beside each other. */

@@ -1,9 +1,13 @@
 import { type Audio, hertzOf, type Note, nameOfNote } from "../core/audio";
+import { type FacePlan, makeFace } from "../core/face";
 import { type MadeSample, makeSample } from "../core/formats";
 import {
+  addFaceItems,
   addSamples,
   changeAbout,
+  changeFace,
   type Edit,
+  type FaceTheme,
   type Instrument,
   newInstrument,
   newSlice,
@@ -47,15 +51,20 @@ const build = (
   samples: readonly MadeSample[],
   zones: readonly Zone[],
   sounds: (empty: Instrument) => readonly Edit[],
+  theme: FaceTheme,
+  plan: FacePlan,
 ): Looped => {
   const empty = newInstrument(id, name);
-  const instrument = together("", [
+  const made = together("", [
     changeAbout({ maker: "Corner workshop", description, licence: "CC0-1.0" }),
     addSamples(samples.map((s) => s.sample)),
     placeZones("main", "main", zones, true),
     ...sounds(empty),
+    changeFace("Set theme", { theme }),
   ]).apply(empty);
-  return { instrument, samples };
+  let n = 0;
+  const face = makeFace(made, plan, () => `face-${++n}`);
+  return { instrument: addFaceItems(face, "Make a face").apply(made), samples };
 };
 
 /** An inner tube, rubbed with a wet thumb: six notes, each of which sounds as long as its key is held. */
@@ -88,6 +97,8 @@ export function makeRubbedTube(): Looped {
       setParam(empty, "layers/main/stages/filter/mode", "off"),
       setParam(empty, "effects/reverb/mix", 0.16),
     ],
+    "enamel",
+    "poster",
   );
 }
 
@@ -111,5 +122,7 @@ export function makePumpPad(): Looped {
       setParam(empty, "layers/main/stages/filter/mode", "off"),
       setParam(empty, "effects/reverb/mix", 0.35),
     ],
+    "blueprint",
+    "desk",
   );
 }

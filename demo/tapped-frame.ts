@@ -101,7 +101,7 @@ export function makeTappedFrame(): { readonly instrument: Instrument; readonly s
     ...macro("ring", "Ring", [[`${body}/decay`, 2.5]]),
     addRoute({ id: "hand", source: "wheel", target: `${body}/decay`, amount: -4 }),
     ...macro("where", "Where", [[`${body}/place`, 0.5]]),
-    ...titled("Tapped frame", "A steel tube in the repair stand; the wheel lays a hand on it"),
+    ...titled("kraft", "Tapped frame", "A steel tube in the repair stand; the wheel lays a hand on it"),
     ...dials(130, 120, [
       ["Spoon", "macros/macro1/value"],
       ["Ring", "macros/ring/value"],

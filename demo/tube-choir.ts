@@ -1,4 +1,5 @@
 import {
+  addFaceItem,
   addLayer,
   addRoute,
   addressInTable,
@@ -120,17 +121,25 @@ export function makeTubeChoir(): Instrument {
     ...macro("mouth", "Mouth", [[`${tube}/stages/mouth/vowel`, -0.5]]),
     addRoute({ id: "press", source: "wheel", target: `${tube}/stages/mouth/mix`, amount: 0.5 }),
     addRoute({ id: "louder", source: "velocity", target: `${tube}/source/tilt`, amount: 3 }),
-    ...titled("Tube choir", "Inner tubes on the wall, blown over their valves"),
+    ...titled("chalk", "Tube choir", "Inner tubes on the wall, blown over their valves"),
     ...dials(110, 96, [
       ["Breath", "macros/breath/value"],
       ["Mouth", "macros/mouth/value"],
       ["Press", `${tube}/stages/mouth/mix`],
       ["Room", "effects/reverb/mix"],
     ]),
-    ...dials(
-      240,
-      76,
-      Array.from({ length: BANK }, (_, row) => [["¼", "½", "¾", "1", "1½", "2"][row] ?? "", bank(row)] as const),
-    ),
+    // The bank of what sounds below, drawn across.
+    addFaceItem({
+      id: "bank",
+      kind: "columns",
+      x: 40,
+      y: 236,
+      width: 400,
+      height: 104,
+      text: "Below: a quarter to twice the tube",
+      bind: bank(0),
+      also: Array.from({ length: BANK - 1 }, (_, row) => bank(row + 1)),
+    }),
+    addFaceItem({ id: "wave", kind: "scope", x: 464, y: 236, width: 136, height: 104 }),
   ]).apply(made);
 }

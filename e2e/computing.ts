@@ -270,11 +270,12 @@ export const computing: readonly Scenario[] = [
 
       // A dial moves the level of what is below.
       await station(page, "Face");
-      await page.getByRole("button", { name: "Dial", exact: true }).click();
+      await page.getByRole("button", { name: "+ Control" }).click();
+      await page.getByRole("menuitem", { name: "Dial", exact: true }).click();
       await page.getByRole("combobox", { name: "Bound to" }).click();
       await page.getByRole("option", { name: "Below: Layer level", exact: true }).click();
       await page.getByRole("switch", { name: "Try it" }).click();
-      const dial = page.getByRole("slider", { name: /Layer level/ });
+      const dial = page.getByRole("slider", { name: "Below" });
       await dial.focus();
       await page.keyboard.press("Home");
       const without = await played(page, "d");

@@ -78,12 +78,13 @@ export const library: readonly Scenario[] = [
       await page.getByRole("button", { name: "Add route" }).click();
       await page.getByText(/5 routes · 2 macros/).waitFor();
       await station(page, "Face");
-      await page.getByRole("button", { name: "Dial", exact: true }).click();
+      await page.getByRole("button", { name: "+ Control" }).click();
+      await page.getByRole("menuitem", { name: "Dial", exact: true }).click();
       await page.getByText("This dial does nothing until it is bound.").waitFor();
       await page.getByRole("combobox", { name: "Bound to" }).click();
       await page.getByRole("option", { name: "Filter resonance" }).click();
       await page.getByRole("switch", { name: "Try it" }).click();
-      const dial = page.getByRole("slider", { name: "Filter resonance" });
+      const dial = page.getByRole("slider", { name: "Resonance" });
       await dial.focus();
       await page.keyboard.press("Shift+ArrowUp");
       assert.equal(await dial.getAttribute("aria-valuetext"), "20 %");

@@ -9,6 +9,7 @@ import { computing } from "./computing";
 import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
+import { facing } from "./facing";
 import { fieldEditing } from "./field-editing";
 import { frame } from "./frame";
 import { holding } from "./holding";
@@ -31,6 +32,7 @@ const scenarios: readonly Scenario[] = [
   ...fieldEditing,
   ...outline,
   ...looping,
+  ...facing,
   ...rules,
   ...editing,
   ...cutting,

@@ -9,6 +9,7 @@ const CORE = {
   dsp: ["audio"],
   units: ["params", "audio", "dsp"],
   instrument: ["params", "audio", "units"],
+  face: ["params", "audio", "units", "instrument"],
   analysis: ["audio"],
   looping: ["params", "audio", "dsp", "instrument", "analysis"],
   mapping: ["params", "audio", "units", "instrument", "analysis"],
@@ -17,7 +18,7 @@ const CORE = {
   rules: ["audio", "engine"],
 };
 /** Folders of app from the ground up: each may import what stands before it. */
-const APP = ["basis", "storage", "audio", "workers", "state", "widgets", "units", "shell", "stations"];
+const APP = ["basis", "storage", "audio", "workers", "state", "widgets", "face", "units", "shell", "stations"];
 const STATIONS = ["take", "cut", "map", "loop", "sound", "motion", "face", "rules", "ship", "library"];
 /** Everything beside core: nothing in core imports it. */
 const OUTSIDE = [

@@ -7,7 +7,9 @@ import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 import { saveFile } from "../basis/save-file";
-import { FaceItemView } from "../widgets/FaceItemView";
+import { FaceItemView } from "../face/FaceItemView";
+import { faceStyle } from "../face/face-style";
+import { FaceContext, holds } from "../face/face-world";
 import { PlayerKeys } from "./PlayerKeys";
 
 interface PlayerProps {
@@ -32,6 +34,20 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     host.setTempo(TEMPO);
     void host.prepare();
   }, [host]);
+  const [turned, setTurned] = useState<string | null>(null);
+  const page = (face.pages.find((p) => p.id === turned) ?? face.pages[0])?.id ?? null;
+  const world = useMemo(
+    () => ({
+      instrument,
+      live: true,
+      set: (address: string, value: number | string) =>
+        setInstrument((now) => setParam(now, address, value).apply(now)),
+      page,
+      goTo: setTurned,
+      host,
+    }),
+    [instrument, page, host],
+  );
   const scale = useScale(face.width);
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
@@ -93,26 +109,33 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
         </output>
       </header>
       {face.items.length > 0 && (
-        <div style={{ width: face.width * scale, height: face.height * scale }}>
-          <main
-            className="face"
-            style={{ width: face.width, height: face.height, transform: `scale(${scale})`, transformOrigin: "0 0" }}
-          >
-            {face.items.map((item) => (
-              <div
-                key={item.id}
-                style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
-              >
-                <FaceItemView
-                  item={item}
-                  instrument={instrument}
-                  live
-                  set={(address, value) => setInstrument((now) => setParam(now, address, value).apply(now))}
-                />
-              </div>
-            ))}
-          </main>
-        </div>
+        <FaceContext.Provider value={world}>
+          <div style={{ width: face.width * scale, height: face.height * scale }}>
+            <main
+              className="face"
+              style={{
+                ...faceStyle(face.theme),
+                width: face.width,
+                height: face.height,
+                transform: `scale(${scale})`,
+                transformOrigin: "0 0",
+              }}
+            >
+              {face.items.map((item) =>
+                item.hidden ||
+                (item.page !== null && item.page !== page) ||
+                (item.when?.does === "shows" && !holds(instrument, item)) ? null : (
+                  <div
+                    key={item.id}
+                    style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
+                  >
+                    <FaceItemView item={item} />
+                  </div>
+                ),
+              )}
+            </main>
+          </div>
+        </FaceContext.Provider>
       )}
       <PlayerKeys host={host} low={range.low} high={range.high} answers={range.answers} />
       <footer>

@@ -31,7 +31,11 @@ export interface View {
   readonly soundUnit: string | null;
   /** Whether Sound shows how layers are led into each other, instead of each one's way. */
   readonly soundLinks: boolean;
+  /** Of the face: the item that is chosen, those that are chosen with it, the page that is shown, and what stands beside it. */
   readonly faceItem: string | null;
+  readonly faceMore: ReadonlySet<string>;
+  readonly facePage: string | null;
+  readonly faceSide: "item" | "outline" | "look" | "check";
   /** First key of the key axis, and how many keys it shows. */
   readonly keyLow: number;
   readonly keyCount: number;
@@ -98,6 +102,9 @@ export const useView = create<View>(() => ({
   soundUnit: null,
   soundLinks: false,
   faceItem: null,
+  faceMore: new Set<string>(),
+  facePage: null,
+  faceSide: "item",
   keyLow: 41,
   keyCount: 41,
   octave: 48,
@@ -129,6 +136,8 @@ export const clearSelection = (): void =>
     moreUnits: new Set(),
     pinnedUnit: null,
     faceItem: null,
+    faceMore: new Set(),
+    facePage: null,
     outlined: null,
     ...ALL_GROUPS,
   });

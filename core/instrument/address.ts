@@ -2,6 +2,7 @@ import { amountRange, type NumberParam, type ParamSpec, type ParamValue } from "
 import { unitSpec } from "../units";
 import { byIdentity } from "./by-identity";
 import { unitsOf, withUnits } from "./chains";
+import { namesOf } from "./face-items";
 import type { Instrument, Route, Unit } from "./instrument";
 import { cellOfTable, type PlaceInTable, placeInTable } from "./row-params";
 import { listSources } from "./sources";
@@ -167,7 +168,7 @@ const paramsOfInstrument = byIdentity((instrument: Instrument): Params => {
 
 /** The cells of tables that routes move or a face shows: of thousands they alone count as parameters. */
 function movedRows(instrument: Instrument): FoundParam[] {
-  const named = [...instrument.routes.map((r) => r.target), ...instrument.face.items.map((i) => i.bind ?? "")];
+  const named = [...instrument.routes.map((r) => r.target), ...instrument.face.items.flatMap(namesOf)];
   const addresses = new Set(named.filter((a) => a.includes("/rows/")));
   return [...addresses].flatMap((address) => rowParam(instrument, address) ?? []);
 }

@@ -4,7 +4,8 @@ import { checkInstrument } from "./check";
 import { newInstrument } from "./defaults";
 import { duplicateLayer, setSource } from "./layer-edits";
 import { migrate } from "./migrate";
-import { addRoute, setParam } from "./param-edits";
+import { addRoute, removeRows, setParam } from "./param-edits";
+import { addressInTable } from "./row-params";
 import { listZones } from "./zone-edits";
 
 describe("layers whose sound is computed", () => {
@@ -61,5 +62,15 @@ describe("layers whose sound is computed", () => {
     expect(migrate(raw).instrument?.layers[0]?.source.from).toBeUndefined();
     raw.layers[0].source.from = "gone";
     expect(migrate(raw).instrument?.layers[0]?.source.from ?? "nothing").toBe("nothing");
+  });
+
+  test("a cell of a table that is as it was at first is set, or a row taken out: the rows are whole, and the document is right", () => {
+    const doc = setSource("main", "partials").apply(newInstrument("i", "I"));
+    const address = "layers/main/source";
+    for (const edit of [setParam(doc, addressInTable(address, 2, "level"), -20), removeRows(address, [1], "")]) {
+      const next = edit.apply(doc);
+      expect(checkInstrument(JSON.parse(JSON.stringify(next)))).toMatchObject({ ok: true });
+      expect(next.layers[0]?.source.table?.[0]).toMatchObject({ ratio: 1, place: 0, rise: 0 });
+    }
   });
 });

@@ -1,3 +1,4 @@
+import { faceRenamed } from "./face-items";
 import type { Instrument, Route } from "./instrument";
 
 /** Ids that are like others and new among `taken`, which takes them in: `spoke` becomes `spoke-2`. */
@@ -26,14 +27,11 @@ export function copiedRoutes(doc: Instrument, from: string, to: string): Route[]
 /** The document with a part's addresses changed wherever it is named: routes and dials follow a part that moved. */
 export function readdressed(doc: Instrument, from: string, to: string): Instrument {
   if (from === to) return doc;
-  const moved = <T extends string | null>(address: T): T | string =>
-    address?.startsWith(from) ? `${to}${address.slice(from.length)}` : address;
+  const moved = (address: string): string =>
+    address.startsWith(from) ? `${to}${address.slice(from.length)}` : address;
   return {
     ...doc,
     routes: doc.routes.map((r) => (r.target.startsWith(from) ? { ...r, target: moved(r.target) } : r)),
-    face: {
-      ...doc.face,
-      items: doc.face.items.map((i) => (i.bind?.startsWith(from) ? { ...i, bind: moved(i.bind) } : i)),
-    },
+    face: faceRenamed(doc, moved),
   };
 }

@@ -1,5 +1,6 @@
 import { listParams } from "./address";
 import { busUnits } from "./chains";
+import { renamedIn } from "./face-items";
 import type { FaceItem, Instrument, Layer, Route, Unit, Zone } from "./instrument";
 import { controllerOf, SOURCES } from "./sources";
 
@@ -56,6 +57,10 @@ export function deadReferences(doc: Instrument): DeadReference[] {
   });
   doc.face.items.forEach((item, i) => {
     look(`face.items[${i}].bind`, item.bind, living.param);
+    item.also.forEach((address, n) => {
+      look(`face.items[${i}].also[${n}]`, address, living.param);
+    });
+    look(`face.items[${i}].when.address`, item.when?.address, living.param);
   });
   for (const { list, unit } of busUnits(doc)) look(`${list}/${unit.id}.sample`, unit.sample, living.sample);
   doc.layers.forEach((layer, l) => {
@@ -135,9 +140,7 @@ export function withoutDead(doc: Instrument): Instrument {
     if (!source(route.source) || !param(route.target)) return null;
     return route.scale !== null && !source(route.scale) ? { ...route, scale: null } : route;
   });
-  const items = mapped(doc.face.items, (item: FaceItem) =>
-    item.bind !== null && !param(item.bind) ? { ...item, bind: null } : item,
-  );
+  const items = mapped(doc.face.items, (item: FaceItem) => renamedIn(item, (a) => (param(a) ? a : null)));
   const fed = (unit: Unit): Unit => {
     if (unit.from === undefined || living.layer(unit.from)) return unit;
     const { from: _gone, ...rest } = unit;

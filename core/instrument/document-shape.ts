@@ -1,6 +1,15 @@
 import { kindsAt, type TableSpec } from "../units";
 import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
-import { type CurvePoint, DOCUMENT_VERSION, MARKS, MOST_VARIANTS, type Zone } from "./instrument";
+import {
+  type CurvePoint,
+  DOCUMENT_VERSION,
+  FACE_KINDS,
+  FACE_THEMES,
+  MARKS,
+  MOST_VARIANTS,
+  TONES,
+  type Zone,
+} from "./instrument";
 import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
 
 /** Most units in a layer's inserts or in a send. */
@@ -242,15 +251,34 @@ const route = object({
   smooth: maybe(number(0, 10)),
 });
 
+/** Most parameters that one item moves beside its first. */
+export const MOST_ALSO = 256;
+
+const condition = object({
+  address: text(),
+  is: choice("above", "below"),
+  share: number(0, 1, 0.5),
+  does: choice("shows", "enables"),
+});
+
 const item = object({
   id,
-  kind: choice("dial", "label"),
+  kind: choice(...FACE_KINDS),
+  name: text(),
+  page: maybe(id),
   x: number(-1e6, 1e6, 0),
   y: number(-1e6, 1e6, 0),
   width: number(1, 4000, 64),
   height: number(1, 4000, 64),
   text: text(2000),
   bind: maybe(text()),
+  also: list("further parameters", text(), MOST_ALSO),
+  form: text(40),
+  tone: choice(...TONES),
+  group: maybe(id),
+  locked: flag,
+  hidden: flag,
+  when: maybe(condition),
 });
 
 /** The whole document: every field with its limits. */
@@ -279,7 +307,9 @@ export const documentShape = object({
   face: object({
     width: whole(100, 4000, 640),
     height: whole(100, 4000, 360),
-    items: named("items on the face", item, 2000),
+    theme: choice(...FACE_THEMES),
+    pages: named("pages of the face", object({ id, name: text() }), 64, () => [{ id: "front", name: "Front" }]),
+    items: named("items on the face", item, 5000),
   }),
   rules: object({ on: flag, script: text(200000), seed: whole(0, 2 ** 32 - 1, 1) }),
   play: unit("play"),

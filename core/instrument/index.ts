@@ -9,6 +9,7 @@ export { type DeadReference, deadReferences, withoutDead } from "./dead-referenc
 export {
   curveOf,
   NAMING,
+  newFaceItem,
   newGroup,
   newId,
   newInstrument,
@@ -27,7 +28,20 @@ export {
 } from "./defaults";
 export { curveShape, documentShape, MOST_FLAT, MOST_KEPT, MOST_ZONES, tableShape, zoneLimits } from "./document-shape";
 export type { Edit } from "./edit";
-export { addFaceItem, changeFaceItem, removeFaceItem } from "./face-edits";
+export {
+  addFaceItem,
+  addFaceItems,
+  addFacePage,
+  changeFace,
+  changeFaceItem,
+  changeFaceItems,
+  orderFaceItems,
+  removeFaceItem,
+  removeFaceItems,
+  removeFacePage,
+  renameFacePage,
+} from "./face-edits";
+export { bindsOf, boundTo } from "./face-items";
 export {
   addGroup,
   changeGroup,
@@ -45,8 +59,14 @@ export {
   type Curve,
   type CurvePoint,
   DOCUMENT_VERSION,
+  FACE_KINDS,
+  FACE_THEMES,
   type Face,
+  type FaceCondition,
   type FaceItem,
+  type FaceKind,
+  type FacePage,
+  type FaceTheme,
   type Flattening,
   type Group,
   type Instrument,
@@ -65,6 +85,8 @@ export {
   type Shot,
   type Slice,
   type Take,
+  TONES,
+  type Tone,
   type Tuning,
   type Unit,
   type Zone,

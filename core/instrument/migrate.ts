@@ -1,5 +1,5 @@
 import { type Settled, settleInstrument } from "./check";
-import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
+import { NAMING, newFaceItem, newLoop, newPages, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
 
@@ -125,6 +125,17 @@ function toVersion10(raw: unknown): unknown {
   return { ...doc, version: 10, layers, samples: listOf(doc.samples).map((s) => ({ beat: null, ...s })) };
 }
 
+/** Version 11: faces have pages, a theme, and more than dials and labels. */
+function toVersion11(raw: unknown): unknown {
+  const doc = raw as Json;
+  const face = typeof doc.face === "object" && doc.face !== null ? (doc.face as Json) : {};
+  const items = listOf(face.items).map((item) => {
+    const { id, kind, x, y, width, height, text, bind } = item;
+    return { ...newFaceItem({ id: "", kind: "label" }), id, kind, x, y, width, height, text, bind };
+  });
+  return { ...doc, version: 11, face: { theme: "ledger", pages: newPages(), ...face, items } };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -136,6 +147,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   7: toVersion8,
   8: toVersion9,
   9: toVersion10,
+  10: toVersion11,
 };
 
 /**

@@ -5,6 +5,7 @@ import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
 import { newRoute, newUnit } from "./defaults";
 import type { Edit } from "./edit";
+import { faceRenamed } from "./face-items";
 import type { Curve, Instrument, Route, Sample, Tuning, Unit } from "./instrument";
 import { placeInTable, renumbered, rowsOf } from "./row-params";
 
@@ -26,7 +27,10 @@ export function setParam(instrument: Instrument, address: string, value: ParamVa
       apply: (doc) =>
         changeUnit(doc, place.unit, (unit) => ({
           ...unit,
-          table: rowsOf(unit).map((row, r) => (r === place.row ? { ...row, [place.column]: Number(next) } : row)),
+          table: wholeRows(
+            unit.kind,
+            rowsOf(unit).map((row, r) => (r === place.row ? { ...row, [place.column]: Number(next) } : row)),
+          ),
         })),
     };
   }
@@ -110,12 +114,7 @@ export const moveUnitTo = (from: UnitList, id: string, to: UnitList, at: number)
     return {
       ...moved,
       routes: moved.routes.map((r) => (named(r.target) === r.target ? r : { ...r, target: named(r.target) })),
-      face: {
-        ...moved.face,
-        items: moved.face.items.map((i) =>
-          i.bind !== null && named(i.bind) !== i.bind ? { ...i, bind: named(i.bind) } : i,
-        ),
-      },
+      face: faceRenamed(moved, named),
     };
   },
 });
@@ -179,19 +178,20 @@ export const removeRows = (address: string, gone: readonly number[], what: strin
         const at = kept.indexOf(row);
         return at < 0 ? null : at;
       });
-    const next = changeUnit(doc, address, (u) => ({ ...u, table: rowsOf(u).filter((_, r) => !gone.includes(r)) }));
+    const next = changeUnit(doc, address, (u) => ({
+      ...u,
+      table: wholeRows(
+        u.kind,
+        rowsOf(u).filter((_, r) => !gone.includes(r)),
+      ),
+    }));
     return withoutDead({
       ...next,
       routes: next.routes.flatMap((route) => {
         const target = named(route.target);
         return target === null ? [] : target === route.target ? route : { ...route, target };
       }),
-      face: {
-        ...next.face,
-        items: next.face.items.map((item) =>
-          item.bind === null || named(item.bind) === item.bind ? item : { ...item, bind: named(item.bind) },
-        ),
-      },
+      face: faceRenamed(next, named),
     });
   },
 });

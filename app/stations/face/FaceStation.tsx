@@ -1,211 +1,205 @@
-import { CircleGauge, Trash2, Type } from "lucide-react";
-import { useState } from "react";
-import {
-  addFaceItem,
-  changeFaceItem,
-  type FaceItem,
-  type Instrument,
-  listParams,
-  removeFaceItem,
-  setParam,
-} from "../../../core/instrument";
-import { parseNumber, plural } from "../../../core/params";
+import { Plus } from "lucide-react";
+import { useCallback, useMemo, useState } from "react";
+import { checkFace, faceKinds } from "../../../core/face";
+import { addFacePage, removeFacePage, setParam } from "../../../core/instrument";
+import { plural } from "../../../core/params";
+import { FaceContext } from "../../face/face-world";
 import { Empty, Station } from "../../shell/Station";
-import { useCommands } from "../../state/commands";
+import { type Command, useCommands } from "../../state/commands";
+import { freeName } from "../../state/copy-name";
+import { engine } from "../../state/engine";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
-import { setView, useView } from "../../state/view";
+import { setView, useView, type View } from "../../state/view";
 import { WithPinned } from "../../units/WithPinned";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { Row, Section } from "../../widgets/ParamControl";
+import { MenuButton, WordMenu } from "../../widgets/CommandMenu";
+import { cx } from "../../widgets/class-names";
+import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { Toggle } from "../../widgets/Toggle";
-import { Well } from "../../widgets/Well";
-import { FacePage } from "./FacePage";
-import { FACE_COMMANDS } from "./face-commands";
+import { CheckPanel } from "./CheckPanel";
+import { FaceCanvas } from "./FaceCanvas";
+import { ARRANGE_COMMANDS, addKind, FACE_COMMANDS, PLAN_COMMANDS } from "./face-commands";
+import { ItemPanel } from "./ItemPanel";
+import { LookPanel } from "./LookPanel";
+import { OutlinePanel } from "./OutlinePanel";
+import { TryPage } from "./TryPage";
+
+const CONTROL_COMMANDS: readonly Command[] = faceKinds().map(({ kind, label }) => ({
+  id: `add-${kind}`,
+  label,
+  run: () => addKind(kind),
+}));
+const COMMANDS: readonly Command[] = [
+  ...FACE_COMMANDS,
+  ...ARRANGE_COMMANDS,
+  ...CONTROL_COMMANDS.map((c) => ({ ...c, label: `Add: ${c.label.toLowerCase()}` })),
+];
+const ZOOMS = [
+  { id: "0", label: "Fit" },
+  { id: "0.5", label: "50 %" },
+  { id: "1", label: "100 %" },
+  { id: "2", label: "200 %" },
+] as const;
 
 /** Face: what whoever plays the instrument sees and touches. */
 export function FaceStation() {
   const instrument = useInstrument((i) => i);
+  const { face } = instrument;
   const [trying, setTrying] = useState(false);
-  useCommands("Face", FACE_COMMANDS);
-  const selected = useView((v) => v.faceItem);
-  const { face } = instrument;
-  const item = face.items.find((i) => i.id === selected) ?? null;
-  const set = (address: string, value: number, gesture: string) =>
-    session.commit(setParam(session.instrument ?? instrument, address, value), gesture);
+  const [zoom, setZoom] = useState("0");
+  useCommands("Face", COMMANDS);
+  const side = useView((v) => v.faceSide);
+  const wanted = useView((v) => v.facePage);
+  const page = (face.pages.find((p) => p.id === wanted) ?? face.pages[0])?.id ?? null;
+  const doubts = useMemo(() => checkFace(instrument, () => freshId()), [instrument]);
+  const set = useCallback((address: string, value: number | string, gesture: string) => {
+    const now = session.instrument;
+    if (now) session.commit(setParam(now, address, value), gesture);
+  }, []);
+  const world = useMemo(
+    () => ({ instrument, live: trying, set, page, goTo: (id: string) => setView({ facePage: id }), host: engine }),
+    [instrument, trying, set, page],
+  );
   return (
-    <Station
-      title="Face"
-      facts={`${face.width} × ${face.height} px · ${plural(face.items.length, "item")}`}
-      actions={
-        <>
-          <Button
-            disabled={trying}
-            onClick={() => add(instrument, "dial")}
-            hint="Places a dial; bind it to a macro or a parameter at the right"
-          >
-            <CircleGauge size={14} aria-hidden /> Dial
-          </Button>
-          <Button disabled={trying} onClick={() => add(instrument, "label")} hint="Places a line of text">
-            <Type size={14} aria-hidden /> Label
-          </Button>
-          <Toggle label="Try it" on={trying} onChange={setTrying} />
-        </>
-      }
-      inspector={
-        item && !trying ? (
-          <ItemInspector key={item.id} item={item} instrument={instrument} />
-        ) : (
-          <FaceHelp trying={trying} />
-        )
-      }
-    >
-      <WithPinned id="face">
-        {face.items.length === 0 ? (
-          <Empty title="The face is empty">
-            <p className="mb-4">Place a dial for each macro to start from.</p>
-            <Button look="primary" onClick={() => dialsForMacros(instrument)}>
-              Place a dial for each macro
-            </Button>
-          </Empty>
-        ) : (
-          <FacePage instrument={instrument} selected={trying ? null : selected} trying={trying} set={set} />
-        )}
-      </WithPinned>
-    </Station>
+    <FaceContext.Provider value={world}>
+      <Tabs shown={side} onShow={(faceSide: View["faceSide"]) => setView({ faceSide })}>
+        <Station
+          title="Face"
+          facts={`${face.width} × ${face.height} px · ${plural(face.items.length, "item")}${face.pages.length > 1 ? ` · ${plural(face.pages.length, "page")}` : ""}`}
+          actions={
+            <>
+              {!trying && (
+                <>
+                  <WordMenu word="+ Control" commands={CONTROL_COMMANDS} />
+                  <WordMenu word="Arrange" commands={ARRANGE_COMMANDS} />
+                  <WordMenu word="Make a face" commands={PLAN_COMMANDS} />
+                </>
+              )}
+              <Toggle label="Try it" on={trying} onChange={setTrying} />
+            </>
+          }
+          inspector={
+            trying ? (
+              <TryHelp />
+            ) : (
+              <>
+                <TabRow
+                  label="Show beside the page"
+                  className="-mx-4 mb-3 border-rule border-b px-1"
+                  tabs={[
+                    { id: "item", label: "Item" },
+                    { id: "outline", label: "Outline" },
+                    { id: "look", label: "Look" },
+                    { id: "check", label: "Check", count: doubts.length > 0 ? String(doubts.length) : null },
+                  ]}
+                />
+                <TabPanel id="item">
+                  <ItemPanel instrument={instrument} />
+                </TabPanel>
+                <TabPanel id="outline">
+                  <OutlinePanel instrument={instrument} page={page} />
+                </TabPanel>
+                <TabPanel id="look">
+                  <LookPanel face={face} page={page} />
+                </TabPanel>
+                <TabPanel id="check">
+                  <CheckPanel doubts={doubts} empty={face.items.length === 0} />
+                </TabPanel>
+              </>
+            )
+          }
+        >
+          <WithPinned id="face">
+            <div className="flex h-8 shrink-0 items-center gap-1 border-rule border-b px-3">
+              <Pages page={page} trying={trying} />
+              <span className="flex-1" />
+              {!trying && (
+                <Choice label="Size of the page" value={zoom} options={ZOOMS} onChange={setZoom} className="w-24" />
+              )}
+            </div>
+            {trying ? (
+              <TryPage page={page} />
+            ) : face.items.length === 0 ? (
+              <Empty title="The face is empty">
+                <p className="mb-4">
+                  Make one from what the instrument has, and change it from there; or add controls one by one.
+                </p>
+                <div className="flex flex-wrap gap-2">
+                  {PLAN_COMMANDS.map((plan, i) => (
+                    <Button key={plan.id} look={i === 0 ? "primary" : "plain"} onClick={plan.run}>
+                      {plan.label}
+                    </Button>
+                  ))}
+                </div>
+              </Empty>
+            ) : (
+              <FaceCanvas page={page} zoom={Number(zoom)} />
+            )}
+          </WithPinned>
+        </Station>
+      </Tabs>
+    </FaceContext.Provider>
   );
 }
 
-const FaceHelp = ({ trying }: { trying: boolean }) => (
-  <>
-    <h2 className="mb-2 font-display font-semibold text-l">{trying ? "Trying" : "The page"}</h2>
-    <p className="text-ink-soft">
-      {trying
-        ? "The dials work as they will for whoever plays the instrument: drag, wheel, arrow keys, double click."
-        : "Drag items to move them, their lower right corner to resize. Arrow keys move by one pixel, with Shift by eight."}
-    </p>
-  </>
-);
-
-/** The first free place for an item, row by row. */
-function freePlace(instrument: Instrument, width: number, height: number): { x: number; y: number } {
-  const { face } = instrument;
-  for (let y = 40; y + height <= face.height; y += 20) {
-    for (let x = 40; x + width <= face.width; x += 20) {
-      if (!face.items.some((i) => x < i.x + i.width && i.x < x + width && y < i.y + i.height && i.y < y + height))
-        return { x, y };
-    }
-  }
-  return { x: 40, y: 40 };
-}
-
-function add(instrument: Instrument, kind: FaceItem["kind"]): void {
-  const [width, height] = kind === "dial" ? [120, 150] : [200, 32];
-  const id = freshId(new Set(instrument.face.items.map((i) => i.id)));
-  session.commit(
-    addFaceItem({
-      id,
-      kind,
-      ...freePlace(instrument, width, height),
-      width,
-      height,
-      text: kind === "label" ? "Label" : "",
-      bind: null,
-    }),
-  );
-  setView({ faceItem: id });
-}
-
-function dialsForMacros(instrument: Instrument): void {
-  let doc = instrument;
-  const gesture = "dials-for-macros";
-  for (const macro of instrument.macros) {
-    const edit = addFaceItem({
-      id: freshId(),
-      kind: "dial",
-      ...freePlace(doc, 120, 150),
-      width: 120,
-      height: 150,
-      text: "",
-      bind: `macros/${macro.id}/value`,
-    });
-    doc = edit.apply(doc);
-    session.commit({ ...edit, name: "Place dials for the macros", merge: gesture }, gesture);
-  }
-}
-
-function ItemInspector({ item, instrument }: { item: FaceItem; instrument: Instrument }) {
-  const change = (name: string, fields: Partial<FaceItem>, gesture: string | null = null) =>
-    session.commit(changeFaceItem(item.id, name, fields), gesture);
-  const params = listParams(instrument).filter((p) => p.spec.type === "number");
-  const number = (id: "x" | "y" | "width" | "height", label: string) => (
-    <Row label={label}>
-      <Well
-        label={label}
-        text={`${Math.round(item[id])} px`}
-        width={72}
-        align="right"
-        onType={(text) => {
-          const value = parseNumber("count", text.replace(/\s*px$/i, ""));
-          if (value === null) return false;
-          change(`Set ${label.toLowerCase()}`, { [id]: value });
-          return true;
-        }}
-        onStep={(steps) => change(`Set ${label.toLowerCase()}`, { [id]: item[id] + steps }, "step")}
-      />
-    </Row>
+/** The pages, of which one is shown; what can be done with it. */
+function Pages({ page, trying }: { page: string | null; trying: boolean }) {
+  const pages = useInstrument((i) => i.face.pages);
+  const commands = useMemo(
+    (): readonly Command[] => [
+      {
+        id: "remove",
+        label: "Remove the page and what stands on it",
+        why: () => (pages.length < 2 ? "the last one stays" : null),
+        run: () => page !== null && session.commit(removeFacePage(page)),
+      },
+    ],
+    [pages, page],
   );
   return (
     <>
-      <h2 className="mb-2 font-display font-semibold text-l">{item.kind === "dial" ? "Dial" : "Label"}</h2>
-      <Section title="Says">
-        <Row label="Text">
-          <Well
-            label="Text"
-            text={item.text}
-            width={140}
-            onType={(text) => {
-              change("Set text", { text });
-              return true;
+      {pages.map(({ id, name }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={id === page}
+          onClick={() => setView({ facePage: id })}
+          className={cx(
+            "h-6 rounded-m px-2",
+            id === page ? "bg-ink text-sheet" : "text-ink-soft hover:bg-well hover:text-ink",
+          )}
+        >
+          {name}
+        </button>
+      ))}
+      {!trying && (
+        <>
+          <Button
+            aria-label="Add a page"
+            onClick={() => {
+              const id = freshId(new Set(pages.map((p) => p.id)));
+              session.commit(addFacePage(id, freeName("Page", 2, new Set(pages.map((p) => p.name)))));
+              setView({ facePage: id });
             }}
-          />
-        </Row>
-        {item.kind === "dial" && (
-          <Row label="Moves" help="The macro or parameter that this dial moves">
-            <Choice
-              label="Bound to"
-              placeholder="not bound"
-              value={item.bind ?? ""}
-              options={params.map((p) => ({
-                id: p.address,
-                label: p.label,
-                group: p.unit?.kind === "macro" ? "Macros" : "Parameters",
-              }))}
-              onChange={(bind) => change("Bind dial", { bind })}
-              className="flex-1"
-            />
-          </Row>
-        )}
-        {item.kind === "dial" && item.bind === null && (
-          <p className="text-ochre text-s">This dial does nothing until it is bound.</p>
-        )}
-      </Section>
-      <Section title="Place">
-        {number("x", "Left")}
-        {number("y", "Top")}
-        {number("width", "Width")}
-        {number("height", "Height")}
-      </Section>
-      <Button
-        onClick={() => {
-          session.commit(removeFaceItem(item.id));
-          setView({ faceItem: null });
-        }}
-      >
-        <Trash2 size={13} aria-hidden /> Remove
-      </Button>
+          >
+            <Plus size={13} aria-hidden />
+          </Button>
+          <MenuButton label="What can be done with the page" commands={commands} />
+        </>
+      )}
     </>
   );
 }
+
+const TryHelp = () => (
+  <>
+    <h2 className="mb-2 font-display font-semibold text-l">Trying</h2>
+    <p className="text-ink-soft">
+      Everything works as it will for whoever plays the instrument: drag, wheel, arrow keys, double click. What is
+      turned here stays turned, and can be undone.
+    </p>
+  </>
+);

@@ -1,0 +1,97 @@
+import { type KeyboardEvent, useRef, useState } from "react";
+import { useDrag } from "../widgets/use-drag";
+import { type Bound, useFaceWorld } from "./face-world";
+
+const within = (x: number): number => Math.min(1, Math.max(0, x));
+
+/** A row of levels, one for each parameter: drawn across by hand, gone through by keys. */
+export function Columns({ label, bounds, disabled }: { label: string; bounds: readonly Bound[]; disabled: boolean }) {
+  const { set } = useFaceWorld();
+  const own = useRef<HTMLDivElement>(null);
+  const [chosen, setChosen] = useState(0);
+  const at = Math.min(chosen, bounds.length - 1);
+  const here = bounds[at];
+  const to = (column: number, travel: number, gesture: string) => {
+    const bound = bounds[column];
+    if (bound) set(bound.address, bound.atTravel(within(travel)), gesture);
+  };
+  /** The column under a pointer, and the level at its height. */
+  const under = (event: { clientX: number; clientY: number }) => {
+    const box = own.current?.getBoundingClientRect();
+    if (!box) return null;
+    const column = Math.floor(((event.clientX - box.left) / box.width) * bounds.length);
+    return {
+      column: Math.min(bounds.length - 1, Math.max(0, column)),
+      travel: within(1 - (event.clientY - box.top) / box.height),
+    };
+  };
+  const drawing = useDrag<{ column: number; travel: number }>({
+    start: (event, gesture) => {
+      const place = disabled ? null : under(event);
+      if (!place) return null;
+      event.stopPropagation();
+      setChosen(place.column);
+      to(place.column, place.travel, gesture);
+      return place;
+    },
+    move: ({ data, gesture }, event) => {
+      const place = under(event);
+      if (!place) return;
+      // Columns that a quick pointer has skipped lie on the line between.
+      const count = Math.abs(place.column - data.column);
+      for (let n = count === 0 ? 0 : 1; n <= count; n++) {
+        const share = count === 0 ? 1 : n / count;
+        const column = data.column + Math.sign(place.column - data.column) * n;
+        to(column, data.travel + (place.travel - data.travel) * share, gesture);
+      }
+      data.column = place.column;
+      data.travel = place.travel;
+      setChosen(place.column);
+    },
+  });
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!here || disabled || event.ctrlKey || event.metaKey || event.altKey) return;
+    const by = event.shiftKey ? 0.1 : 0.01;
+    if (event.key === "ArrowLeft") setChosen(Math.max(0, at - 1));
+    else if (event.key === "ArrowRight") setChosen(Math.min(bounds.length - 1, at + 1));
+    else if (event.key === "ArrowUp") to(at, here.travel + by, "keys");
+    else if (event.key === "ArrowDown") to(at, here.travel - by, "keys");
+    else if (event.key === "Home") to(at, 0, "keys");
+    else if (event.key === "End") to(at, 1, "keys");
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div
+      ref={own}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={`${label}: left and right choose a column, up and down move it`}
+      aria-orientation="vertical"
+      aria-disabled={disabled}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round((here?.travel ?? 0) * 100)}
+      aria-valuetext={here ? `${at + 1} of ${bounds.length}: ${here.label} ${here.text}` : "nothing"}
+      {...drawing}
+      onKeyDown={onKeyDown}
+      style={{ flex: 1, minHeight: 0, display: "flex", gap: bounds.length > 24 ? 1 : 4, touchAction: "none" }}
+    >
+      {bounds.map((bound, i) => (
+        <div key={bound.address} style={{ flex: 1, minWidth: 0, position: "relative", background: "var(--f-fill)" }}>
+          <div
+            style={{
+              position: "absolute",
+              inset: "auto 0 0 0",
+              height: `${bound.travel * 100}%`,
+              background: "var(--f-ink)",
+              borderTop: `${bounds.length > 48 ? 2 : 6}px solid var(--f-spot)`,
+              opacity: i === at || disabled ? 1 : 0.92,
+            }}
+          />
+        </div>
+      ))}
+    </div>
+  );
+}

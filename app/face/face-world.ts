@@ -1,0 +1,89 @@
+import { createContext, useContext } from "react";
+import { bindsOf, type FaceItem, findParam, type Instrument } from "../../core/instrument";
+import { formatValue, type ParamSpec, travelOf, valueAt } from "../../core/params";
+import type { EngineHost } from "../audio/engine-host";
+
+/** What the items of a face live in: the same in the editor and in the player. */
+export interface FaceWorld {
+  readonly instrument: Instrument;
+  /** Whether they can be operated; while the face is edited they can't. */
+  readonly live: boolean;
+  readonly set: (address: string, value: number | string, gesture: string) => void;
+  /** The page that is shown. */
+  readonly page: string | null;
+  readonly goTo: (page: string) => void;
+  readonly host: EngineHost;
+}
+
+export const FaceContext = createContext<FaceWorld | null>(null);
+
+export function useFaceWorld(): FaceWorld {
+  const world = useContext(FaceContext);
+  if (!world) throw new Error("items of a face stand on a face");
+  return world;
+}
+
+/** A parameter that an item moves, as its place on its travel. A choice's places are its choices. */
+export interface Bound {
+  readonly address: string;
+  readonly label: string;
+  readonly spec: ParamSpec;
+  readonly travel: number;
+  readonly text: string;
+  /** Places that it has; 0 for any. */
+  readonly steps: number;
+  readonly atTravel: (travel: number) => number | string;
+  readonly standard: number | string;
+}
+
+/** A parameter by its address; null where it is gone. */
+export function boundTo(instrument: Instrument, address: string): Bound | null {
+  const found = findParam(instrument, address);
+  if (!found) return null;
+  const { spec, value } = found;
+  // A face has little room: a macro's name, a layer's for its level, else what the parameter itself is called.
+  const layer = /^layers\/([^/]+)\/strip\/level$/.exec(address)?.[1];
+  const label =
+    found.unit?.kind === "macro" && spec.id === "value"
+      ? found.label
+      : (instrument.layers.find((l) => l.id === layer)?.name ?? spec.label);
+  const text = formatValue(spec, value);
+  if (spec.type === "choice") {
+    const last = Math.max(1, spec.choices.length - 1);
+    const at = Math.max(
+      0,
+      spec.choices.findIndex((c) => c.id === value),
+    );
+    return {
+      address,
+      label,
+      spec,
+      travel: at / last,
+      text,
+      steps: spec.choices.length,
+      atTravel: (travel) => spec.choices[Math.round(Math.min(1, Math.max(0, travel)) * last)]?.id ?? spec.default,
+      standard: spec.default,
+    };
+  }
+  return {
+    address,
+    label,
+    spec,
+    travel: travelOf(spec, Number(value)),
+    text,
+    steps: spec.unit === "switch" ? 2 : 0,
+    atTravel: (travel) => valueAt(spec, Math.min(1, Math.max(0, travel))),
+    standard: spec.default,
+  };
+}
+
+/** What an item moves, in order; what is gone is left out. */
+export const boundOf = (instrument: Instrument, item: FaceItem): readonly Bound[] =>
+  bindsOf(item).flatMap((address) => boundTo(instrument, address) ?? []);
+
+/** Whether an item's condition holds; without one it does. */
+export function holds(instrument: Instrument, { when }: Pick<FaceItem, "when">): boolean {
+  if (!when) return true;
+  const bound = boundTo(instrument, when.address);
+  return !bound || (when.is === "above" ? bound.travel >= when.share : bound.travel < when.share);
+}

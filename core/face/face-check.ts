@@ -1,0 +1,131 @@
+import {
+  addFaceItem,
+  bindsOf,
+  changeFaceItem,
+  type Edit,
+  type FaceItem,
+  findParam,
+  type Instrument,
+  removeFaceItem,
+} from "../instrument";
+import { plural } from "../params";
+import { faceKind, isControl } from "./kinds";
+import { colourOf, contrast, faceTheme } from "./themes";
+
+/** Something that is wrong with a face, with what puts it right where that is known. */
+export interface FaceDoubt {
+  readonly id: string;
+  /** A sentence. */
+  readonly text: string;
+  readonly item: string | null;
+  readonly page: string | null;
+  readonly repair: { readonly label: string; readonly edit: Edit } | null;
+}
+
+/** Width of a letter as a share of its height, in the mean. */
+const LETTER = 0.54;
+/** Contrast that text needs, and large text and what moves (WCAG 2.2 AA). */
+const TEXT = 4.5;
+const LARGE = 3;
+/** Pixels from which on text is large. */
+const LARGE_FROM = 24;
+
+/** The height of an item's letters, in pixels. */
+export const lettersOf = ({ kind, height }: Pick<FaceItem, "kind" | "height">): number =>
+  kind === "label" ? Math.min(48, height * 0.7) : 14;
+
+/** What an item is called: by its own name, its text, what it moves, or its kind. */
+export function itemName(doc: Instrument, item: FaceItem): string {
+  if (item.name !== "") return item.name;
+  if (item.text !== "") return item.text;
+  const [first] = bindsOf(item);
+  const found = first === undefined ? null : findParam(doc, first);
+  return found ? `${faceKind(item.kind).label} ${found.label}` : faceKind(item.kind).label;
+}
+
+/** What is wrong with a face: what moves nothing, the same twice, what nobody can reach, touch or read, macros without a control. */
+export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt[] {
+  const { items, pages, theme } = doc.face;
+  const doubts: FaceDoubt[] = [];
+  const look = faceTheme(theme);
+  const doubt = (what: string, item: FaceItem | null, text: string, repair: FaceDoubt["repair"] = null) =>
+    doubts.push({ id: `${what}:${item?.id ?? ""}`, text, item: item?.id ?? null, page: item?.page ?? null, repair });
+  const change = (item: FaceItem, label: string, fields: Partial<FaceItem>) => ({
+    label,
+    edit: changeFaceItem(item.id, label, fields),
+  });
+  const movedBy = new Map<string, FaceItem>();
+  for (const item of items) {
+    const name = itemName(doc, item);
+    const { touched = 0 } = faceKind(item.kind);
+    if (isControl(item.kind)) {
+      if (bindsOf(item).length === 0)
+        doubt("unbound", item, `${name} moves nothing.`, { label: "Remove it", edit: removeFaceItem(item.id) });
+      for (const bind of bindsOf(item)) {
+        const other = movedBy.get(bind);
+        if (other && item.kind !== "random" && other.kind !== "random" && other.page === item.page)
+          doubt("double", item, `${name} moves what ${itemName(doc, other)} moves already.`, {
+            label: "Remove it",
+            edit: removeFaceItem(item.id),
+          });
+        movedBy.set(bind, item);
+      }
+    }
+    if (item.hidden) doubt("hidden", item, `${name} is hidden.`, change(item, "Show it", { hidden: false }));
+    if (Math.min(item.width, item.height) < touched)
+      doubt(
+        "small",
+        item,
+        `${name} is too small for a finger: ${touched} px at the least.`,
+        change(item, "Make it larger", {
+          width: Math.max(item.width, touched),
+          height: Math.max(item.height, touched),
+        }),
+      );
+    if (item.kind === "label") {
+      const wide = item.text.length * lettersOf(item) * LETTER;
+      if (wide > item.width * 1.06)
+        doubt(
+          "cut",
+          item,
+          `“${item.text.slice(0, 40)}” is cut off.`,
+          change(item, "Make it wider", { width: Math.ceil(wide) }),
+        );
+      const apart = contrast(colourOf(look, item.tone), look.ground);
+      if (apart < (lettersOf(item) >= LARGE_FROM ? LARGE : TEXT))
+        doubt(
+          "faint",
+          item,
+          `“${item.text.slice(0, 40)}” is hard to read on this ground: a contrast of ${apart.toFixed(1)}.`,
+          change(item, "Write it in ink", { tone: "ink" }),
+        );
+    }
+  }
+  if (items.length > 0) {
+    const moving = new Set(doc.routes.map((r) => r.source));
+    for (const macro of doc.macros.filter((m) => moving.has(`macros/${m.id}`))) {
+      const bind = `macros/${macro.id}/value`;
+      if (movedBy.has(bind)) continue;
+      const [width, height] = faceKind("dial").size;
+      doubt(`macro-${macro.id}`, null, `Nothing on the face moves the macro ${macro.name}.`, {
+        label: "Add a dial",
+        edit: addFaceItem({ id: id(), kind: "dial", page: pages[0]?.id ?? null, bind, width, height }),
+      });
+    }
+    const reaches = items.some((item) => item.kind === "page" && !item.hidden);
+    if (pages.length > 1 && !reaches)
+      doubt("pages", null, `Nobody reaches ${plural(pages.length - 1, "page")}: nothing leads there.`, {
+        label: "Add a row of pages",
+        edit: addFaceItem({ id: id(), kind: "page", page: null, x: 16, y: 8, width: 260, height: 40 }),
+      });
+  }
+  return doubts;
+}
+
+/** One edit for the repairs of all doubts that have one; null where none has. */
+export const repairAll = (doubts: readonly FaceDoubt[]): Edit | null => {
+  const edits = doubts.flatMap((d) => d.repair?.edit ?? []);
+  return edits.length === 0
+    ? null
+    : { name: `Repair the face (${edits.length})`, apply: (doc) => edits.reduce((now, edit) => edit.apply(now), doc) };
+};
