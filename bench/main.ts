@@ -7,6 +7,7 @@ import { convolver } from "./convolver";
 import { cutSpeed } from "./cut-speed";
 import { edit } from "./edit";
 import { editCost, field } from "./edit-cost";
+import { face } from "./face";
 import type { Figure } from "./figure";
 import { importing } from "./import";
 import { interpolation } from "./interpolation";
@@ -48,6 +49,7 @@ const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   "loop-quality": loopQuality,
   "loop-speed": loopSpeed,
   "loop-draw": loopDraw,
+  face,
   modes,
   pitch,
   onsets,

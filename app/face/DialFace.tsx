@@ -12,6 +12,11 @@ const slice = (radius: number, to: number): string =>
 
 const TENTHS = Array.from({ length: 11 }, (_, i) => i / 10);
 const DOTS = Array.from({ length: 15 }, (_, i) => i / 14);
+// One path for all of them: of hundreds of dials each element counts.
+const ticks = (from: number, to: number): string => TENTHS.map((t) => `M${point(from, t)}L${point(to, t)}`).join("");
+const dots = (places: readonly number[]): string => places.map((t) => `M${point(42, t)}h0`).join("");
+const OUTER_TICKS = ticks(44, 49);
+const INNER_TICKS = ticks(38, 44);
 
 /** A dial as its theme draws it: what it says is how far it is turned, from the lower left to the lower right. */
 export function DialFace({ form, travel, size }: { form: DialForm; travel: number; size: number }) {
@@ -25,9 +30,7 @@ export function DialFace({ form, travel, size }: { form: DialForm; travel: numbe
 const DRAWN: Readonly<Record<DialForm, (travel: number) => React.ReactNode>> = {
   hand: (travel) => (
     <>
-      {TENTHS.map((t) => (
-        <path key={t} d={`M${point(44, t)}L${point(49, t)}`} stroke="var(--f-soft)" strokeWidth={1.5} />
-      ))}
+      <path d={OUTER_TICKS} stroke="var(--f-soft)" strokeWidth={1.5} />
       <path d={arc(39, 0, 1)} fill="none" stroke="var(--f-fill)" strokeWidth={5} />
       {travel > 0.002 && <path d={arc(39, 0, travel)} fill="none" stroke="var(--f-ink)" strokeWidth={5} />}
       <circle cx={50} cy={50} r={30} fill="var(--f-ground)" stroke="var(--f-ink)" strokeWidth={1.5} />
@@ -61,9 +64,7 @@ const DRAWN: Readonly<Record<DialForm, (travel: number) => React.ReactNode>> = {
   line: (travel) => (
     <>
       <circle cx={50} cy={50} r={44} fill="none" stroke="var(--f-ink)" strokeWidth={1} strokeDasharray="2 3" />
-      {TENTHS.map((t) => (
-        <path key={t} d={`M${point(38, t)}L${point(44, t)}`} stroke="var(--f-ink)" strokeWidth={1} />
-      ))}
+      <path d={INNER_TICKS} stroke="var(--f-ink)" strokeWidth={1} />
       <path d={`M50 50L${point(44, travel)}`} stroke="var(--f-spot)" strokeWidth={2.5} />
       <circle cx={50} cy={50} r={3.5} fill="none" stroke="var(--f-ink)" strokeWidth={1.5} />
     </>
@@ -71,10 +72,18 @@ const DRAWN: Readonly<Record<DialForm, (travel: number) => React.ReactNode>> = {
   dots: (travel) => (
     <>
       <circle cx={50} cy={50} r={28} fill="var(--f-fill)" />
-      {DOTS.map((t) => {
-        const [x, y] = point(42, t).split(" ");
-        return <circle key={t} cx={x} cy={y} r={3.6} fill={t <= travel + 1e-6 ? "var(--f-spot)" : "var(--f-fill)"} />;
-      })}
+      <path
+        d={dots(DOTS.filter((t) => t > travel + 1e-6))}
+        stroke="var(--f-fill)"
+        strokeWidth={7.2}
+        strokeLinecap="round"
+      />
+      <path
+        d={dots(DOTS.filter((t) => t <= travel + 1e-6))}
+        stroke="var(--f-spot)"
+        strokeWidth={7.2}
+        strokeLinecap="round"
+      />
       <path
         d={`M${point(14, travel)}L${point(25, travel)}`}
         stroke="var(--f-ink)"

@@ -1,8 +1,9 @@
 import { type PointerEvent, useId, useRef } from "react";
 import { formOf } from "../../core/face";
+import type { Instrument } from "../../core/instrument";
 import { newGesture } from "../state/gesture";
 import { type ControlProps, NAME, PRESSED, VALUE } from "./controls";
-import { useFaceWorld } from "./face-world";
+import { useFaceOf, useFaceWorld } from "./face-world";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
@@ -251,12 +252,15 @@ export function RandomControl({ bounds, label, disabled }: ControlProps) {
   );
 }
 
+const pagesOf = (instrument: Instrument) => instrument.face.pages;
+
 /** The pages of the face, of which one is shown. */
 export function PagesControl({ disabled }: { disabled: boolean }) {
-  const { instrument, page, goTo } = useFaceWorld();
+  const { page, goTo } = useFaceWorld();
+  const pages = useFaceOf(pagesOf);
   return (
     <nav aria-label="Pages" style={{ display: "flex", gap: 4, height: "100%" }}>
-      {instrument.face.pages.map(({ id, name }) => (
+      {pages.map(({ id, name }) => (
         <button
           key={id}
           type="button"

@@ -1,11 +1,11 @@
 import { useRef, useState } from "react";
 import { faceTheme, formOf } from "../../core/face";
-import type { FaceItem } from "../../core/instrument";
+import type { FaceItem, Instrument } from "../../core/instrument";
 import { parseValue } from "../../core/params";
 import { newGesture } from "../state/gesture";
 import { useDrag } from "../widgets/use-drag";
 import { DialFace } from "./DialFace";
-import { type Bound, useFaceWorld } from "./face-world";
+import { type Bound, useFaceOf, useFaceWorld } from "./face-world";
 import { useTravel } from "./use-travel";
 
 /** What a control is given: its item, what it moves, what it is called, and whether it can't be operated now. */
@@ -55,15 +55,17 @@ const Named = ({ label, text }: { label: string; text: string }) => (
   </>
 );
 
+const themeOf = (instrument: Instrument) => instrument.face.theme;
+
 export function DialControl(props: ControlProps) {
-  const { instrument } = useFaceWorld();
+  const theme = useFaceOf(themeOf);
   const { item, bounds, label } = props;
   const [bound] = bounds;
   const size = Math.max(24, Math.min(item.width, item.height - 40));
   return (
     <div style={{ display: "flex", flexDirection: "column", alignItems: "center", height: "100%" }}>
       <div {...useFirst(props, "up")} style={{ width: size, height: size, touchAction: "none" }}>
-        <DialFace form={faceTheme(instrument.face.theme).form} travel={bound?.travel ?? 0} size={size} />
+        <DialFace form={faceTheme(theme).form} travel={bound?.travel ?? 0} size={size} />
       </div>
       <Named label={label} text={bound?.text ?? "not bound"} />
     </div>

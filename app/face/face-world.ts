@@ -1,11 +1,17 @@
-import { createContext, useContext } from "react";
+import { createContext, useCallback, useContext, useRef, useSyncExternalStore } from "react";
 import { bindsOf, type FaceItem, findParam, type Instrument } from "../../core/instrument";
 import { formatValue, type ParamSpec, travelOf, valueAt } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 
+/** Where the instrument that a face belongs to is looked up, and how one hears that it has become another. */
+export interface Instruments {
+  readonly get: () => Instrument;
+  readonly subscribe: (changed: () => void) => () => void;
+}
+
 /** What the items of a face live in: the same in the editor and in the player. */
 export interface FaceWorld {
-  readonly instrument: Instrument;
+  readonly instruments: Instruments;
   /** Whether they can be operated; while the face is edited they can't. */
   readonly live: boolean;
   readonly set: (address: string, value: number | string, gesture: string) => void;
@@ -21,6 +27,26 @@ export function useFaceWorld(): FaceWorld {
   const world = useContext(FaceContext);
   if (!world) throw new Error("items of a face stand on a face");
   return world;
+}
+
+/** Something of the instrument; whoever asks is drawn anew only where that is another by `same`. */
+export function useFaceOf<T>(select: (instrument: Instrument) => T, same: (a: T, b: T) => boolean = Object.is): T {
+  const { instruments } = useFaceWorld();
+  const last = useRef<{ readonly from: Instrument; readonly value: T } | null>(null);
+  const chosen = useRef(select);
+  if (chosen.current !== select) {
+    chosen.current = select;
+    last.current = null;
+  }
+  return useSyncExternalStore(instruments.subscribe, () => {
+    const from = instruments.get();
+    const before = last.current;
+    if (before?.from === from) return before.value;
+    const value = select(from);
+    const kept = before && same(before.value, value) ? before.value : value;
+    last.current = { from, value: kept };
+    return kept;
+  });
 }
 
 /** A parameter that an item moves, as its place on its travel. A choice's places are its choices. */
@@ -46,7 +72,9 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
   const label =
     found.unit?.kind === "macro" && spec.id === "value"
       ? found.label
-      : (instrument.layers.find((l) => l.id === layer)?.name ?? spec.label);
+      : spec.id === "mix" && found.unit
+        ? found.unit.name
+        : (instrument.layers.find((l) => l.id === layer)?.name ?? spec.label);
   const text = formatValue(spec, value);
   if (spec.type === "choice") {
     const last = Math.max(1, spec.choices.length - 1);
@@ -80,6 +108,30 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
 /** What an item moves, in order; what is gone is left out. */
 export const boundOf = (instrument: Instrument, item: FaceItem): readonly Bound[] =>
   bindsOf(item).flatMap((address) => boundTo(instrument, address) ?? []);
+
+const sameBounds = (a: readonly Bound[], b: readonly Bound[]): boolean =>
+  a.length === b.length &&
+  a.every((bound, i) => {
+    const other = b[i] as Bound;
+    return (
+      bound.address === other.address &&
+      bound.travel === other.travel &&
+      bound.text === other.text &&
+      bound.label === other.label &&
+      bound.spec === other.spec
+    );
+  });
+
+/** What an item moves, as it is now. */
+export function useBounds(item: FaceItem): readonly Bound[] {
+  const { bind, also } = item;
+  const select = useCallback(
+    (instrument: Instrument) =>
+      [...(bind === null ? [] : [bind]), ...also].flatMap((address) => boundTo(instrument, address) ?? []),
+    [bind, also],
+  );
+  return useFaceOf(select, sameBounds);
+}
 
 /** Whether an item's condition holds; without one it does. */
 export function holds(instrument: Instrument, { when }: Pick<FaceItem, "when">): boolean {

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
+import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { type Instrument, listZones, setParam } from "../../core/instrument";
@@ -7,9 +8,9 @@ import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 import { saveFile } from "../basis/save-file";
-import { FaceItemView } from "../face/FaceItemView";
 import { faceStyle } from "../face/face-style";
-import { FaceContext, holds } from "../face/face-world";
+import { FaceContext } from "../face/face-world";
+import { PlacedView } from "../face/PlacedView";
 import { PlayerKeys } from "./PlayerKeys";
 
 interface PlayerProps {
@@ -23,7 +24,9 @@ const TEMPO = 96;
 
 /** The single-file player: the instrument's face, a keyboard, and nothing else to learn. */
 export function Player({ instrument: given, host, bounce }: PlayerProps) {
-  const [instrument, setInstrument] = useState(given);
+  // Items listen to it each by itself.
+  const [store] = useState(() => createStore(() => given));
+  const instrument = useStore(store);
   const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
   const [busy, setBusy] = useState(false);
@@ -38,15 +41,15 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const page = (face.pages.find((p) => p.id === turned) ?? face.pages[0])?.id ?? null;
   const world = useMemo(
     () => ({
-      instrument,
+      instruments: { get: store.getState, subscribe: store.subscribe },
       live: true,
       set: (address: string, value: number | string) =>
-        setInstrument((now) => setParam(now, address, value).apply(now)),
+        store.setState((now) => setParam(now, address, value).apply(now), true),
       page,
       goTo: setTurned,
       host,
     }),
-    [instrument, page, host],
+    [store, page, host],
   );
   const scale = useScale(face.width);
   const range = useMemo(() => keyRange(given), [given]);
@@ -121,18 +124,11 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
                 transformOrigin: "0 0",
               }}
             >
-              {face.items.map((item) =>
-                item.hidden ||
-                (item.page !== null && item.page !== page) ||
-                (item.when?.does === "shows" && !holds(instrument, item)) ? null : (
-                  <div
-                    key={item.id}
-                    style={{ position: "absolute", left: item.x, top: item.y, width: item.width, height: item.height }}
-                  >
-                    <FaceItemView item={item} />
-                  </div>
-                ),
-              )}
+              {face.items
+                .filter((item) => !item.hidden && (item.page === null || item.page === page))
+                .map((item) => (
+                  <PlacedView key={item.id} item={item} />
+                ))}
             </main>
           </div>
         </FaceContext.Provider>

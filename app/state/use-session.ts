@@ -17,6 +17,12 @@ const shown = ({ looking, history }: SessionState): Instrument => {
   return instrument;
 };
 
+/** The open instrument, or the version of it that is looked at, and how one hears of another: for what is the same outside the editor. */
+export const INSTRUMENT_SHOWN = {
+  get: (): Instrument => shown(session.store.getState()),
+  subscribe: (changed: () => void): (() => void) => session.store.subscribe(changed),
+};
+
 /**
  * What a component needs of the open instrument, or of the version of it that is looked at: it is drawn anew only when `select` gives something else.
  * Used only below the shell's gate, where there always is an instrument.

@@ -1,10 +1,11 @@
-import { type KeyboardEvent, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useState } from "react";
 import { around, type Box, type Guide, isControl, snapped } from "../../../core/face";
 import { bindsOf, changeFaceItems, type FaceItem, findParam, type Instrument } from "../../../core/instrument";
 import { FaceItemView, faceText } from "../../face/FaceItemView";
 import { faceStyle } from "../../face/face-style";
+import { useFaceOf } from "../../face/face-world";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { INSTRUMENT_SHOWN, useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
@@ -16,6 +17,8 @@ import { choose, chosenIds, chosenItems, toggleChosen, withGroup } from "./face-
 /** Pixels of the screen within which items settle on each other; of the page between two lines of the grid. */
 const REACH = 6;
 const GRID = 4;
+/** From so many items on their frames alone are dragged, until they are let go: hundreds of pictures aren't drawn anew in time. */
+const MANY = 24;
 /** Room around the page. */
 const MARGIN = 28;
 
@@ -31,6 +34,8 @@ interface Doing {
   /** What is said beside the pointer. */
   readonly says: string;
   readonly frame: Box | null;
+  /** Frames of what is dragged, and how far they are from where they were. */
+  readonly dragged?: { readonly boxes: readonly Box[]; readonly x: number; readonly y: number };
 }
 
 /** The page on which items are chosen, moved, sized and put in order. */
@@ -75,7 +80,6 @@ export function FaceCanvas({ page, zoom }: CanvasProps) {
               item={item}
               chosen={chosen.has(item.id)}
               alone={chosen.size === 1 && chosen.has(item.id)}
-              others={shown}
               scale={scale}
               onDoing={setDoing}
             />
@@ -124,25 +128,42 @@ function useFraming(shown: readonly FaceItem[], scale: number, onDoing: (doing: 
   });
 }
 
+/** Items that are dragged: where they were, what they may settle on, and how far they are by now. */
+interface Moving {
+  readonly from: readonly FaceItem[];
+  readonly still: readonly FaceItem[];
+  readonly page: Pick<Box, "width" | "height">;
+  by: { readonly x: number; readonly y: number };
+}
+
+/** Puts what is dragged where it is by now. */
+function place({ from: items, by }: Moving, gesture: string): void {
+  const from = new Map(items.map((i) => [i.id, i]));
+  session.commit(
+    changeFaceItems(new Set(from.keys()), "Move", (i) => {
+      const was = from.get(i.id) ?? i;
+      return { x: was.x + by.x, y: was.y + by.y };
+    }),
+    gesture,
+  );
+}
+
 /** An item on the page while the face is edited. */
-function PlacedItem({
+const PlacedItem = memo(function PlacedItem({
   item,
   chosen,
   alone,
-  others,
   scale,
   onDoing,
 }: {
   item: FaceItem;
   chosen: boolean;
   alone: boolean;
-  others: readonly FaceItem[];
   scale: number;
   onDoing: (doing: Doing | null) => void;
 }) {
-  const instrument = useInstrument((i) => i);
-  const face = instrument.face;
-  const moving = useDrag<{ readonly from: readonly FaceItem[]; readonly still: readonly FaceItem[] }>({
+  const text = useFaceOf(useCallback((i: Instrument) => faceText(item, i), [item]));
+  const moving = useDrag<Moving>({
     slack: 3,
     start: (event) => {
       event.stopPropagation();
@@ -151,7 +172,11 @@ function PlacedItem({
       else if (!chosen) choose(withGroup(item.id));
       const from = chosenItems().filter((i) => !i.locked);
       const ids = new Set(from.map((i) => i.id));
-      return from.length === 0 || adds ? null : { from, still: others.filter((i) => !ids.has(i.id) && !i.hidden) };
+      const { face } = INSTRUMENT_SHOWN.get();
+      const still = face.items.filter(
+        (i) => !ids.has(i.id) && !i.hidden && (i.page === null || i.page === item.page || item.page === null),
+      );
+      return from.length === 0 || adds ? null : { from, still, page: face, by: { x: 0, y: 0 } };
     },
     move: ({ data, gesture, dx, dy }, event) => {
       const whole = around(data.from);
@@ -159,17 +184,19 @@ function PlacedItem({
       // Alt lets it go anywhere.
       const at = event.altKey
         ? { x: Math.round(wanted.x), y: Math.round(wanted.y), guides: [] }
-        : snapped(wanted, data.still, face, REACH / scale, GRID);
-      const [byX, byY] = [Math.round(at.x - whole.x), Math.round(at.y - whole.y)];
-      const from = new Map(data.from.map((i) => [i.id, i]));
-      session.commit(
-        changeFaceItems(new Set(from.keys()), "Move", (i) => {
-          const was = from.get(i.id) ?? i;
-          return { x: was.x + byX, y: was.y + byY };
-        }),
-        gesture,
-      );
-      onDoing({ guides: at.guides, says: `${Math.round(whole.x + byX)}, ${Math.round(whole.y + byY)}`, frame: null });
+        : snapped(wanted, data.still, data.page, REACH / scale, GRID);
+      data.by = { x: Math.round(at.x - whole.x), y: Math.round(at.y - whole.y) };
+      const { by } = data;
+      if (data.from.length < MANY) place(data, gesture);
+      onDoing({
+        guides: at.guides,
+        says: `${Math.round(whole.x + by.x)}, ${Math.round(whole.y + by.y)}`,
+        frame: null,
+        ...(data.from.length < MANY ? {} : { dragged: { boxes: data.from, ...by } }),
+      });
+    },
+    end: ({ data, gesture }) => {
+      if (data.from.length >= MANY) place(data, gesture);
     },
     over: () => onDoing(null),
   });
@@ -199,10 +226,15 @@ function PlacedItem({
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by the arrow keys
         tabIndex={0}
         data-face-item={item.id}
-        aria-label={`${item.kind} ${faceText(item, instrument)}`}
-        style={{ left: item.x, top: item.y, width: item.width, height: item.height, opacity: item.hidden ? 0.25 : 1 }}
+        aria-label={`${item.kind} ${text}`}
+        style={{
+          transform: `translate(${item.x}px, ${item.y}px)`,
+          width: item.width,
+          height: item.height,
+          opacity: item.hidden ? 0.25 : 1,
+        }}
         className={cx(
-          "absolute touch-none outline-offset-1",
+          "absolute top-0 left-0 touch-none outline-offset-1",
           item.locked ? "cursor-default" : "cursor-move",
           chosen ? "outline-2 outline-cobalt" : "hover:outline hover:outline-cobalt",
           loose && !chosen && "outline-2 outline-ochre outline-dashed",
@@ -213,20 +245,21 @@ function PlacedItem({
         onDoubleClick={() => setView({ faceSide: "item" })}
         onKeyDown={keys}
       >
-        <div inert className="h-full">
+        <div inert className="h-full [contain:strict]">
           <FaceItemView item={item} />
         </div>
-        {(alone || loose) && <Tag item={item} instrument={instrument} scale={scale} />}
+        {(alone || loose) && <Tag item={item} scale={scale} />}
       </div>
     </WithMenu>
   );
-}
+});
 
 /** What an item moves, below it; that it moves nothing yet. */
-function Tag({ item, instrument, scale }: { item: FaceItem; instrument: Instrument; scale: number }) {
-  if (!isControl(item.kind)) return null;
+function Tag({ item, scale }: { item: FaceItem; scale: number }) {
   const binds = bindsOf(item);
-  const first = binds[0] === undefined ? null : findParam(instrument, binds[0]);
+  const [address] = binds;
+  const first = useInstrument((i) => (address === undefined ? null : findParam(i, address)));
+  if (!isControl(item.kind)) return null;
   const text = first
     ? `moves ${first.label}${binds.length > 1 ? ` and ${binds.length - 1} more` : ""}`
     : "moves nothing yet";
@@ -362,10 +395,27 @@ function Handle({
   );
 }
 
+/** Frames of many items, drawn once. */
+const Frames = memo(function Frames({ boxes, scale }: { boxes: readonly Box[]; scale: number }) {
+  return boxes.map(({ x, y, width, height }, i) => (
+    <div
+      // biome-ignore lint/suspicious/noArrayIndexKey: they stay as they are for as long as they are dragged
+      key={i}
+      className="absolute border-cobalt"
+      style={{ left: x, top: y, width, height, borderWidth: 1 / scale }}
+    />
+  ));
+});
+
 /** The lines that something settled on, the frame that is drawn, and figures beside it. */
-function Marks({ doing: { guides, says, frame }, scale }: { doing: Doing; scale: number }) {
+function Marks({ doing: { guides, says, frame, dragged }, scale }: { doing: Doing; scale: number }) {
   return (
     <div aria-hidden className="pointer-events-none absolute inset-0">
+      {dragged && (
+        <div style={{ transform: `translate(${dragged.x}px, ${dragged.y}px)`, willChange: "transform" }}>
+          <Frames boxes={dragged.boxes} scale={scale} />
+        </div>
+      )}
       {guides.map((guide) => (
         <div
           key={`${guide.way} ${guide.at}`}

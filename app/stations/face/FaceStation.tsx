@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { checkFace, faceKinds } from "../../../core/face";
 import { addFacePage, removeFacePage, setParam } from "../../../core/instrument";
 import { plural } from "../../../core/params";
@@ -10,7 +10,7 @@ import { freeName } from "../../state/copy-name";
 import { engine } from "../../state/engine";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
-import { useInstrument } from "../../state/use-session";
+import { INSTRUMENT_SHOWN, useInstrument } from "../../state/use-session";
 import { setView, useView, type View } from "../../state/view";
 import { WithPinned } from "../../units/WithPinned";
 import { Button } from "../../widgets/Button";
@@ -54,14 +54,23 @@ export function FaceStation() {
   const side = useView((v) => v.faceSide);
   const wanted = useView((v) => v.facePage);
   const page = (face.pages.find((p) => p.id === wanted) ?? face.pages[0])?.id ?? null;
-  const doubts = useMemo(() => checkFace(instrument, () => freshId()), [instrument]);
+  // While something is dragged the check may come a little later.
+  const judged = useDeferredValue(instrument);
+  const doubts = useMemo(() => checkFace(judged, () => freshId()), [judged]);
   const set = useCallback((address: string, value: number | string, gesture: string) => {
     const now = session.instrument;
     if (now) session.commit(setParam(now, address, value), gesture);
   }, []);
   const world = useMemo(
-    () => ({ instrument, live: trying, set, page, goTo: (id: string) => setView({ facePage: id }), host: engine }),
-    [instrument, trying, set, page],
+    () => ({
+      instruments: INSTRUMENT_SHOWN,
+      live: trying,
+      set,
+      page,
+      goTo: (id: string) => setView({ facePage: id }),
+      host: engine,
+    }),
+    [trying, set, page],
   );
   return (
     <FaceContext.Provider value={world}>

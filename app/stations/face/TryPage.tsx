@@ -1,15 +1,15 @@
 import { useMemo } from "react";
-import { FaceItemView } from "../../face/FaceItemView";
+import type { Instrument } from "../../../core/instrument";
 import { faceStyle } from "../../face/face-style";
-import { holds, useFaceWorld } from "../../face/face-world";
+import { useFaceOf } from "../../face/face-world";
+import { PlacedView } from "../../face/PlacedView";
 import { useSize } from "../../widgets/use-size";
 
 const MARGIN = 28;
 
 /** The page as it will be for whoever plays the instrument. */
 export function TryPage({ page }: { page: string | null }) {
-  const { instrument } = useFaceWorld();
-  const { face } = instrument;
+  const face = useFaceOf(faceOf);
   const [own, room] = useSize<HTMLDivElement>();
   const items = useMemo(
     () => face.items.filter((i) => !i.hidden && (i.page === page || i.page === null)),
@@ -27,19 +27,13 @@ export function TryPage({ page }: { page: string | null }) {
           className="relative origin-top-left"
           style={{ ...faceStyle(face.theme), width: face.width, height: face.height, transform: `scale(${scale})` }}
         >
-          {items.map((item) =>
-            item.when?.does === "shows" && !holds(instrument, item) ? null : (
-              <div
-                key={item.id}
-                className="absolute"
-                style={{ left: item.x, top: item.y, width: item.width, height: item.height }}
-              >
-                <FaceItemView item={item} />
-              </div>
-            ),
-          )}
+          {items.map((item) => (
+            <PlacedView key={item.id} item={item} />
+          ))}
         </div>
       </div>
     </div>
   );
 }
+
+const faceOf = (instrument: Instrument) => instrument.face;

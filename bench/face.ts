@@ -1,0 +1,114 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { writePackage } from "../core/formats";
+import {
+  addFaceItems,
+  addressInTable,
+  changeFace,
+  type Instrument,
+  newFaceItem,
+  newInstrument,
+  setSource,
+  setTable,
+  together,
+} from "../core/instrument";
+import { openBrowser, visit } from "../e2e/browser";
+import { station } from "../e2e/scenario";
+import { serve } from "../e2e/serve";
+import { type Figure, round } from "./figure";
+import { frames, share } from "./page-frames";
+
+const ITEMS = 500;
+const CHOSEN = 200;
+const COLUMNS = 100;
+
+/** A face of 500 dials for partials, and one bank of columns for the first hundred of them: drawing across it moves a hundred dials. */
+function crowded(): Instrument {
+  const source = "layers/main/source";
+  const level = (row: number) => addressInTable(source, row, "level");
+  const dials = Array.from({ length: ITEMS }, (_, i) =>
+    newFaceItem({
+      id: `d${i}`,
+      kind: "dial",
+      x: (i % 25) * 62 + 8,
+      y: Math.floor(i / 25) * 72 + 150,
+      width: 56,
+      height: 68,
+      bind: level(i % 250),
+    }),
+  );
+  const [bind = null, ...also] = Array.from({ length: COLUMNS }, (_, i) => level(i));
+  const bank = newFaceItem({ id: "bank", kind: "columns", x: 8, y: 8, width: 1500, height: 130, bind, also });
+  return together("", [
+    setSource("main", "partials"),
+    setTable(
+      source,
+      Array.from({ length: 250 }, (_, i) => ({ ratio: i + 1, level: -20 })),
+      "",
+    ),
+    changeFace("", { width: 1600, height: 1650 }),
+    addFaceItems([...dials, bank], ""),
+  ]).apply(newInstrument("crowd", "Crowd"));
+}
+
+/** Frames of a face of 500 controls: while 200 of them are dragged, and while a hundred move at once; against those of a pointer that drags nothing. */
+export async function face(): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), "vise-face-"));
+  const path = join(folder, "crowd.vise");
+  writeFileSync(
+    path,
+    writePackage(crowded(), () => new Uint8Array()),
+  );
+  const { server, address } = await serve();
+  const browser = await openBrowser();
+  try {
+    const { page } = await visit(browser);
+    await page.goto(`${address}/ship`);
+    await page.getByTestId("import-package").setInputFiles(path);
+    await page.getByRole("heading", { name: "Keys × velocity" }).waitFor({ timeout: 60000 });
+    await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
+    await station(page, "Face");
+    await page.getByTestId("face-page").waitFor();
+    const box = await page.getByTestId("face-page").boundingBox();
+    if (!box) throw new Error("the face has no page");
+    const scale = box.width / 1600;
+    const still = share(await frames(page, box.x + 20, box.y + 4, 2, 40), 0.95);
+    // A frame over the first eight rows.
+    await page.mouse.move(box.x + 2, box.y + 146 * scale);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width - 2, box.y + (150 + 8 * 72 - 6) * scale, { steps: 4 });
+    await page.mouse.up();
+    const chosen = await page.locator("[data-face-item].outline-cobalt").count();
+    if (chosen !== CHOSEN) throw new Error(`${chosen} items are chosen`);
+    const [x, y] = [box.x + 30 * scale, box.y + 180 * scale];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    const dragged = share(await frames(page, x, y, 3, 40), 0.95);
+    await page.mouse.up();
+    await page.getByRole("switch", { name: "Try it" }).click();
+    const bank = await page.getByRole("slider", { name: /left and right choose a column/ }).boundingBox();
+    if (!bank) throw new Error("the face has no columns");
+    await page.mouse.move(bank.x + 4, bank.y + bank.height / 2);
+    await page.mouse.down();
+    const live = share(await frames(page, bank.x + bank.width / 2, bank.y + bank.height / 2, 4, 40), 0.95);
+    await page.mouse.up();
+    const figure = (name: string, value: number, hold: number): Figure => ({
+      name: `face, 95 of 100 frames while ${name}`,
+      value: round(value, 1),
+      unit: "ms",
+      ratio: round(value / still),
+      against: `a pointer that drags nothing (${round(still, 1)} ms)`,
+      hold: `≤ ${hold} ms`,
+      pass: value <= hold,
+    });
+    return [
+      figure(`${CHOSEN} of ${ITEMS} controls are dragged`, dragged, 17),
+      figure(`columns of ${COLUMNS} are drawn across, each with dials that follow`, live, 17),
+    ];
+  } finally {
+    await browser.close();
+    await server.close();
+    rmSync(folder, { recursive: true });
+  }
+}
