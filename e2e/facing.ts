@@ -58,6 +58,23 @@ export const facing: readonly Scenario[] = [
       await page.getByTestId("face-page").waitFor();
       assert.ok((await items(page)).length > 2, "a face from what there is");
 
+      // From the tree onto the page it becomes a control there; onto an item it binds that.
+      await page.getByRole("searchbox", { name: "Find what could be bound" }).fill("stretch");
+      const entry = page
+        .getByRole("region", { name: "What could be bound" })
+        .getByRole("button", { name: /stretch/i })
+        .first();
+      const [from, onto] = [await entry.boundingBox(), await page.getByTestId("face-page").boundingBox()];
+      assert.ok(from && onto);
+      await page.mouse.move(from.x + 20, from.y + 8);
+      await page.mouse.down();
+      await page.mouse.move(onto.x + onto.width / 2, onto.y + onto.height - 80, { steps: 6 });
+      await page.mouse.up();
+      const dropped = (await items(page)).at(-1);
+      assert.deepEqual([dropped?.kind, dropped?.bind], ["dial", "layers/main/source/stretch"]);
+      near((dropped?.x ?? 0) + (dropped?.width ?? 0) / 2, 320, 8, "where it was let go");
+      await page.keyboard.press("Delete");
+
       // A bank: all partials' levels in one action, drawn across while trying.
       await addControl(page, "Columns");
       await bind(page, "Bound to", "level of all", /level of all 16 partials/);

@@ -77,5 +77,9 @@ export function bindables(doc: Instrument, takes: "number" | "choice" | "any", m
     );
   const macros = params.filter((p) => p.group === "Macros");
   const others = params.filter((p) => p.group !== "Macros");
-  return [...macros, ...(many ? banksOf(doc) : []), ...others, ...(takes === "choice" ? [] : cellsOf(doc))];
+  const all = [...macros, ...(many ? banksOf(doc) : []), ...others, ...(takes === "choice" ? [] : cellsOf(doc))];
+  // What stands in one place stands together: whole columns of tables first in each.
+  const groups = [...new Set(["Macros", ...doc.layers.map((l) => l.name), ...all.map((b) => b.group)])];
+  const placeOf = new Map(groups.map((group, i) => [group, i]));
+  return all.sort((x, y) => (placeOf.get(x.group) as number) - (placeOf.get(y.group) as number));
 }

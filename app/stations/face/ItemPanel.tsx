@@ -19,6 +19,7 @@ import { MenuButton, WordMenu } from "../../widgets/CommandMenu";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
+import { BindTree } from "./BindTree";
 import { ARRANGE_COMMANDS, FACE_COMMANDS } from "./face-commands";
 import { chosenIds } from "./face-selection";
 
@@ -29,10 +30,13 @@ export function ItemPanel({ instrument }: { instrument: Instrument }) {
   const item = instrument.face.items.find((i) => i.id === selected);
   if (!item)
     return (
-      <p className="text-ink-soft">
-        Choose an item to change it; a frame drawn over the page chooses several, Shift adds. Drag to move: it settles
-        on edges, centres and gaps, with Alt anywhere. Arrow keys move by one pixel, with Shift by eight.
-      </p>
+      <>
+        <p className="text-ink-soft text-s">
+          Choose an item to change it; a frame drawn over the page chooses several, Shift adds. Drag to move: it settles
+          on edges, centres and gaps, with Alt anywhere. Arrow keys move by one pixel, with Shift by eight.
+        </p>
+        <BindTree instrument={instrument} />
+      </>
     );
   if (more.size > 0)
     return (

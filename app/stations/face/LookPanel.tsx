@@ -52,7 +52,7 @@ export function LookPanel({ face, page }: { face: Face; page: string | null }) {
                 aria-checked={id === face.theme}
                 title={help}
                 onClick={() => session.commit(changeFace(`Set theme ${label}`, { theme: id }))}
-                style={style}
+                style={{ ...style, fontSize: 12 }}
                 className={cx(
                   "flex items-center gap-2 p-2 text-left text-s",
                   id === face.theme && "outline-2 outline-cobalt outline-offset-1",

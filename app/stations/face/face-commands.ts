@@ -72,35 +72,51 @@ const copyItems = (): void => {
   if (chosenItems().length > 0) copy({ kind: "face", items: chosenItems() });
 };
 
-/** The first free place for an item on a page, row by row. */
+/** The place for an item on a page that hides least of the others, row by row. */
 function freePlace({ face }: Instrument, page: string | null, width: number, height: number): { x: number; y: number } {
   const there = face.items.filter((item) => item.page === page || item.page === null);
-  for (let y = 40; y + height <= face.height; y += 20) {
-    for (let x = 40; x + width <= face.width; x += 20) {
-      if (!there.some((i) => x < i.x + i.width && i.x < x + width && y < i.y + i.height && i.y < y + height))
-        return { x, y };
+  let best = { x: 0, y: 0, hides: Number.POSITIVE_INFINITY };
+  for (let y = 20; y + height <= face.height; y += 20) {
+    for (let x = 20; x + width <= face.width; x += 20) {
+      let hides = 0;
+      for (const i of there)
+        hides +=
+          Math.max(0, Math.min(x + width, i.x + i.width) - Math.max(x, i.x)) *
+          Math.max(0, Math.min(y + height, i.y + i.height) - Math.max(y, i.y));
+      if (hides === 0) return { x, y };
+      if (hides < best.hides) best = { x, y, hides };
     }
   }
-  return { x: 40, y: 40 };
+  return { x: best.x, y: best.y };
 }
 
-/** Adds an item of a kind to the page that is shown, and chooses it. */
-export function addKind(kind: FaceKind): void {
+/** Adds an item of a kind to the page that is shown, at a place or where there is room, and chooses it. */
+export function addKind(
+  kind: FaceKind,
+  binds: readonly string[] = [],
+  middle: { x: number; y: number } | null = null,
+): void {
   const { instrument } = session;
   if (!instrument) return;
   const page = pageShown();
-  const { size, label } = faceKind(kind);
+  const { size, label, most } = faceKind(kind);
   const width = Math.min(size[0], instrument.face.width);
   const height = Math.min(size[1], instrument.face.height);
-  const item = newFaceItem({
-    id: freshIds(instrument)(),
-    kind,
-    page,
-    ...freePlace(instrument, page, width, height),
-    width,
-    height,
-    text: kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "",
-  });
+  const place = middle
+    ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
+    : freePlace(instrument, page, width, height);
+  const item = boundTo(
+    newFaceItem({
+      id: freshIds(instrument)(),
+      kind,
+      page,
+      ...place,
+      width,
+      height,
+      text: kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "",
+    }),
+    binds.slice(0, most),
+  );
   session.commit(addFaceItems([item], `Add ${label.toLowerCase()}`));
   choose([item.id]);
   setView({ faceSide: "item" });
