@@ -4,7 +4,8 @@ import { createRequire } from "node:module";
 import type { Page } from "playwright-core";
 import { arrive, openHarp, type Scenario, station } from "./scenario";
 
-const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+/** What looks for them, to be run in a page first. */
+export const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 
 interface Violation {
   readonly id: string;
@@ -12,12 +13,12 @@ interface Violation {
   readonly nodes: readonly { readonly target: readonly string[]; readonly failureSummary?: string }[];
 }
 
-const RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+export const RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 /** The one of them that another theme can break. */
 const COLOUR = ["color-contrast"];
 
 /** What the rules of WCAG 2.2 AA that can be checked by a program find wrong with a page, each with its places. */
-async function violations(page: Page, runOnly: readonly string[]): Promise<string[]> {
+export async function violations(page: Page, runOnly: readonly string[]): Promise<string[]> {
   const { violations: found } = await page.evaluate(
     async (only) => {
       const axe = (globalThis as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } })

@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import type { Page } from "playwright-core";
+import { AXE, RULES, violations } from "./accessible";
 import { visit } from "./browser";
 import { freshMap } from "./mapped";
 import { arrive, near, type Scenario, station, storedDocument } from "./scenario";
@@ -172,6 +173,12 @@ export const facing: readonly Scenario[] = [
       await tilted.focus();
       await guest.page.keyboard.press("Home");
       assert.equal(await tilted.getAttribute("aria-valuetext"), "−24.0 dB");
+      await guest.page.evaluate(AXE);
+      assert.deepEqual(
+        await violations(guest.page, RULES),
+        [],
+        "the player is accessible as far as a program can tell",
+      );
       await pages.getByRole("button").nth(1).click();
       await guest.page.getByRole("slider", { name: "Cutoff", exact: true }).waitFor();
       assert.equal(await tilted.count(), 0, "the other page");

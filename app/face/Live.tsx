@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useStore } from "zustand";
 import { decibelsOf } from "../../core/audio";
+import type { EngineHost } from "../audio/engine-host";
 import { useFaceWorld } from "./face-world";
 
 /** Softest level that a meter shows, in decibels. */
@@ -40,12 +41,30 @@ export function Meter() {
   );
 }
 
+/** One ear for all waves of a face, however many are drawn. */
+const ears = new WeakMap<EngineHost, { readonly listening: ReturnType<EngineHost["listen"]>; users: number }>();
+
+function listenTogether(host: EngineHost): { readonly read: () => Float32Array | null; readonly stop: () => void } {
+  const ear = ears.get(host) ?? { listening: host.listen(), users: 0 };
+  ears.set(host, ear);
+  ear.users++;
+  return {
+    read: () => ear.listening.read()?.left ?? null,
+    stop: () => {
+      ear.users--;
+      if (ear.users > 0) return;
+      ear.listening.stop();
+      ears.delete(host);
+    },
+  };
+}
+
 /** The wave that sounds, from where it goes up through nothing. */
 export function Scope() {
   const { host, live } = useFaceWorld();
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    const listening = host.listen();
+    const listening = listenTogether(host);
     const draw = () => {
       const { current } = canvas;
       const pen = current?.getContext("2d");
@@ -56,10 +75,9 @@ export function Scope() {
       pen.clearRect(0, 0, width, height);
       pen.strokeStyle = getComputedStyle(current).color;
       pen.lineWidth = 1.5;
-      const heard = listening.read();
+      const left = listening.read();
       pen.beginPath();
-      if (heard) {
-        const { left } = heard;
+      if (left) {
         let from = left.length - 2 * FRAMES;
         while (from < left.length - FRAMES && !((left[from - 1] ?? 0) < 0 && (left[from] ?? 0) >= 0)) from++;
         for (let x = 0; x <= width; x++) {

@@ -51,7 +51,7 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     }),
     [store, page, host],
   );
-  const scale = useScale(face.width);
+  const scale = useScale(face.width, face.height);
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
   const toggle = () => {
@@ -142,18 +142,23 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   );
 }
 
-/** Space beside the face. */
+/** Space beside the face, and above and below it for all else; how wide the player is, and how much larger a face is shown at the most. */
 const MARGIN = 48;
+const ELSE = 330;
+const WIDEST = 1100;
+const LARGEST = 1.7;
 
-/** How much smaller a face must be for a window that is narrower than it. */
-function useScale(width: number): number {
-  const [room, setRoom] = useState(() => innerWidth);
+/** How a face is scaled: smaller where the window is narrower, larger where there is room. */
+function useScale(width: number, height: number): number {
+  const [room, setRoom] = useState(() => ({ width: innerWidth, height: innerHeight }));
   useEffect(() => {
-    const measure = () => setRoom(innerWidth);
+    const measure = () => setRoom({ width: innerWidth, height: innerHeight });
     addEventListener("resize", measure);
     return () => removeEventListener("resize", measure);
   }, []);
-  return Math.min(1, Math.max(0.2, (room - MARGIN) / width));
+  const across = (Math.min(room.width, WIDEST) - MARGIN) / width;
+  const down = Math.max(1, (room.height - ELSE) / height);
+  return Math.max(0.2, Math.min(LARGEST, across, down));
 }
 
 /** The keys to show: those that sound, at least three octaves, from a C to a B. */

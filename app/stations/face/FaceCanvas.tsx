@@ -62,31 +62,33 @@ export function FaceCanvas({ page, zoom }: CanvasProps) {
         className="relative mx-auto"
         style={{ width: face.width * scale, height: face.height * scale, margin: `${MARGIN}px auto` }}
       >
-        <div
-          data-testid="face-page"
-          {...framing}
-          className="relative origin-top-left border-0 shadow-[0_0_0_1px_var(--rule-strong)]"
-          style={{
-            ...faceStyle(face.theme),
-            width: face.width,
-            height: face.height,
-            transform: `scale(${scale})`,
-            touchAction: "none",
-          }}
-        >
-          {shown.map((item) => (
-            <PlacedItem
-              key={item.id}
-              item={item}
-              chosen={chosen.has(item.id)}
-              alone={chosen.size === 1 && chosen.has(item.id)}
-              scale={scale}
-              onDoing={setDoing}
-            />
-          ))}
-          <Handles items={shown.filter((i) => chosen.has(i.id) && !i.locked)} scale={scale} onDoing={setDoing} />
-          {doing && <Marks doing={doing} scale={scale} />}
-        </div>
+        <WithMenu commands={FACE_COMMANDS}>
+          <div
+            data-testid="face-page"
+            {...framing}
+            className="relative origin-top-left border-0 shadow-[0_0_0_1px_var(--rule-strong)]"
+            style={{
+              ...faceStyle(face.theme),
+              width: face.width,
+              height: face.height,
+              transform: `scale(${scale})`,
+              touchAction: "none",
+            }}
+          >
+            {shown.map((item) => (
+              <PlacedItem
+                key={item.id}
+                item={item}
+                chosen={chosen.has(item.id)}
+                alone={chosen.size === 1 && chosen.has(item.id)}
+                scale={scale}
+                onDoing={setDoing}
+              />
+            ))}
+            <Handles items={shown.filter((i) => chosen.has(i.id) && !i.locked)} scale={scale} onDoing={setDoing} />
+            {doing && <Marks doing={doing} scale={scale} />}
+          </div>
+        </WithMenu>
       </div>
     </div>
   );
@@ -219,38 +221,36 @@ const PlacedItem = memo(function PlacedItem({
   };
   const loose = isControl(item.kind) && bindsOf(item).length === 0;
   return (
-    <WithMenu commands={FACE_COMMANDS}>
-      <div
-        role="group"
-        aria-roledescription="item of the face"
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by the arrow keys
-        tabIndex={0}
-        data-face-item={item.id}
-        aria-label={`${item.kind} ${text}`}
-        style={{
-          transform: `translate(${item.x}px, ${item.y}px)`,
-          width: item.width,
-          height: item.height,
-          opacity: item.hidden ? 0.25 : 1,
-        }}
-        className={cx(
-          "absolute top-0 left-0 touch-none outline-offset-1",
-          item.locked ? "cursor-default" : "cursor-move",
-          chosen ? "outline-2 outline-cobalt" : "hover:outline hover:outline-cobalt",
-          loose && !chosen && "outline-2 outline-ochre outline-dashed",
-        )}
-        {...moving}
-        onFocus={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
-        onContextMenu={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
-        onDoubleClick={() => setView({ faceSide: "item" })}
-        onKeyDown={keys}
-      >
-        <div inert className="h-full [contain:strict]">
-          <FaceItemView item={item} />
-        </div>
-        {(alone || loose) && <Tag item={item} scale={scale} />}
+    <div
+      role="group"
+      aria-roledescription="item of the face"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by the arrow keys
+      tabIndex={0}
+      data-face-item={item.id}
+      aria-label={`${item.kind} ${text}`}
+      style={{
+        transform: `translate(${item.x}px, ${item.y}px)`,
+        width: item.width,
+        height: item.height,
+        opacity: item.hidden ? 0.25 : 1,
+      }}
+      className={cx(
+        "absolute top-0 left-0 touch-none outline-offset-1",
+        item.locked ? "cursor-default" : "cursor-move",
+        chosen ? "outline-2 outline-cobalt" : "hover:outline hover:outline-cobalt",
+        loose && !chosen && "outline-2 outline-ochre outline-dashed",
+      )}
+      {...moving}
+      onFocus={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
+      onContextMenu={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
+      onDoubleClick={() => setView({ faceSide: "item" })}
+      onKeyDown={keys}
+    >
+      <div inert className="h-full [contain:strict]">
+        <FaceItemView item={item} />
       </div>
-    </WithMenu>
+      {(alone || loose) && <Tag item={item} scale={scale} />}
+    </div>
   );
 });
 
