@@ -173,6 +173,23 @@ export const facing: readonly Scenario[] = [
       await tilted.focus();
       await guest.page.keyboard.press("Home");
       assert.equal(await tilted.getAttribute("aria-valuetext"), "−24.0 dB");
+      // Turned back and forth, kept and fetched again, also after the page was closed.
+      await guest.page.keyboard.press("Control+z");
+      const at = (text: string) =>
+        guest.page
+          .getByRole("slider", { name: "Tilt", exact: true })
+          .and(guest.page.locator(`[aria-valuetext="${text}"]`))
+          .waitFor();
+      await at("0.0 dB");
+      await guest.page.keyboard.press("Control+Shift+z");
+      await at("−24.0 dB");
+      await guest.page.getByRole("button", { name: "Keep", exact: true }).click();
+      await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "As it was made" });
+      await at("0.0 dB");
+      await guest.page.reload();
+      await at("0.0 dB");
+      await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "Snapshot 1" });
+      await at("−24.0 dB");
       await guest.page.evaluate(AXE);
       assert.deepEqual(
         await violations(guest.page, RULES),

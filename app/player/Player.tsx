@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
@@ -11,7 +11,10 @@ import { saveFile } from "../basis/save-file";
 import { faceStyle } from "../face/face-style";
 import { FaceContext } from "../face/face-world";
 import { PlacedView } from "../face/PlacedView";
+import { isDrag, newGesture } from "../state/gesture";
 import { PlayerKeys } from "./PlayerKeys";
+import { Snapshots } from "./Snapshots";
+import { Turns } from "./turns";
 
 interface PlayerProps {
   readonly instrument: Instrument;
@@ -26,6 +29,7 @@ const TEMPO = 96;
 export function Player({ instrument: given, host, bounce }: PlayerProps) {
   // Items listen to it each by itself.
   const [store] = useState(() => createStore(() => given));
+  const [turns] = useState(() => new Turns());
   const instrument = useStore(store);
   const { face, about } = instrument;
   const [phrase, setPhrase] = useState("arpeggio");
@@ -43,14 +47,38 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     () => ({
       instruments: { get: store.getState, subscribe: store.subscribe },
       live: true,
-      set: (address: string, value: number | string) =>
-        store.setState((now) => setParam(now, address, value).apply(now), true),
+      set: (address: string, value: number | string, gesture: string) => {
+        const now = store.getState();
+        turns.before(now, isDrag(gesture) ? gesture : `${gesture} ${address}`);
+        store.setState(setParam(now, address, value).apply(now), true);
+      },
       page,
       goTo: setTurned,
       host,
     }),
-    [store, page, host],
+    [store, turns, page, host],
   );
+  const step = useCallback(
+    (way: "undo" | "redo") => {
+      const next = turns[way](store.getState());
+      if (next) store.setState(next, true);
+    },
+    [turns, store],
+  );
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (
+        !(event.ctrlKey || event.metaKey) ||
+        event.key.toLowerCase() !== "z" ||
+        event.target instanceof HTMLInputElement
+      )
+        return;
+      event.preventDefault();
+      step(event.shiftKey ? "redo" : "undo");
+    };
+    addEventListener("keydown", press);
+    return () => removeEventListener("keydown", press);
+  }, [step]);
   const scale = useScale(face.width, face.height);
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
@@ -66,7 +94,7 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     try {
       saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id, TEMPO));
     } catch (error) {
-      setUnsaved(error instanceof Error ? error.message : String(error));
+      setUnsaved(`No file was saved: ${error instanceof Error ? error.message : String(error)}.`);
     } finally {
       setBusy(false);
     }
@@ -98,9 +126,28 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
         >
           {busy ? "Saving …" : "Save as WAV"}
         </button>
+        {face.items.length > 0 && (
+          <>
+            <button type="button" onClick={() => step("undo")} title="Takes the last turn back (Ctrl Z)">
+              Undo
+            </button>
+            <button type="button" onClick={() => step("redo")} title="Does it again (Ctrl Shift Z)">
+              Redo
+            </button>
+            <Snapshots
+              shipped={given}
+              now={store.getState}
+              show={(next) => {
+                turns.before(store.getState(), newGesture());
+                store.setState(next, true);
+              }}
+              told={setUnsaved}
+            />
+          </>
+        )}
         {unsaved !== null && (
           <p role="alert" className="failure">
-            No file was saved: {unsaved}.
+            {unsaved}
           </p>
         )}
         <output className="num" data-testid="level">

@@ -20,7 +20,11 @@ export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
   const first = Math.max(low, Math.min(high - 17, 60 <= high && 60 >= low ? 60 : low));
   useEffect(() => {
     const notes = new ComputerKeys(host, () => first);
-    const press = (event: KeyboardEvent) => void (event.ctrlKey || event.metaKey || notes.down(event));
+    // Letters that are typed somewhere, or choose in a list, are no notes.
+    const isTyped = ({ target }: KeyboardEvent) =>
+      target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
+    const press = (event: KeyboardEvent) =>
+      void (event.ctrlKey || event.metaKey || isTyped(event) || notes.down(event));
     const lift = (event: KeyboardEvent) => notes.up(event);
     const leave = () => notes.release();
     addEventListener("keydown", press);

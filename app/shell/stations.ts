@@ -1,6 +1,8 @@
 import { nameOfNote } from "../../core/audio";
 import { routeProblem } from "../../core/engine";
+import { isControl } from "../../core/face";
 import {
+  bindsOf,
   byIdentity,
   type Instrument,
   listNotes,
@@ -147,7 +149,7 @@ export const STATIONS: readonly StationInfo[] = [
     label: "Face",
     question: "What does the player of it see and touch?",
     state: ({ face }) => {
-      const loose = face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
+      const loose = face.items.filter((i) => isControl(i.kind) && bindsOf(i).length === 0).length;
       if (face.items.length === 0) return { text: "empty", progress: "empty" };
       return loose > 0
         ? { text: `${loose} unbound`, progress: "half" }

@@ -6,4 +6,12 @@ export { type FaceKindSpec, faceKind, faceKinds, formOf, isControl, type Takes }
 export { FACE_PLANS, type FacePlan, makeFace } from "./make-face";
 export { nextBinding } from "./next-binding";
 export { type Guide, type Snapped, snapped } from "./snap";
+export {
+  type KeptSnapshot,
+  MOST_SNAPSHOTS,
+  readSnapshots,
+  type Snapshot,
+  snapshotOf,
+  withSnapshot,
+} from "./snapshot";
 export { colourOf, contrast, type DialForm, faceTheme, type ThemeSpec } from "./themes";

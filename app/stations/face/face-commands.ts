@@ -272,5 +272,6 @@ export const PLAN_COMMANDS: readonly Command[] = FACE_PLANS.map(({ id, label }) 
     session.commit(together(`Make a face: ${label.toLowerCase()}`, [removeFaceItems(old), addFaceItems(items, label)]));
     choose([]);
     setView({ facePage: first?.id ?? null });
+    if (old.size > 0) tell("good", `${plural(old.size, "item")} made way for it: undo brings them back.`);
   },
 }));

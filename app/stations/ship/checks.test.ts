@@ -47,7 +47,7 @@ test("gaps, unused samples, a missing name, maker, licence and unbound dials are
     "no name of its own",
     "who made it",
     "what others may do",
-    "1 dial on its face is not bound",
+    "1 control on its face is not bound",
   ]) {
     expect(text).toContain(words);
   }

@@ -1,5 +1,6 @@
 import { nameOfNote } from "../../../core/audio";
-import { type Instrument, listZones, usedSamples } from "../../../core/instrument";
+import { isControl } from "../../../core/face";
+import { bindsOf, type Instrument, listZones, usedSamples } from "../../../core/instrument";
 import { type KeyAnswer, keyAnswers, mappedKeys } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 
@@ -65,13 +66,13 @@ export function checks(instrument: Instrument): Check[] {
     found.push({ kind: "doubt", text: "It has no name of its own yet." });
   if (maker.trim() === "") found.push({ kind: "doubt", text: "It doesn't say who made it." });
   if (licence.trim() === "") found.push({ kind: "doubt", text: "It doesn't say what others may do with it." });
-  const loose = instrument.face.items.filter((i) => i.kind === "dial" && i.bind === null).length;
+  const loose = instrument.face.items.filter((i) => isControl(i.kind) && bindsOf(i).length === 0).length;
   if (instrument.face.items.length === 0)
     found.push({ kind: "doubt", text: "Its face is empty: the player will show only a keyboard." });
   else if (loose > 0)
     found.push({
       kind: "doubt",
-      text: `${plural(loose, "dial on its face is", "dials on its face are")} not bound and ${loose === 1 ? "does" : "do"} nothing.`,
+      text: `${plural(loose, "control on its face is", "controls on its face are")} not bound and ${loose === 1 ? "does" : "do"} nothing.`,
     });
   return found;
 }
