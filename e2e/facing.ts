@@ -5,7 +5,7 @@ import type { Page } from "playwright-core";
 import { AXE, RULES, violations } from "./accessible";
 import { visit } from "./browser";
 import { freshMap } from "./mapped";
-import { arrive, near, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, near, notice, type Scenario, station, storedDocument } from "./scenario";
 
 interface Item {
   readonly id: string;
@@ -92,7 +92,16 @@ export const facing: readonly Scenario[] = [
       const levels = (await stored(page)).layers[0]?.source.table?.map((r) => r.level) ?? [];
       assert.equal(levels.length, 16);
       for (const level of levels) near(level, -48, 2, "half way up");
+      // All that one stroke drew is one step.
+      await page.keyboard.press("Control+z");
+      assert.notEqual((await stored(page)).layers[0]?.source.table?.[3]?.level, levels[3]);
+      await page.keyboard.press("Control+Shift+z");
+      assert.deepEqual(
+        (await stored(page)).layers[0]?.source.table?.map((r) => r.level),
+        levels,
+      );
       await columns.focus();
+      await page.keyboard.press("End");
       await page.keyboard.press("Home");
       await page.keyboard.press("ArrowLeft");
       await page.keyboard.press("End");
@@ -132,9 +141,14 @@ export const facing: readonly Scenario[] = [
       await page.keyboard.press("Control+z");
       assert.deepEqual((await items(page)).slice(before - 1), dials);
 
-      // A switch greys a slider.
+      // A switch greys a slider, which is bound by listening: it moves what is moved next, elsewhere.
       await addControl(page, "Slider");
-      await bind(page, "Bound to", "tilt", /tilt/i);
+      await page.getByRole("button", { name: "Listen", exact: true }).click();
+      await station(page, "Sound");
+      await page.getByRole("textbox", { name: "Partials tilt value" }).fill("-3");
+      await page.keyboard.press("Enter");
+      await notice(page, /moves .*tilt now/i).waitFor();
+      await station(page, "Face");
       await bind(page, "Condition goes by", "Filter on", /Filter on/);
       await page.getByRole("textbox", { name: "Name of the item" }).fill("Tilted");
       await page.keyboard.press("Enter");
@@ -180,14 +194,14 @@ export const facing: readonly Scenario[] = [
           .getByRole("slider", { name: "Tilt", exact: true })
           .and(guest.page.locator(`[aria-valuetext="${text}"]`))
           .waitFor();
-      await at("0.0 dB");
+      await at("−3.0 dB");
       await guest.page.keyboard.press("Control+Shift+z");
       await at("−24.0 dB");
       await guest.page.getByRole("button", { name: "Keep", exact: true }).click();
       await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "As it was made" });
-      await at("0.0 dB");
+      await at("−3.0 dB");
       await guest.page.reload();
-      await at("0.0 dB");
+      await at("−3.0 dB");
       await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "Snapshot 1" });
       await at("−24.0 dB");
       await guest.page.evaluate(AXE);

@@ -1,20 +1,28 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import { useDrag } from "../widgets/use-drag";
-import { type Bound, useFaceWorld } from "./face-world";
+import type { ControlProps } from "./controls";
+import { useFaceWorld } from "./face-world";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
 /** A row of levels, one for each parameter: drawn across by hand, gone through by keys. */
-export function Columns({ label, bounds, disabled }: { label: string; bounds: readonly Bound[]; disabled: boolean }) {
-  const { set } = useFaceWorld();
+export function Columns({ item, label, bounds, disabled }: ControlProps) {
+  const { setAll } = useFaceWorld();
   const own = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState(0);
   const at = Math.min(chosen, bounds.length - 1);
   const here = bounds[at];
-  const to = (column: number, travel: number, gesture: string) => {
-    const bound = bounds[column];
-    if (bound) set(bound.address, bound.atTravel(within(travel)), gesture);
-  };
+  /** Sets some columns to their levels: all that one gesture draws is one step. */
+  const draw = (levels: readonly (readonly [column: number, travel: number])[], gesture: string) =>
+    setAll(
+      levels.flatMap(([column, travel]) => {
+        const bound = bounds[column];
+        return bound ? [[bound.address, bound.atTravel(within(travel))] as const] : [];
+      }),
+      gesture,
+      `item ${item.id}`,
+    );
+  const to = (column: number, travel: number, gesture: string) => draw([[column, travel]], gesture);
   /** The column under a pointer, and the level at its height. */
   const under = (event: { clientX: number; clientY: number }) => {
     const box = own.current?.getBoundingClientRect();
@@ -39,11 +47,17 @@ export function Columns({ label, bounds, disabled }: { label: string; bounds: re
       if (!place) return;
       // Columns that a quick pointer has skipped lie on the line between.
       const count = Math.abs(place.column - data.column);
-      for (let n = count === 0 ? 0 : 1; n <= count; n++) {
-        const share = count === 0 ? 1 : n / count;
-        const column = data.column + Math.sign(place.column - data.column) * n;
-        to(column, data.travel + (place.travel - data.travel) * share, gesture);
-      }
+      const way = Math.sign(place.column - data.column);
+      draw(
+        Array.from({ length: Math.max(1, count) }, (_, n) => {
+          const share = count === 0 ? 1 : (n + 1) / count;
+          return [
+            data.column + way * (count === 0 ? 0 : n + 1),
+            data.travel + (place.travel - data.travel) * share,
+          ] as const;
+        }),
+        gesture,
+      );
       data.column = place.column;
       data.travel = place.travel;
       setChosen(place.column);

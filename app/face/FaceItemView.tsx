@@ -65,7 +65,7 @@ function Shown({ item, label, bounds, disabled }: ControlProps) {
     case "columns":
       return (
         <>
-          <Columns label={label} bounds={bounds} disabled={disabled} />
+          <Columns item={item} label={label} bounds={bounds} disabled={disabled} />
           <span style={{ fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
             {label}
           </span>

@@ -3,12 +3,12 @@ import { formOf } from "../../core/face";
 import type { Instrument } from "../../core/instrument";
 import { newGesture } from "../state/gesture";
 import { type ControlProps, NAME, PRESSED, VALUE } from "./controls";
-import { useFaceOf, useFaceWorld } from "./face-world";
+import { useFaceOf, useFaceWorld, useSet } from "./face-world";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
 export function SwitchControl({ bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   const on = (bound?.travel ?? 0) >= 0.5;
   return (
@@ -61,7 +61,7 @@ export function SwitchControl({ bounds, label, disabled }: ControlProps) {
 }
 
 export function ButtonControl({ item, bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   const before = useRef<number | null>(null);
   const on = (bound?.travel ?? 0) >= 0.99;
@@ -117,7 +117,7 @@ export function ButtonControl({ item, bounds, label, disabled }: ControlProps) {
 }
 
 export function ChoiceControl({ item, bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   const id = useId();
   const choices = bound?.spec.type === "choice" ? bound.spec.choices : [];
@@ -181,7 +181,7 @@ export function ChoiceControl({ item, bounds, label, disabled }: ControlProps) {
 
 /** One after the other, by name, round at the ends. */
 export function StepperControl({ bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   const places = bound?.steps && bound.steps > 1 ? bound.steps : 11;
   const go = (by: number) => {
@@ -227,16 +227,17 @@ export function StepperControl({ bounds, label, disabled }: ControlProps) {
 const FAR = 0.3;
 
 /** Moves all that it is bound to by chance, a little about where it is: one undo step. */
-export function RandomControl({ bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+export function RandomControl({ item, bounds, label, disabled }: ControlProps) {
+  const { setAll } = useFaceWorld();
   return (
     <button
       type="button"
       disabled={disabled || bounds.length === 0}
       onClick={() => {
-        const gesture = newGesture();
-        for (const bound of bounds)
-          set(bound.address, bound.atTravel(within(bound.travel + (2 * Math.random() - 1) * FAR)), gesture);
+        const drawn = bounds.map(
+          (bound) => [bound.address, bound.atTravel(within(bound.travel + (2 * Math.random() - 1) * FAR))] as const,
+        );
+        setAll(drawn, newGesture(), `item ${item.id}`);
       }}
       style={{
         ...PRESSED,

@@ -5,7 +5,7 @@ import { parseValue } from "../../core/params";
 import { newGesture } from "../state/gesture";
 import { useDrag } from "../widgets/use-drag";
 import { DialFace } from "./DialFace";
-import { type Bound, useFaceOf, useFaceWorld } from "./face-world";
+import { type Bound, type Change, useFaceOf, useFaceWorld, useSet } from "./face-world";
 import { useTravel } from "./use-travel";
 
 /** What a control is given: its item, what it moves, what it is called, and whether it can't be operated now. */
@@ -33,7 +33,7 @@ export const PRESSED = {
 
 /** What a slider to hand and keys needs to know of the first parameter of an item. */
 function useFirst({ bounds, label, disabled }: ControlProps, way: "up" | "across", length?: number) {
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   return useTravel({
     label,
@@ -126,7 +126,7 @@ export function SliderControl(props: ControlProps) {
 /** A value that is dragged, or typed after a double click or Enter. */
 export function NumberControl(props: ControlProps) {
   const { bounds, label, disabled } = props;
-  const { set } = useFaceWorld();
+  const set = useSet();
   const [bound] = bounds;
   const [draft, setDraft] = useState<string | null>(null);
   const slider = useFirst(props, "up");
@@ -192,13 +192,15 @@ export function NumberControl(props: ControlProps) {
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
 /** Two parameters by one point: across the first, up the second. */
-export function XyControl({ bounds, label, disabled }: ControlProps) {
-  const { set } = useFaceWorld();
+export function XyControl({ item, bounds, label, disabled }: ControlProps) {
+  const { setAll } = useFaceWorld();
   const own = useRef<HTMLDivElement>(null);
   const [x, y] = bounds;
   const to = (across: number, up: number, gesture: string) => {
-    if (x) set(x.address, x.atTravel(within(across)), gesture);
-    if (y) set(y.address, y.atTravel(within(up)), gesture);
+    const changes: Change[] = [];
+    if (x) changes.push([x.address, x.atTravel(within(across))]);
+    if (y) changes.push([y.address, y.atTravel(within(up))]);
+    setAll(changes, gesture, `item ${item.id}`);
   };
   const at = (event: { clientX: number; clientY: number }, gesture: string) => {
     const box = own.current?.getBoundingClientRect();

@@ -9,12 +9,16 @@ export interface Instruments {
   readonly subscribe: (changed: () => void) => () => void;
 }
 
+/** A parameter and its new value. */
+export type Change = readonly [address: string, value: number | string];
+
 /** What the items of a face live in: the same in the editor and in the player. */
 export interface FaceWorld {
   readonly instruments: Instruments;
   /** Whether they can be operated; while the face is edited they can't. */
   readonly live: boolean;
-  readonly set: (address: string, value: number | string, gesture: string) => void;
+  /** Sets parameters, all in one step; one gesture with the same `what` goes on in it. */
+  readonly setAll: (changes: readonly Change[], gesture: string, what: string) => void;
   /** The page that is shown. */
   readonly page: string | null;
   readonly goTo: (page: string) => void;
@@ -27,6 +31,12 @@ export function useFaceWorld(): FaceWorld {
   const world = useContext(FaceContext);
   if (!world) throw new Error("items of a face stand on a face");
   return world;
+}
+
+/** Sets one parameter, as a control does that moves one. */
+export function useSet(): (address: string, value: number | string, gesture: string) => void {
+  const { setAll } = useFaceWorld();
+  return useCallback((address, value, gesture) => setAll([[address, value]], gesture, address), [setAll]);
 }
 
 /** Something of the instrument; whoever asks is drawn anew only where that is another by `same`. */

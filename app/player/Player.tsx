@@ -3,13 +3,13 @@ import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
-import { type Instrument, listZones, setParam } from "../../core/instrument";
+import { type Instrument, listZones, setParams } from "../../core/instrument";
 import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 import { saveFile } from "../basis/save-file";
 import { faceStyle } from "../face/face-style";
-import { FaceContext } from "../face/face-world";
+import { type Change, FaceContext } from "../face/face-world";
 import { PlacedView } from "../face/PlacedView";
 import { isDrag, newGesture } from "../state/gesture";
 import { PlayerKeys } from "./PlayerKeys";
@@ -47,10 +47,10 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     () => ({
       instruments: { get: store.getState, subscribe: store.subscribe },
       live: true,
-      set: (address: string, value: number | string, gesture: string) => {
+      setAll: (changes: readonly Change[], gesture: string, what: string) => {
         const now = store.getState();
-        turns.before(now, isDrag(gesture) ? gesture : `${gesture} ${address}`);
-        store.setState(setParam(now, address, value).apply(now), true);
+        turns.before(now, isDrag(gesture) ? gesture : `${gesture} ${what}`);
+        store.setState(setParams(now, changes, what).apply(now), true);
       },
       page,
       goTo: setTurned,

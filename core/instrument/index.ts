@@ -136,6 +136,7 @@ export {
   renameUnit,
   setCurve,
   setParam,
+  setParams,
   setRoom,
   setTable,
   setTuning,

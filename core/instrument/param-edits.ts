@@ -42,6 +42,22 @@ export function setParam(instrument: Instrument, address: string, value: ParamVa
   };
 }
 
+/** Sets several parameters in one step; those of one gesture with the same `what` are one, too. Throws RangeError where one isn't there, or can't be so. */
+export function setParams(
+  instrument: Instrument,
+  changes: readonly (readonly [address: string, value: ParamValue])[],
+  what: string,
+): Edit {
+  const edits = changes.map(([address, value]) => setParam(instrument, address, value));
+  const [first] = edits;
+  if (edits.length === 1 && first && first.merge === what) return first;
+  return {
+    name: edits.length === 1 && first ? first.name : `Set ${edits.length} values`,
+    merge: what,
+    apply: (doc) => edits.reduce((now, edit) => edit.apply(now), doc),
+  };
+}
+
 /** Gives the unit at an address another name. */
 export const renameUnit = (address: string, name: string): Edit => ({
   name: `Rename to ${name}`,

@@ -1,9 +1,9 @@
 import { Plus } from "lucide-react";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { checkFace, faceKinds } from "../../../core/face";
-import { addFacePage, removeFacePage, setParam } from "../../../core/instrument";
+import { addFacePage, removeFacePage, setParams } from "../../../core/instrument";
 import { plural } from "../../../core/params";
-import { FaceContext } from "../../face/face-world";
+import { type Change, FaceContext } from "../../face/face-world";
 import { Empty, Station } from "../../shell/Station";
 import { type Command, useCommands } from "../../state/commands";
 import { freeName } from "../../state/copy-name";
@@ -57,20 +57,20 @@ export function FaceStation() {
   // While something is dragged the check may come a little later.
   const judged = useDeferredValue(instrument);
   const doubts = useMemo(() => checkFace(judged, () => freshId()), [judged]);
-  const set = useCallback((address: string, value: number | string, gesture: string) => {
+  const setAll = useCallback((changes: readonly Change[], gesture: string, what: string) => {
     const now = session.instrument;
-    if (now) session.commit(setParam(now, address, value), gesture);
+    if (now) session.commit(setParams(now, changes, what), gesture);
   }, []);
   const world = useMemo(
     () => ({
       instruments: INSTRUMENT_SHOWN,
       live: trying,
-      set,
+      setAll,
       page,
       goTo: (id: string) => setView({ facePage: id }),
       host: engine,
     }),
-    [trying, set, page],
+    [trying, setAll, page],
   );
   return (
     <FaceContext.Provider value={world}>

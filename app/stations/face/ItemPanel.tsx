@@ -22,6 +22,7 @@ import { Well } from "../../widgets/Well";
 import { BindTree } from "./BindTree";
 import { ARRANGE_COMMANDS, FACE_COMMANDS } from "./face-commands";
 import { chosenIds } from "./face-selection";
+import { listenFor, listenNoMore, useListening } from "./listen";
 
 /** The item that is chosen: what it says, what it moves, how it looks, where it stands, when it is there. */
 export function ItemPanel({ instrument }: { instrument: Instrument }) {
@@ -119,6 +120,7 @@ function Moves({ instrument, item }: { instrument: Instrument; item: FaceItem })
     group,
   }));
   const binds = bindsOf(item);
+  const waits = useListening((l) => l.item === item.id);
   const bind = (name: string, next: readonly string[]) => {
     const { bind: first, also } = boundTo(item, next);
     session.commit(changeFaceItem(item.id, name, { bind: first, also }));
@@ -191,9 +193,17 @@ function Moves({ instrument, item }: { instrument: Instrument; item: FaceItem })
           )}
         </>
       )}
-      {binds.length > 0 ? (
-        <Button onClick={() => bind("Unbind", [])}>Unbind</Button>
-      ) : (
+      <div className="mb-1 flex gap-2">
+        <Button
+          pressed={waits}
+          hint="It will move whatever you move next, at any station"
+          onClick={() => (waits ? listenNoMore() : listenFor(item.id))}
+        >
+          Listen
+        </Button>
+        {binds.length > 0 && <Button onClick={() => bind("Unbind", [])}>Unbind</Button>}
+      </div>
+      {binds.length === 0 && (
         <p className="text-ochre text-s">
           This {faceKind(item.kind).label.toLowerCase()} does nothing until it is bound.
         </p>

@@ -1,0 +1,58 @@
+import { create } from "zustand";
+import { faceKind, itemName } from "../../../core/face";
+import { bindsOf, boundTo, changeFaceItem, findParam, type Instrument, listParams } from "../../../core/instrument";
+import { tell } from "../../state/notices";
+import { session } from "../../state/session";
+
+/** The item that waits for something to be moved, anywhere, which it is to move from then on; null: none waits. */
+export const useListening = create<{ readonly item: string | null }>(() => ({ item: null }));
+
+/** The first parameter whose value differs between two states of an instrument; null where none does. */
+export function movedBetween(before: Instrument, after: Instrument): string | null {
+  const moved = listParams(after).find(({ address, value }) => {
+    const was = findParam(before, address);
+    return was !== null && was.value !== value;
+  });
+  return moved?.address ?? null;
+}
+
+let stop: () => void = () => {};
+
+/** Ends listening. */
+export function listenNoMore(): void {
+  stop();
+  stop = () => {};
+  useListening.setState({ item: null });
+}
+
+/** Lets an item move whatever is moved next, at any station; Escape ends it. */
+export function listenFor(id: string): void {
+  listenNoMore();
+  useListening.setState({ item: id });
+  tell("doubt", "Move any control at any station: the item will move that. Escape ends it.");
+  const unsubscribe = session.store.subscribe((now, then) => {
+    const [before, after] = [then.history?.present, now.history?.present];
+    if (!before || !after || before === after) return;
+    const item = after.face.items.find((i) => i.id === id);
+    if (!item || before.id !== after.id) return listenNoMore();
+    const address = movedBetween(before, after);
+    const spec = address === null ? null : findParam(after, address)?.spec;
+    if (address === null || !spec) return;
+    const { takes, most } = faceKind(item.kind);
+    if (takes !== "any" && takes !== spec.type) return;
+    listenNoMore();
+    const binds = most > 2 ? [...new Set([...bindsOf(item), address])].slice(-most) : [address];
+    const { bind, also } = boundTo(item, binds);
+    // Not while the change that was heard is still being told.
+    queueMicrotask(() => {
+      session.commit(changeFaceItem(id, "Bind to what was moved", { bind, also }));
+      tell("good", `${itemName(after, item)} moves ${findParam(after, address)?.label ?? "it"} now.`);
+    });
+  });
+  const onKey = (event: KeyboardEvent) => event.key === "Escape" && listenNoMore();
+  addEventListener("keydown", onKey, { capture: true });
+  stop = () => {
+    unsubscribe();
+    removeEventListener("keydown", onKey, { capture: true });
+  };
+}
