@@ -80,6 +80,14 @@ const inTheme = (dark: boolean): Scenario => ({
         await page.getByRole("button", { name: "Not now" }).click();
       }
       await look(name);
+      if (name === "Face") {
+        await page.getByRole("group", { name: /^dial Brightness/ }).click();
+        await look("Face, an item");
+        for (const tab of ["Outline", "Look"]) {
+          await page.getByRole("tab", { name: tab }).click();
+          await look(`Face, ${tab}`);
+        }
+      }
       if (name === "Sound") {
         await page.keyboard.press("Alt+m");
         await page.getByRole("region", { name: "Measures" }).waitFor();

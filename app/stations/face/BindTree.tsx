@@ -129,7 +129,7 @@ function Entry({ entry, page }: { entry: Bindable; page: string | null }) {
           add(null);
         }}
         title="Drag it onto the page or onto an item; press to add a control for it"
-        className="flex w-full touch-none items-baseline gap-2 rounded-m px-1.5 py-0.5 text-left hover:bg-well"
+        className="flex min-h-6 w-full touch-none items-center gap-2 rounded-m px-1.5 text-left hover:bg-well"
       >
         <span className="truncate">{label}</span>
         {page !== null && <span className="num shrink-0 text-ink-soft text-s">{page}</span>}

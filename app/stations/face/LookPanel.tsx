@@ -90,7 +90,7 @@ export function LookPanel({ face, page }: { face: Face; page: string | null }) {
               type="button"
               aria-pressed={face.width === width && face.height === height}
               onClick={() => session.commit(changeFace(`Set size of the page`, { width, height }))}
-              className="rounded-m border border-rule-strong px-2 hover:bg-well aria-pressed:bg-ink aria-pressed:text-sheet"
+              className="h-6 rounded-m border border-rule-strong px-2 hover:bg-well aria-pressed:bg-ink aria-pressed:text-sheet"
             >
               {label}{" "}
               <span className="num text-s">
