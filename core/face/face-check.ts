@@ -71,6 +71,13 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
         movedBy.set(bind, item);
       }
     }
+    if (item.page !== null && !pages.some((p) => p.id === item.page))
+      doubt(
+        "lost",
+        item,
+        `${name} stands on a page that isn’t there.`,
+        change(item, "Put it on the first page", { page: pages[0]?.id ?? null }),
+      );
     if (item.hidden) doubt("hidden", item, `${name} is hidden.`, change(item, "Show it", { hidden: false }));
     if (Math.min(item.width, item.height) < touched)
       doubt(

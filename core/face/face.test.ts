@@ -285,6 +285,12 @@ describe("the check", () => {
     expect(checkFace(newInstrument("i", "I"), counted())).toEqual([]);
     expect(repairAll([])).toBeNull();
   });
+  test("what stands on no page is found, and put on the first", () => {
+    const lost = addFaceItem({ id: "l", kind: "label", text: "Hub", page: "gone" }).apply(made());
+    const found = checkFace(lost, counted()).filter((d) => d.id === "lost:l");
+    expect(found).toHaveLength(1);
+    expect(found[0]?.repair?.edit.apply(lost).face.items[0]?.page).toBe("front");
+  });
   test("every theme can be read in ink and softly, on its ground and on its spot", () => {
     for (const theme of FACE_THEMES) {
       const look = faceTheme(theme);

@@ -1,12 +1,12 @@
 import { describe, expect, test } from "@jest/globals";
 import { Fft } from "../../audio";
 import { compileKernels, startKernels } from "../kernels/kernels";
-import { CONTROL } from "../kernels/layout";
 import { Compressor, compressedBy } from "./compressor";
 import { Crusher } from "./crusher";
 import { Delay } from "./delay";
 import { DelayLine } from "./delay-line";
 import { Drive, type DriveCurve } from "./drive";
+import { RATE, through } from "./effect-bench";
 import { type BandSettings, bandResponse, Equaliser } from "./equaliser";
 import { Phaser } from "./phaser";
 import { Stereo } from "./stereo";
@@ -14,22 +14,6 @@ import { SweptDelay } from "./swept-delay";
 import { Tremolo } from "./tremolo";
 
 const KERNELS = startKernels(compileKernels());
-const RATE = 48000;
-
-interface Effect {
-  readonly control?: () => void;
-  process(left: Float32Array, right: Float32Array, from: number, to: number): void;
-}
-
-/** Sends two channels through an effect, step by step. */
-function through(effect: Effect, left: Float32Array, right = left.slice()): [Float32Array, Float32Array] {
-  for (let at = 0; at < left.length; at += CONTROL) {
-    effect.control?.();
-    effect.process(left, right, at, Math.min(left.length, at + CONTROL));
-  }
-  return [left, right];
-}
-
 const click = (frames: number): Float32Array => {
   const x = new Float32Array(frames);
   x[0] = 1;

@@ -1,23 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
 import { CONTROL } from "../kernels/layout";
 import { Delay } from "./delay";
+import { RATE, through } from "./effect-bench";
 import { Gate } from "./gate";
 import { Rotary } from "./rotary";
-
-const RATE = 48000;
-
-interface Effect {
-  readonly control?: () => void;
-  process(left: Float32Array, right: Float32Array, from: number, to: number): void;
-}
-
-function through(effect: Effect, left: Float32Array, right = left.slice()): [Float32Array, Float32Array] {
-  for (let at = 0; at < left.length; at += CONTROL) {
-    effect.control?.();
-    effect.process(left, right, at, Math.min(left.length, at + CONTROL));
-  }
-  return [left, right];
-}
 
 /** A sine whose level is given for each of its seconds' tenths. */
 const steps = (levels: readonly number[], hertz = 200): Float32Array =>
