@@ -17,6 +17,7 @@ interface Item {
   readonly height: number;
   readonly bind: string | null;
   readonly also: readonly string[];
+  readonly from: number;
 }
 interface Stored {
   readonly face: {
@@ -112,6 +113,14 @@ export const facing: readonly Scenario[] = [
       // A dial for one partial, and copies that move the next ones.
       await addControl(page, "Dial");
       await bind(page, "Bound to", "level of partial 3", "Partials: level of partial 3");
+      await page.getByRole("textbox", { name: "Goes from" }).fill("-30,0 dB");
+      await page.keyboard.press("Enter");
+      near((await items(page)).at(-1)?.from ?? 0, 66 / 96, 1e-6, "it begins at −30 dB");
+      await page
+        .getByTestId("face-page")
+        .getByRole("group", { name: /partial 3|Level/ })
+        .last()
+        .focus();
       const before = (await items(page)).length;
       await page.keyboard.press("Control+Shift+d");
       await page.keyboard.press("Control+Shift+d");

@@ -115,9 +115,20 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
   };
 }
 
+/** The same over a part of its travel alone: who stands beside it is at its nearer end. */
+export function over(bound: Bound, from: number, to: number): Bound {
+  if (from === 0 && to === 1) return bound;
+  const span = to - from;
+  const travel = span === 0 ? 0 : Math.min(1, Math.max(0, (bound.travel - from) / span));
+  return { ...bound, travel, atTravel: (share) => bound.atTravel(from + Math.min(1, Math.max(0, share)) * span) };
+}
+
 /** What an item moves, in order; what is gone is left out. */
 export const boundOf = (instrument: Instrument, item: FaceItem): readonly Bound[] =>
-  bindsOf(item).flatMap((address) => boundTo(instrument, address) ?? []);
+  bindsOf(item).flatMap((address) => {
+    const bound = boundTo(instrument, address);
+    return bound ? over(bound, item.from, item.to) : [];
+  });
 
 const sameBounds = (a: readonly Bound[], b: readonly Bound[]): boolean =>
   a.length === b.length &&
@@ -128,17 +139,23 @@ const sameBounds = (a: readonly Bound[], b: readonly Bound[]): boolean =>
       bound.travel === other.travel &&
       bound.text === other.text &&
       bound.label === other.label &&
-      bound.spec === other.spec
+      bound.spec === other.spec &&
+      // Over another part of its travel the same place means another value.
+      bound.atTravel(0) === other.atTravel(0) &&
+      bound.atTravel(1) === other.atTravel(1)
     );
   });
 
 /** What an item moves, as it is now. */
 export function useBounds(item: FaceItem): readonly Bound[] {
-  const { bind, also } = item;
+  const { bind, also, from, to } = item;
   const select = useCallback(
     (instrument: Instrument) =>
-      [...(bind === null ? [] : [bind]), ...also].flatMap((address) => boundTo(instrument, address) ?? []),
-    [bind, also],
+      [...(bind === null ? [] : [bind]), ...also].flatMap((address) => {
+        const bound = boundTo(instrument, address);
+        return bound ? over(bound, from, to) : [];
+      }),
+    [bind, also, from, to],
   );
   return useFaceOf(select, sameBounds);
 }

@@ -251,6 +251,8 @@ export const newFaceItem = (given: Partial<FaceItem> & Pick<FaceItem, "id" | "ki
   text: "",
   bind: null,
   also: [],
+  from: 0,
+  to: 1,
   form: "",
   tone: "ink",
   group: null,

@@ -273,6 +273,8 @@ const item = object({
   text: text(2000),
   bind: maybe(text()),
   also: list("further parameters", text(), MOST_ALSO),
+  from: number(0, 1, 0),
+  to: number(0, 1, 1),
   form: text(40),
   tone: choice(...TONES),
   group: maybe(id),

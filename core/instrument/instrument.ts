@@ -366,6 +366,9 @@ export interface FaceItem {
   readonly bind: string | null;
   /** What else it moves: the other columns, an XY's height, more that are randomised. */
   readonly also: readonly string[];
+  /** The part of the parameters' travel that it goes over, in shares of it (0 to 1); from above downward it goes the other way round. */
+  readonly from: number;
+  readonly to: number;
   /** Which of its forms it has, such as the way a slider goes; empty: the first. */
   readonly form: string;
   readonly tone: Tone;

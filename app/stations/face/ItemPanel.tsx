@@ -10,7 +10,7 @@ import {
   type Instrument,
   TONES,
 } from "../../../core/instrument";
-import { parseNumber, plural } from "../../../core/params";
+import { formatValue, parseNumber, parseValue, plural, travelOf, valueAt } from "../../../core/params";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
@@ -193,6 +193,7 @@ function Moves({ instrument, item }: { instrument: Instrument; item: FaceItem })
           )}
         </>
       )}
+      <Range instrument={instrument} item={item} />
       <div className="mb-1 flex gap-2">
         <Button
           pressed={waits}
@@ -209,6 +210,38 @@ function Moves({ instrument, item }: { instrument: Instrument; item: FaceItem })
         </p>
       )}
     </Section>
+  );
+}
+
+/** The part of the travel that it goes over, in the values of what it moves first. */
+function Range({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
+  const [address] = bindsOf(item);
+  const spec = address === undefined ? null : findParam(instrument, address)?.spec;
+  if (spec?.type !== "number" || spec.unit === "switch") return null;
+  const end = (id: "from" | "to", label: string) => (
+    <Well
+      label={label}
+      text={formatValue(spec, valueAt(spec, item[id]))}
+      width={72}
+      align="right"
+      onType={(text) => {
+        const value = parseValue(spec, text);
+        if (value !== null)
+          session.commit(changeFaceItem(item.id, "Set range", { [id]: travelOf(spec, Number(value)) }));
+        return value !== null;
+      }}
+      onStep={(steps) =>
+        session.commit(
+          changeFaceItem(item.id, "Set range", { [id]: Math.min(1, Math.max(0, item[id] + steps * 0.01)) }),
+          "step",
+        )
+      }
+    />
+  );
+  return (
+    <Row label="Over" help="From where to where it goes; from above downward it goes the other way round">
+      {end("from", "Goes from")} – {end("to", "Goes to")}
+    </Row>
   );
 }
 
