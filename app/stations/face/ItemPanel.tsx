@@ -69,10 +69,10 @@ function OneItem({ instrument, item }: { instrument: Instrument; item: FaceItem 
       {isControl(item.kind) && <Moves instrument={instrument} item={item} />}
       <Section title="Says">
         <Row label="Text">
-          <Well label="Text" text={item.text} width={150} onType={(text) => change("Set text", { text })} />
+          <Well label="Text" text={item.text} width={148} onType={(text) => change("Set text", { text })} />
         </Row>
         <Row label="Name" help="What it is called in the outline">
-          <Well label="Name of the item" text={item.name} width={150} onType={(name) => change("Set name", { name })} />
+          <Well label="Name of the item" text={item.name} width={148} onType={(name) => change("Set name", { name })} />
         </Row>
         {forms && (
           <Row label="Form">
@@ -222,7 +222,7 @@ function Range({ instrument, item }: { instrument: Instrument; item: FaceItem })
     <Well
       label={label}
       text={formatValue(spec, valueAt(spec, item[id]))}
-      width={72}
+      width={86}
       align="right"
       onType={(text) => {
         const value = parseValue(spec, text);
@@ -239,9 +239,12 @@ function Range({ instrument, item }: { instrument: Instrument; item: FaceItem })
     />
   );
   return (
-    <Row label="Over" help="From where to where it goes; from above downward it goes the other way round">
-      {end("from", "Goes from")} – {end("to", "Goes to")}
-    </Row>
+    <>
+      <Row label="From" help="The end at which it begins; from above downward it goes the other way round">
+        {end("from", "Goes from")}
+      </Row>
+      <Row label="To">{end("to", "Goes to")}</Row>
+    </>
   );
 }
 
