@@ -44,7 +44,7 @@ const fetchRest = () =>
     .catch(() => {});
 void installedOnce()
   .catch(() => {})
-  .then(() => atLeisure(() => void fetchRest(), 5000));
+  .then(() => atLeisure(() => void fetchRest(), 1000));
 
 const root = document.getElementById("app");
 if (!root) throw new Error("the page has no place for the application");

@@ -38,17 +38,24 @@ export async function violations(page: Page, runOnly: readonly string[]): Promis
 
 const STATIONS = ["Take", "Cut", "Map", "Loop", "Sound", "Motion", "Face", "Rules", "Ship"] as const;
 
-const inTheme = (dark: boolean): Scenario => ({
-  name: dark
-    ? "every station can be read by night as far as a program can tell"
-    : "every station is accessible as far as a program can tell, by day",
+/** Shows the page in a theme as the button does, without a press that would close what is open. */
+const inTheme = (page: Page, theme: "day" | "night"): Promise<void> =>
+  page.evaluate((name) => {
+    document.documentElement.dataset.theme = name;
+  }, theme);
+
+const stations: Scenario = {
+  name: "every station is accessible as far as a program can tell, and can be read by night as by day",
   run: async (world) => {
     const { page, complaints } = await arrive(world);
     await page.evaluate(AXE);
-    if (dark) await page.getByRole("button", { name: "Night theme" }).click();
+    await inTheme(page, "day");
     const wrong: string[] = [];
     const look = async (where: string) => {
-      for (const violation of await violations(page, dark ? COLOUR : RULES)) wrong.push(`${where}: ${violation}`);
+      for (const violation of await violations(page, RULES)) wrong.push(`${where}: ${violation}`);
+      await inTheme(page, "night");
+      for (const violation of await violations(page, COLOUR)) wrong.push(`${where}, by night: ${violation}`);
+      await inTheme(page, "day");
     };
     await look("Take, empty instrument");
     await openHarp(page);
@@ -109,6 +116,6 @@ const inTheme = (dark: boolean): Scenario => ({
     assert.equal(wrong.join("\n"), "");
     assert.deepEqual(complaints, []);
   },
-});
+};
 
-export const accessible: readonly Scenario[] = [inTheme(false), inTheme(true)];
+export const accessible: readonly Scenario[] = [stations];

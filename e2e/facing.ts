@@ -60,6 +60,17 @@ export const facing: readonly Scenario[] = [
       await page.getByTestId("face-page").waitFor();
       assert.ok((await items(page)).length > 2, "a face from what there is");
 
+      // Shift chooses one more, and lets it go again; a press on the page lets all go.
+      const placed = page.locator("[data-face-item]");
+      const chosen = page.locator("[data-face-item].outline-cobalt");
+      await placed.nth(1).click();
+      await placed.nth(2).click({ modifiers: ["Shift"] });
+      assert.equal(await chosen.count(), 2);
+      await placed.nth(2).click({ modifiers: ["Shift"] });
+      assert.equal(await chosen.count(), 1);
+      await page.getByTestId("face-page").click({ position: { x: 4, y: 4 } });
+      assert.equal(await chosen.count(), 0);
+
       // From the tree onto the page it becomes a control there; onto an item it binds that.
       await page.getByRole("searchbox", { name: "Find what could be bound" }).fill("stretch");
       const entry = page

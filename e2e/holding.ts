@@ -79,7 +79,6 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "two tabs: the second reads, takes over, and neither loses an edit",
-    alone: true,
     run: async (world) => {
       const { page, context } = await arrive(world);
       await openHarp(page);
@@ -160,7 +159,6 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "versions are kept, looked at, heard, and gone back to",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);
@@ -231,6 +229,12 @@ export const holding: readonly Scenario[] = [
     run: async (world) => {
       const { page, context } = await arrive(world);
       await openHarp(page);
+      // What is fetched last of all that comes from the server.
+      await page.waitForFunction(() =>
+        performance
+          .getEntriesByType("resource")
+          .some((r) => r.name.endsWith("player-template.html") && (r as PerformanceResourceTiming).responseEnd > 0),
+      );
       await page.waitForLoadState("networkidle");
       await context.setOffline(true);
       for (const name of ["Loop", "Sound", "Motion", "Face", "Rules", "Ship"]) await station(page, name);

@@ -241,7 +241,10 @@ const PlacedItem = memo(function PlacedItem({
         loose && !chosen && "outline-2 outline-ochre outline-dashed",
       )}
       {...moving}
-      onFocus={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
+      // By keys alone: a press has chosen already, or has just let it go.
+      onFocus={(event) =>
+        event.target.matches(":focus-visible") && !chosenIds().includes(item.id) && choose(withGroup(item.id))
+      }
       onContextMenu={() => !chosenIds().includes(item.id) && choose(withGroup(item.id))}
       onDoubleClick={() => setView({ faceSide: "item" })}
       onKeyDown={keys}

@@ -37,6 +37,7 @@ const COMMANDS: readonly Command[] = [
   ...ARRANGE_COMMANDS,
   ...CONTROL_COMMANDS.map((c) => ({ ...c, label: `Add: ${c.label.toLowerCase()}` })),
 ];
+const NO_COMMANDS: readonly Command[] = [];
 const ZOOMS = [
   { id: "0", label: "Fit" },
   { id: "0.5", label: "50 %" },
@@ -50,7 +51,8 @@ export function FaceStation() {
   const { face } = instrument;
   const [trying, setTrying] = useState(false);
   const [zoom, setZoom] = useState("0");
-  useCommands("Face", COMMANDS);
+  // Whoever tries it removes nothing by a key.
+  useCommands("Face", trying ? NO_COMMANDS : COMMANDS);
   const side = useView((v) => v.faceSide);
   const wanted = useView((v) => v.facePage);
   const page = (face.pages.find((p) => p.id === wanted) ?? face.pages[0])?.id ?? null;
