@@ -170,6 +170,21 @@ export const facing: readonly Scenario[] = [
       await notice(page, /moves .*tilt now/i).waitFor();
       await station(page, "Face");
       await bind(page, "Condition goes by", "Filter on", /Filter on/);
+      // The filter is on: where it is to be off the slider is pale, and can't be turned.
+      const greyed = async () => {
+        await page.getByRole("switch", { name: "Try it" }).click();
+        const state = await page.getByRole("slider", { name: "Tilt", exact: true }).getAttribute("aria-disabled");
+        await page.getByRole("switch", { name: "Try it" }).click();
+        return state;
+      };
+      const goesBy = async (way: string) => {
+        await page.getByRole("combobox", { name: "Condition is" }).click();
+        await page.getByRole("option", { name: way, exact: true }).click();
+      };
+      assert.equal(await greyed(), "false");
+      await goesBy("Below");
+      assert.equal(await greyed(), "true");
+      await goesBy("At least");
       await page.getByRole("textbox", { name: "Name of the item" }).fill("Tilted");
       await page.keyboard.press("Enter");
 

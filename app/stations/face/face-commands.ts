@@ -76,8 +76,10 @@ const copyItems = (): void => {
 function freePlace({ face }: Instrument, page: string | null, width: number, height: number): { x: number; y: number } {
   const there = face.items.filter((item) => item.page === page || item.page === null);
   let best = { x: 0, y: 0, hides: Number.POSITIVE_INFINITY };
-  for (let y = 20; y + height <= face.height; y += 20) {
-    for (let x = 20; x + width <= face.width; x += 20) {
+  // Of a large page with thousands of items not every place is looked at.
+  const step = Math.max(20, Math.ceil(Math.max(face.width, face.height) / 40));
+  for (let y = step; y + height <= face.height; y += step) {
+    for (let x = step; x + width <= face.width; x += step) {
       let hides = 0;
       for (const i of there)
         hides +=

@@ -179,6 +179,26 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   }
 }
 
+// What is left of a phase below its point, of two voices' tables: a mask for it, and by what it is multiplied to be a share.
+// @ts-ignore: decorator
+@inline function maskOf(shiftA: u32, shiftB: u32): v128 {
+  const a = (1 << shiftA) - 1, b = (1 << shiftB) - 1;
+  return i32x4(a, a, b, b);
+}
+// @ts-ignore: decorator
+@inline function scaleOf(shiftA: u32, shiftB: u32): v128 {
+  const a = <f32>1 / <f32>(1 << shiftA), b = <f32>1 / <f32>(1 << shiftB);
+  return f32x4(a, a, b, b);
+}
+// How far a phase is moved down to be a point of a voice's table, by the table's row.
+// @ts-ignore: decorator
+@inline function shiftOf(row: usize): u32 { return <u32>(32 - load<i32>(row + BITS)); }
+// The row of a voice's table of one wave: that of now, or that of after this step.
+// @ts-ignore: decorator
+@inline function rowOf(cell: usize, set: usize, which: i32, side: i32, then: i32): usize {
+  return set + <usize>load<i32>(cell + mapsAt(which, side) + <usize>(then << 2)) * ROW;
+}
+
 // Four phases by the tables of two voices, between two points each. `mask` and `scale` belong to what is left of a phase below its point.
 // @ts-ignore: decorator
 @inline function lookUp(phase: v128, tableA: usize, tableB: usize, shiftA: u32, shiftB: u32, mask: v128, scale: v128): v128 {
@@ -217,22 +237,16 @@ const HALF: f32 = 0.5;
 // @ts-ignore: decorator
 @inline function parts(kind: i32, second: bool, shaped: bool, turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first: bool, then: i32, weight: f32, weightStep: f32, last: bool): void {
   const set = setOf(cell, waveOf(cell, 0));
-  const rowA = set + <usize>load<i32>(cell + mapsAt(0, 0) + <usize>(then << 2)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(0, 1) + <usize>(then << 2)) * ROW;
+  const rowA = rowOf(cell, set, 0, 0, then), rowB = rowOf(cell, set, 0, 1, then);
   const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
-  const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
-  const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
-  const mask = i32x4(maskA, maskA, maskB, maskB);
-  const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
-  const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
+  const shiftA = shiftOf(rowA), shiftB = shiftOf(rowB);
+  const mask = maskOf(shiftA, shiftB), scale = scaleOf(shiftA, shiftB);
   const otherWave = waveOf(cell, 1), otherPulse = otherWave == PULSE;
   const otherSet = setOf(cell, otherWave);
-  const otherA = otherSet + <usize>load<i32>(cell + mapsAt(1, 0) + <usize>(then << 2)) * ROW, otherB = otherSet + <usize>load<i32>(cell + mapsAt(1, 1) + <usize>(then << 2)) * ROW;
+  const otherA = rowOf(cell, otherSet, 1, 0, then), otherB = rowOf(cell, otherSet, 1, 1, then);
   const tableC = <usize>load<u32>(otherA + AT), tableD = <usize>load<u32>(otherB + AT);
-  const shiftC = <u32>(32 - load<i32>(otherA + BITS)), shiftD = <u32>(32 - load<i32>(otherB + BITS));
-  const maskC = (1 << shiftC) - 1, maskD = (1 << shiftD) - 1;
-  const otherMask = i32x4(maskC, maskC, maskD, maskD);
-  const scaleC = <f32>1 / <f32>(1 << shiftC), scaleD = <f32>1 / <f32>(1 << shiftD);
-  const otherScale = f32x4(scaleC, scaleC, scaleD, scaleD);
+  const shiftC = shiftOf(otherA), shiftD = shiftOf(otherB);
+  const otherMask = maskOf(shiftC, shiftD), otherScale = scaleOf(shiftC, shiftD);
 
   const vector = <usize>i * 16;
   let phase = v128.load(cell + PHASES + vector), speed = v128.load(cell + SPEEDS + vector);
@@ -345,13 +359,10 @@ function all(turning: bool, cell: usize, i: i32, sums: usize, frames: i32, first
 // @ts-ignore: decorator
 @inline function single(kind: i32, moved: bool, bent: bool, turning: bool, cell: usize, block: usize, frames: i32, then: i32, weight: f32, weightStep: f32, first: bool, last: bool): void {
   const set = setOf(cell, waveOf(cell, 0));
-  const rowA = set + <usize>load<i32>(cell + mapsAt(0, 0) + <usize>(then << 2)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(0, 1) + <usize>(then << 2)) * ROW;
+  const rowA = rowOf(cell, set, 0, 0, then), rowB = rowOf(cell, set, 0, 1, then);
   const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
-  const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
-  const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
-  const mask = i32x4(maskA, maskA, maskB, maskB);
-  const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
-  const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
+  const shiftA = shiftOf(rowA), shiftB = shiftOf(rowB);
+  const mask = maskOf(shiftA, shiftB), scale = scaleOf(shiftA, shiftB);
   const begun = v128.load(cell + PHASES), began = v128.load(cell + SPEEDS), speedStep = v128.load(cell + SPEED_STEPS);
   const eachStep = v128.shuffle<i32>(speedStep, speedStep, 0, 0, 2, 2);
   let phase = pairOfWhole(begun, began);
@@ -438,11 +449,8 @@ function addSub(cell: usize, block: usize, frames: i32): void {
   const set = setOf(cell, SAW);
   const rowA = set + <usize>load<i32>(cell + mapsAt(2, 0)) * ROW, rowB = set + <usize>load<i32>(cell + mapsAt(2, 1)) * ROW;
   const tableA = <usize>load<u32>(rowA + AT), tableB = <usize>load<u32>(rowB + AT);
-  const shiftA = <u32>(32 - load<i32>(rowA + BITS)), shiftB = <u32>(32 - load<i32>(rowB + BITS));
-  const maskA = (1 << shiftA) - 1, maskB = (1 << shiftB) - 1;
-  const mask = i32x4(maskA, maskA, maskB, maskB);
-  const scaleA = <f32>1 / <f32>(1 << shiftA), scaleB = <f32>1 / <f32>(1 << shiftB);
-  const scale = f32x4(scaleA, scaleA, scaleB, scaleB);
+  const shiftA = shiftOf(rowA), shiftB = shiftOf(rowB);
+  const mask = maskOf(shiftA, shiftB), scale = scaleOf(shiftA, shiftB);
   const end = block + (<usize>frames << 4);
   for (; block < end; block += 16) {
     const y = pulse ? waveAt(DIFFERENCE, phase, num(0.5), tableA, tableB, shiftA, shiftB, mask, scale) : sineOf(phase);
