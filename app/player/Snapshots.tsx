@@ -73,6 +73,7 @@ export function Snapshots({ shipped, now, show, told }: SnapshotsProps) {
       </button>
       <button
         type="button"
+        aria-label="Save snapshots"
         disabled={list.length === 0}
         title="Writes all snapshots to a file"
         onClick={() =>
@@ -82,10 +83,15 @@ export function Snapshots({ shipped, now, show, told }: SnapshotsProps) {
           )
         }
       >
-        Save snapshots
+        Save
       </button>
-      <button type="button" title="Reads snapshots from a file" onClick={() => file.current?.click()}>
-        Open snapshots
+      <button
+        type="button"
+        aria-label="Open snapshots"
+        title="Reads snapshots from a file"
+        onClick={() => file.current?.click()}
+      >
+        Open
       </button>
       <input
         ref={file}
