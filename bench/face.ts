@@ -7,6 +7,7 @@ import {
   addressInTable,
   changeFace,
   type Instrument,
+  moving,
   newFaceItem,
   newInstrument,
   setSource,
@@ -35,11 +36,11 @@ function crowded(): Instrument {
       y: Math.floor(i / 25) * 72 + 150,
       width: 56,
       height: 68,
-      bind: level(i % 250),
+      moves: moving(level(i % 250)),
     }),
   );
-  const [bind = null, ...also] = Array.from({ length: COLUMNS }, (_, i) => level(i));
-  const bank = newFaceItem({ id: "bank", kind: "columns", x: 8, y: 8, width: 1500, height: 130, bind, also });
+  const moves = moving(...Array.from({ length: COLUMNS }, (_, i) => level(i)));
+  const bank = newFaceItem({ id: "bank", kind: "columns", x: 8, y: 8, width: 1500, height: 130, moves });
   return together("", [
     setSource("main", "partials"),
     setTable(

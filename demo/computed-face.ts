@@ -1,4 +1,13 @@
-import { addFaceItem, addRoute, addUnit, changeFace, type Edit, type FaceTheme, newUnit } from "../core/instrument";
+import {
+  addFaceItem,
+  addRoute,
+  addUnit,
+  changeFace,
+  type Edit,
+  type FaceTheme,
+  moving,
+  newUnit,
+} from "../core/instrument";
 
 /** A computed instrument's face: its theme, its title, and a line under that. */
 export const titled = (theme: FaceTheme, title: string, under: string): Edit[] => [
@@ -18,7 +27,7 @@ export const dials = (y: number, width: number, of: readonly (readonly [text: st
       width,
       height: width + 30,
       text,
-      bind,
+      moves: moving(bind),
     }),
   );
 

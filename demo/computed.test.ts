@@ -44,7 +44,7 @@ describe.each([
     const addresses = new Set(listParams(doc).map((p) => p.address));
     const dials = doc.face.items.filter((i) => i.kind === "dial");
     expect(dials.length).toBeGreaterThanOrEqual(4);
-    for (const { bind, text } of dials) expect([text, addresses.has(bind ?? "")]).toEqual([text, true]);
+    for (const { moves, text } of dials) expect([text, addresses.has(moves[0]?.address ?? "")]).toEqual([text, true]);
     for (const item of doc.face.items) expect(item.x + item.width).toBeLessThanOrEqual(doc.face.width);
   });
 

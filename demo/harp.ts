@@ -10,6 +10,7 @@ import {
   changeAbout,
   changeRules,
   type Instrument,
+  moving,
   NAMING,
   newInstrument,
   newTake,
@@ -62,7 +63,7 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
   );
   const cutoff = "layers/main/stages/filter/cutoff";
   const dial = (id: string, x: number, text: string, bind: string) =>
-    addFaceItem({ id, kind: "dial", x, y: 130, width: 120, height: 150, text, bind });
+    addFaceItem({ id, kind: "dial", x, y: 130, width: 120, height: 150, text, moves: moving(bind) });
   const instrument = together("", [
     changeAbout({
       maker: "Corner workshop",
@@ -83,7 +84,7 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
     addRoute({ id: "muffle", source: "wheel", target: cutoff, amount: -3, on: true }),
     addRoute({ id: "room", source: "macros/room", target: "effects/reverb/mix", amount: 0.6, on: true }),
     changeRules({ on: false, script: EXAMPLE_SCRIPT }),
-    addFaceItem({ id: "title", kind: "label", x: 40, y: 36, width: 560, height: 44, text: "Spoke harp", bind: null }),
+    addFaceItem({ id: "title", kind: "label", x: 40, y: 36, width: 560, height: 44, text: "Spoke harp" }),
     addFaceItem({
       id: "under",
       kind: "label",
@@ -92,7 +93,6 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
       width: 560,
       height: 24,
       text: "Eight spokes, two strengths, three strokes each",
-      bind: null,
     }),
     dial("d1", 60, "Brightness", "macros/macro1/value"),
     dial("d2", 260, "Room", "macros/room/value"),

@@ -8,6 +8,7 @@ import {
   changeLayer,
   type Edit,
   type Instrument,
+  moving,
   newInstrument,
   newLayer,
   newUnit,
@@ -137,8 +138,7 @@ export function makeTubeChoir(): Instrument {
       width: 400,
       height: 104,
       text: "Below: a quarter to twice the tube",
-      bind: bank(0),
-      also: Array.from({ length: BANK - 1 }, (_, row) => bank(row + 1)),
+      moves: moving(...Array.from({ length: BANK }, (_, row) => bank(row))),
     }),
     addFaceItem({ id: "wave", kind: "scope", x: 464, y: 236, width: 136, height: 104 }),
   ]).apply(made);

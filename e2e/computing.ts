@@ -89,7 +89,6 @@ async function lead(page: Page, from: string, to: string): Promise<void> {
 export const computing: readonly Scenario[] = [
   {
     name: "a frame from nothing: a strike drives what was found in a recorded tap; columns drawn and dragged; settings saved; what sounds is what was found",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await freshMap(page);
@@ -207,7 +206,6 @@ export const computing: readonly Scenario[] = [
   },
   {
     name: "a tube choir from nothing: impulses ring in a tube, partials below, low keys of another kind, places by key, a level on the face",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await freshMap(page);
@@ -285,7 +283,6 @@ export const computing: readonly Scenario[] = [
   },
   {
     name: "a bearing hum from nothing: noise moves a sine that moves another, drawn as lines; a ring is refused; cut and taken back it sounds as before",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await freshMap(page);

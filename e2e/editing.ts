@@ -26,7 +26,7 @@ interface DocumentLike {
   takes: { slices: SliceLike[] }[];
   samples: { sha: string; frames: number }[];
   layers: { groups: { zones: ZoneLike[] }[] }[];
-  face: { items: { id: string; x: number; y: number; bind: string | null }[] };
+  face: { items: { id: string; x: number; y: number }[] };
 }
 
 const read = async (page: Page) => (await storedDocument(page)) as unknown as DocumentLike;
@@ -159,7 +159,6 @@ export const editing: readonly Scenario[] = [
   },
   {
     name: "keybed and wheels: a click plays, lower is harder, the wheel is heard",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);

@@ -8,7 +8,6 @@ const SCALE = `! nineteen.scl\nnineteen equal steps\n19\n${Array.from({ length: 
 export const engineFields: readonly Scenario[] = [
   {
     name: "groups, bound notes, a Scala tuning, envelopes and LFOs: set on screen, told in the trace, heard",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);

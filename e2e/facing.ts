@@ -15,9 +15,7 @@ interface Item {
   readonly y: number;
   readonly width: number;
   readonly height: number;
-  readonly bind: string | null;
-  readonly also: readonly string[];
-  readonly from: number;
+  readonly moves: readonly { readonly address: string; readonly from: number }[];
 }
 interface Stored {
   readonly face: {
@@ -84,7 +82,7 @@ export const facing: readonly Scenario[] = [
       await page.mouse.move(onto.x + onto.width / 2, onto.y + onto.height - 80, { steps: 6 });
       await page.mouse.up();
       const dropped = (await items(page)).at(-1);
-      assert.deepEqual([dropped?.kind, dropped?.bind], ["dial", "layers/main/source/stretch"]);
+      assert.deepEqual([dropped?.kind, dropped?.moves[0]?.address], ["dial", "layers/main/source/stretch"]);
       near((dropped?.x ?? 0) + (dropped?.width ?? 0) / 2, 320, 8, "where it was let go");
       await page.keyboard.press("Delete");
 
@@ -92,7 +90,7 @@ export const facing: readonly Scenario[] = [
       await addControl(page, "Columns");
       await bind(page, "Bound to", "level of all", /level of all 16 partials/);
       const bank = (await items(page)).at(-1);
-      assert.deepEqual([bank?.kind, bank?.also.length], ["columns", 15]);
+      assert.deepEqual([bank?.kind, bank?.moves.length], ["columns", 16]);
       await page.getByRole("switch", { name: "Try it" }).click();
       const columns = page.getByRole("slider", { name: /^Level: left and right/ });
       const box = await columns.boundingBox();
@@ -126,7 +124,7 @@ export const facing: readonly Scenario[] = [
       await bind(page, "Bound to", "level of partial 3", "Partials: level of partial 3");
       await page.getByRole("textbox", { name: "Goes from" }).fill("-30,0 dB");
       await page.keyboard.press("Enter");
-      near((await items(page)).at(-1)?.from ?? 0, 66 / 96, 1e-6, "it begins at −30 dB");
+      near((await items(page)).at(-1)?.moves[0]?.from ?? 0, 66 / 96, 1e-6, "it begins at −30 dB");
       await page
         .getByTestId("face-page")
         .getByRole("group", { name: /partial 3|Level/ })
@@ -137,7 +135,7 @@ export const facing: readonly Scenario[] = [
       await page.keyboard.press("Control+Shift+d");
       const dials = (await items(page)).slice(before - 1);
       assert.deepEqual(
-        dials.map((d) => d.bind?.split("/rows/")[1]),
+        dials.map((d) => d.moves[0]?.address.split("/rows/")[1]),
         ["3/level", "4/level", "5/level"],
         "each copy moves the next",
       );

@@ -43,7 +43,6 @@ async function sounds(page: Page, key: string): Promise<boolean> {
 export const fieldEditing: readonly Scenario[] = [
   {
     name: "field: shared boundaries, boxes, columns, fades, rules and numbers of several zones, by hand",
-    alone: true,
     run: async (world: World) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);

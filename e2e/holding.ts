@@ -192,7 +192,6 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "a version and the present are compared by one key, as loud as each other",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);

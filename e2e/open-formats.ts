@@ -42,7 +42,6 @@ function writeKit(folder: string, elsewhere: string): void {
 export const openFormats: readonly Scenario[] = [
   {
     name: "open formats: an SFZ file in a folder opens and sounds as written, its missing sample is found, and it is written again",
-    alone: true,
     run: async (world: World) => {
       const [folder, elsewhere] = [join(world.folder, "kit"), join(world.folder, "elsewhere")];
       writeKit(folder, elsewhere);

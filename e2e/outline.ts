@@ -55,7 +55,6 @@ const MAIN_OF_SECOND = '[data-outlined$="groups/main"]:not([data-outlined="layer
 export const outline: readonly Scenario[] = [
   {
     name: "outline: a kit of groups, marked, noted, levelled and dragged; zones into groups, a set chosen by name, a microphone alone",
-    alone: true,
     run: async (world: World) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);

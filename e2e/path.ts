@@ -51,7 +51,6 @@ function differenceDb(a: Float32Array, b: Float32Array): number {
 export const path: readonly Scenario[] = [
   {
     name: "from the demo take to keys that sound, and back after a reload",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       for (const take of ["spokes", "bells", "pump", "freewheel"])
@@ -89,7 +88,6 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "the sound: in tune, repeats that differ, louder for harder",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -124,7 +122,6 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "a plucked sound is made endless in three actions and held for twenty seconds: no click, no pulse beyond what was said, then the release loop",
-    alone: true,
     run: async (world) => {
       const { page } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -198,7 +195,6 @@ export const path: readonly Scenario[] = [
   },
   {
     name: "the exported player plays the same phrase, from the file system",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);

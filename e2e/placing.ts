@@ -42,7 +42,6 @@ function writeTubes(folder: string): void {
 export const placing: readonly Scenario[] = [
   {
     name: "map: a folder of oddly named files is read, seen and heard, then placed in one step",
-    alone: true,
     run: async (world: World) => {
       const folder = join(world.folder, "tubes");
       writeTubes(folder);

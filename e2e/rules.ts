@@ -6,7 +6,6 @@ import { arrive, near, openHarp, type Scenario, station } from "./scenario";
 export const rules: readonly Scenario[] = [
   {
     name: "a script changes what sounds; its errors stand at their line; a runaway one is ended",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);

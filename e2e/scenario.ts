@@ -14,7 +14,7 @@ export interface World {
 export interface Scenario {
   readonly name: string;
   readonly run: (world: World) => Promise<void>;
-  /** It listens, records or measures time, so that nothing else may run meanwhile. */
+  /** It records in real time or measures time, so that nothing else may run meanwhile. (What is heard is taken from the graph, frame by frame, however late.) */
   readonly alone?: true;
   /** Switches of the browser that it needs. */
   readonly switches?: (folder: string) => string[];

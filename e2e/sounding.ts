@@ -162,7 +162,6 @@ export const sounding: readonly Scenario[] = [
   },
   {
     name: "sound: a layer that is computed plays at once; partials are dragged and typed, modes found in a sample, layers fed into one another; all is there after a reload",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -264,7 +263,6 @@ export const sounding: readonly Scenario[] = [
   },
   {
     name: "sound: an echo in a send is heard once the voices are over",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
@@ -421,7 +419,6 @@ export const sounding: readonly Scenario[] = [
   },
   {
     name: "sound: an instrument without any sample is shipped as a player, which sounds",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await page.getByRole("link", { name: "Library" }).click();

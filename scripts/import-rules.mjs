@@ -9,7 +9,7 @@ const CORE = {
   dsp: ["audio"],
   units: ["params", "audio", "dsp"],
   instrument: ["params", "audio", "units"],
-  face: ["params", "audio", "units", "instrument"],
+  face: ["params", "audio", "dsp", "units", "instrument"],
   analysis: ["audio"],
   looping: ["params", "audio", "dsp", "instrument", "analysis"],
   mapping: ["params", "audio", "units", "instrument", "analysis"],

@@ -1,12 +1,22 @@
 import { type KeyboardEvent, useRef, useState } from "react";
+import { formOf } from "../../core/face";
 import { useDrag } from "../widgets/use-drag";
-import type { ControlProps } from "./controls";
-import { useFaceWorld } from "./face-world";
+import { type ControlProps, NAME } from "./controls";
+import { type Bound, useFaceWorld } from "./face-world";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
-/** A row of levels, one for each parameter: drawn across by hand, gone through by keys. */
-export function Columns({ item, label, bounds, disabled }: ControlProps) {
+/** A row of levels, one for each parameter: drawn across by hand, gone through by keys; as columns, or as a curve through points. */
+export function ColumnsControl(props: ControlProps) {
+  return (
+    <>
+      <Columns {...props} />
+      <span style={{ ...NAME, fontWeight: 600 }}>{props.label}</span>
+    </>
+  );
+}
+
+function Columns({ item, label, bounds, disabled }: ControlProps) {
   const { setAll } = useFaceWorld();
   const own = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState(0);
@@ -90,22 +100,68 @@ export function Columns({ item, label, bounds, disabled }: ControlProps) {
       aria-valuetext={here ? `${at + 1} of ${bounds.length}: ${here.label} ${here.text}` : "nothing"}
       {...drawing}
       onKeyDown={onKeyDown}
-      style={{ flex: 1, minHeight: 0, display: "flex", gap: bounds.length > 24 ? 1 : 4, touchAction: "none" }}
+      style={{
+        ...{ flex: 1, minHeight: 0, display: "flex", gap: bounds.length > 24 ? 1 : 4, touchAction: "none" },
+        ...(formOf(item) === "curve" ? { background: "var(--f-fill)", borderRadius: "var(--f-radius)" } : {}),
+      }}
     >
-      {bounds.map((bound, i) => (
-        <div key={bound.address} style={{ flex: 1, minWidth: 0, position: "relative", background: "var(--f-fill)" }}>
-          <div
-            style={{
-              position: "absolute",
-              inset: "auto 0 0 0",
-              height: `${bound.travel * 100}%`,
-              background: "var(--f-ink)",
-              borderTop: `${bounds.length > 48 ? 2 : 6}px solid var(--f-spot)`,
-              opacity: i === at || disabled ? 1 : 0.92,
-            }}
-          />
-        </div>
-      ))}
+      {formOf(item) === "curve" && <Curve bounds={bounds} at={at} />}
+      {formOf(item) === "bars" &&
+        bounds.map((bound, i) => (
+          <div key={bound.address} style={{ flex: 1, minWidth: 0, position: "relative", background: "var(--f-fill)" }}>
+            <div
+              style={{
+                position: "absolute",
+                inset: "auto 0 0 0",
+                height: `${bound.travel * 100}%`,
+                background: "var(--f-ink)",
+                borderTop: `${bounds.length > 48 ? 2 : 6}px solid var(--f-spot)`,
+                opacity: i === at || disabled ? 1 : 0.92,
+              }}
+            />
+          </div>
+        ))}
     </div>
+  );
+}
+
+/** The same levels as a line through points, each in the middle of its column. */
+function Curve({ bounds, at }: { bounds: readonly Bound[]; at: number }) {
+  const x = (column: number): number => ((column + 0.5) / bounds.length) * 100;
+  const y = ({ travel }: Bound): number => (1 - travel) * 100;
+  const here = bounds[at];
+  const path = bounds
+    .map((bound, i) => `${i === 0 ? "M0" : "L"}${i === 0 ? ` ${y(bound)}L${x(i)}` : x(i)} ${y(bound)}`)
+    .join("");
+  const last = bounds.at(-1);
+  const line = last ? `${path}L100 ${y(last)}` : "";
+  return (
+    <svg
+      viewBox="0 0 100 100"
+      preserveAspectRatio="none"
+      aria-hidden="true"
+      style={{ width: "100%", height: "100%", overflow: "visible" }}
+    >
+      <path d={`${line}L100 100L0 100Z`} fill="var(--f-ink)" opacity={0.18} />
+      <path d={line} fill="none" stroke="var(--f-ink)" strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+      {bounds.length <= 48 && (
+        <path
+          d={bounds.map((bound, i) => `M${x(i)} ${y(bound)}h0`).join("")}
+          stroke="var(--f-spot)"
+          strokeWidth={10}
+          strokeLinecap="round"
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+      {here && (
+        <path
+          d={`M${x(at)} ${y(here)}h0`}
+          stroke="var(--f-spot)"
+          strokeWidth={15}
+          strokeLinecap="round"
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+    </svg>
   );
 }

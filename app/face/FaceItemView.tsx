@@ -1,51 +1,89 @@
-import { memo, useCallback } from "react";
+import { type CSSProperties, memo } from "react";
 import { faceKind, formOf, isControl, itemName, lettersOf } from "../../core/face";
-import { type FaceItem, type Instrument, listZones } from "../../core/instrument";
+import { type FaceItem, type FaceKind, type Instrument, listZones, type OwnLook } from "../../core/instrument";
 import { ButtonControl, ChoiceControl, PagesControl, RandomControl, StepperControl, SwitchControl } from "./buttons";
-import { Columns } from "./Columns";
-import { type ControlProps, DialControl, NumberControl, SliderControl, XyControl } from "./controls";
+import { ColumnsControl } from "./Columns";
+import { type ControlProps, DialControl, NumberControl, PicturedControl, SliderControl, XyControl } from "./controls";
+import { EnvelopeControl } from "./Envelope";
 import { toneOf } from "./face-style";
-import { boundOf, holds, useBounds, useFaceOf, useFaceWorld } from "./face-world";
+import { type Bound, boundOf, useBounds, useFaceOf, useFaceWorld, useStanding } from "./face-world";
+import { familyOf } from "./fonts";
 import { KeysStrip } from "./KeysStrip";
+import { LayersControl } from "./LayersControl";
 import { Meter, Scope } from "./Live";
+import { PadsControl, PlayedControl } from "./Played";
+import { Pictures } from "./pictures";
+import { SampleWave, Trace, TuningControl, Voices } from "./Told";
 
-/** Controls by their kinds. */
-const CONTROLS = {
+/** What is drawn for each kind of item. */
+const VIEWS: Readonly<Record<FaceKind, React.ComponentType<ControlProps>>> = {
   dial: DialControl,
   slider: SliderControl,
+  columns: ColumnsControl,
   number: NumberControl,
   switch: SwitchControl,
   button: ButtonControl,
   choice: ChoiceControl,
   stepper: StepperControl,
   xy: XyControl,
+  envelope: EnvelopeControl,
+  wheel: PlayedControl,
+  ribbon: PlayedControl,
+  pads: PadsControl,
+  layers: LayersControl,
   random: RandomControl,
-} as const satisfies Partial<Record<FaceItem["kind"], React.ComponentType<ControlProps>>>;
+  page: PagesControl,
+  label: Letters,
+  picture: () => null,
+  shape: Figure,
+  meter: () => <Meter />,
+  scope: (props) => (formOf(props.item) === "sample" ? <SampleWave item={props.item} /> : <Scope />),
+  trace: () => <Trace />,
+  voices: ({ label }) => <Voices label={label} />,
+  tuning: TuningControl,
+  keys: Keys,
+};
 
-const isDrawn = (kind: FaceItem["kind"]): kind is keyof typeof CONTROLS => Object.hasOwn(CONTROLS, kind);
+/** Kinds that are turned along one way: where they have pictures of their own the whole item is what one turns. */
+const TURNED: ReadonlySet<FaceKind> = new Set(["dial", "slider", "number"]);
 
 /** One thing of a face as whoever plays the instrument sees it: the same in the editor and in the player. */
 export const FaceItemView = memo(
   function FaceItemView({ item }: { item: FaceItem }) {
     const { live } = useFaceWorld();
     const bounds = useBounds(item);
-    const { when } = item;
-    const met = useFaceOf(useCallback((instrument: Instrument) => holds(instrument, { when }), [when]));
-    const off = !met && item.when?.does === "enables";
-    const disabled = !live || off;
+    const { usable, tone, picture } = useStanding(item);
     const label = item.text || bounds[0]?.label || faceKind(item.kind).label;
-    const shown = off ? { opacity: 0.4, height: "100%" } : { height: "100%" };
-    if (isDrawn(item.kind)) {
-      const Control = CONTROLS[item.kind];
-      return (
-        <div style={shown}>
-          <Control item={item} bounds={bounds} label={label} disabled={disabled} />
-        </div>
-      );
-    }
+    const pictured = item.pictures.length > 0 || picture !== null;
+    const toned = tone === null ? item : { ...item, tone };
+    const View = pictured && TURNED.has(item.kind) ? PicturedControl : VIEWS[item.kind];
+    const props: ControlProps = { item: toned, bounds, label, disabled: !live || !usable };
     return (
-      <div style={{ ...shown, display: "flex", flexDirection: "column" }}>
-        <Shown item={item} label={label} bounds={bounds} disabled={disabled} />
+      <div
+        className="face-item"
+        style={{
+          ...{ position: "relative", height: "100%", display: "flex", flexDirection: "column" },
+          ...(usable ? {} : { opacity: 0.4 }),
+          ...(item.turn === 0 ? {} : { transform: `rotate(${item.turn}deg)` }),
+          ...lookOf(item.look, tone),
+        }}
+      >
+        {pictured && (
+          <Pictures
+            item={item}
+            travel={bounds[0]?.travel ?? 0}
+            instead={picture}
+            text={item.kind === "picture" ? item.text || item.name : ""}
+          />
+        )}
+        {pictured && isControl(item.kind) && !TURNED.has(item.kind) ? (
+          // It is operated as ever; its pictures stand for what it looks like.
+          <div style={{ flex: 1, minHeight: 0, opacity: 0 }}>
+            <View {...props} />
+          </div>
+        ) : (
+          <View {...props} />
+        )}
       </div>
     );
   },
@@ -53,65 +91,58 @@ export const FaceItemView = memo(
   (before, after) => sameLook(before.item, after.item),
 );
 
+/** What an item has of its own, as the variables with which it is drawn. */
+function lookOf(look: OwnLook, tone: string | null): CSSProperties {
+  const ink = look.ink ?? (tone === null || tone === "ink" ? null : toneOf(tone));
+  return {
+    ...(ink === null ? {} : { "--f-ink": ink, color: ink }),
+    ...(look.spot === null ? {} : { "--f-spot": look.spot }),
+    ...(look.fill === null ? {} : { "--f-fill": look.fill }),
+    ...(look.letters === null ? {} : { fontSize: look.letters }),
+    ...(look.font === null ? {} : { fontFamily: familyOf({ id: look.font }) }),
+  } as CSSProperties;
+}
+
+/** What no picture of an item depends on. */
+const ASIDE: ReadonlySet<string> = new Set([
+  ...["x", "y", "name", "locked", "hidden", "group", "page", "tablet", "phone", "anchorX", "anchorY"],
+]);
+
 function sameLook(a: FaceItem, b: FaceItem): boolean {
-  const { x: _ax, y: _ay, name: _an, locked: _al, hidden: _ah, group: _ag, page: _ap, ...one } = a;
-  const other: Record<string, unknown> = { ...b };
-  return Object.entries(one).every(([key, value]) => other[key] === value);
+  const other = b as unknown as Record<string, unknown>;
+  return Object.entries(a).every(([key, value]) => ASIDE.has(key) || other[key] === value);
 }
 
-/** What isn't one of the plain controls. */
-function Shown({ item, label, bounds, disabled }: ControlProps) {
-  switch (item.kind) {
-    case "columns":
-      return (
-        <>
-          <Columns item={item} label={label} bounds={bounds} disabled={disabled} />
-          <span style={{ fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
-            {label}
-          </span>
-        </>
-      );
-    case "page":
-      return <PagesControl disabled={disabled} />;
-    case "meter":
-      return <Meter />;
-    case "scope":
-      return <Scope />;
-    case "keys":
-      return <Keys disabled={disabled} />;
-    case "shape":
-      return <Figure item={item} />;
-    default: {
-      const size = lettersOf(item);
-      return (
-        <div
-          style={{
-            fontSize: size,
-            lineHeight: `${item.height}px`,
-            fontWeight: size > 20 ? 650 : 400,
-            color: toneOf(item.tone),
-            textAlign: formOf(item) === "middle" ? "center" : formOf(item) === "right" ? "right" : "left",
-            whiteSpace: "nowrap",
-            overflow: "hidden",
-          }}
-        >
-          {item.text}
-        </div>
-      );
-    }
-  }
+function Letters({ item }: ControlProps) {
+  const size = lettersOf(item);
+  const form = formOf(item);
+  return (
+    <div
+      style={{
+        fontSize: size,
+        lineHeight: `${item.height}px`,
+        fontWeight: size > 20 ? 650 : 400,
+        color: item.look.ink ?? toneOf(item.tone),
+        textAlign: form === "middle" ? "center" : form === "right" ? "right" : "left",
+        whiteSpace: "nowrap",
+        overflow: "hidden",
+      }}
+    >
+      {item.text}
+    </div>
+  );
 }
 
-function Figure({ item: { form, tone } }: { item: FaceItem }) {
-  const of = formOf({ kind: "shape", form });
-  const colour = toneOf(tone);
+function Figure({ item }: ControlProps) {
+  const of = formOf(item);
+  const colour = toneOf(item.tone);
   const style =
     of === "line"
       ? { borderTop: `2px solid ${colour}`, marginTop: 0 }
       : of === "frame"
         ? { border: `2px solid ${colour}`, borderRadius: "var(--f-radius)", height: "100%" }
         : {
-            background: tone === "ink" ? "var(--f-fill)" : colour,
+            background: item.tone === "ink" && item.look.ink === null ? "var(--f-fill)" : colour,
             borderRadius: of === "round" ? "50%" : "var(--f-radius)",
             height: "100%",
           };
@@ -129,7 +160,7 @@ function keysOf(instrument: Instrument): readonly [number, number] {
 }
 
 /** The keys that answer, at the most three octaves of them. */
-function Keys({ disabled }: { disabled: boolean }) {
+function Keys({ disabled }: ControlProps) {
   let [low, high] = useFaceOf(keysOf, (a, b) => a[0] === b[0] && a[1] === b[1]);
   if (low > high) [low, high] = [48, 83];
   const from = high - low > 47 ? Math.max(low, 48) : low;
@@ -138,7 +169,7 @@ function Keys({ disabled }: { disabled: boolean }) {
 
 /** What an item says to those who can't see it. */
 export const faceText = (item: FaceItem, instrument: Instrument): string => {
-  const bounds = isControl(item.kind) ? boundOf(instrument, item) : [];
+  const bounds: readonly Bound[] = isControl(item.kind) ? boundOf(instrument, item) : [];
   const value = !isControl(item.kind) ? "" : bounds.length === 0 ? " not bound" : ` ${bounds[0]?.text ?? ""}`;
   return `${itemName(instrument, item)}${value}`;
 };

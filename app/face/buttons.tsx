@@ -3,12 +3,12 @@ import { formOf } from "../../core/face";
 import type { Instrument } from "../../core/instrument";
 import { newGesture } from "../state/gesture";
 import { type ControlProps, NAME, PRESSED, VALUE } from "./controls";
-import { useFaceOf, useFaceWorld, useSet } from "./face-world";
+import { useFaceOf, useFaceWorld, useMoves, useSet } from "./face-world";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
 export function SwitchControl({ bounds, label, disabled }: ControlProps) {
-  const set = useSet();
+  const { to } = useMoves(bounds);
   const [bound] = bounds;
   const on = (bound?.travel ?? 0) >= 0.5;
   return (
@@ -18,7 +18,7 @@ export function SwitchControl({ bounds, label, disabled }: ControlProps) {
       aria-checked={on}
       aria-label={label}
       disabled={disabled || !bound}
-      onClick={() => bound && set(bound.address, bound.atTravel(on ? 0 : 1), newGesture())}
+      onClick={() => to(on ? 0 : 1, newGesture())}
       style={{
         all: "unset",
         display: "flex",
@@ -61,11 +61,11 @@ export function SwitchControl({ bounds, label, disabled }: ControlProps) {
 }
 
 export function ButtonControl({ item, bounds, label, disabled }: ControlProps) {
-  const set = useSet();
+  const moves = useMoves(bounds);
   const [bound] = bounds;
   const before = useRef<number | null>(null);
   const on = (bound?.travel ?? 0) >= 0.99;
-  const to = (travel: number) => bound && set(bound.address, bound.atTravel(travel), newGesture());
+  const to = (travel: number) => moves.to(travel, newGesture());
   const kept = formOf(item) === "kept";
   const press = () => {
     if (before.current !== null) return;
@@ -128,8 +128,12 @@ export function ChoiceControl({ item, bounds, label, disabled }: ControlProps) {
       <span id={id} style={{ ...NAME, fontWeight: 600 }}>
         {label}
       </span>
-      {formOf(item) === "row" ? (
-        <div role="radiogroup" aria-labelledby={id} style={{ flex: 1, minHeight: 0, display: "flex" }}>
+      {formOf(item) !== "list" ? (
+        <div
+          role="radiogroup"
+          aria-labelledby={id}
+          style={{ flex: 1, minHeight: 0, display: "flex", flexDirection: formOf(item) === "stack" ? "column" : "row" }}
+        >
           {choices.map((choice) => (
             <button
               key={choice.id}
@@ -223,10 +227,7 @@ export function StepperControl({ bounds, label, disabled }: ControlProps) {
   );
 }
 
-/** How far chance moves something, as a share of its travel to each side. */
-const FAR = 0.3;
-
-/** Moves all that it is bound to by chance, a little about where it is: one undo step. */
+/** Moves all that it is bound to by chance, about where it is, but for what is fixed: one undo step. */
 export function RandomControl({ item, bounds, label, disabled }: ControlProps) {
   const { setAll } = useFaceWorld();
   return (
@@ -234,9 +235,13 @@ export function RandomControl({ item, bounds, label, disabled }: ControlProps) {
       type="button"
       disabled={disabled || bounds.length === 0}
       onClick={() => {
-        const drawn = bounds.map(
-          (bound) => [bound.address, bound.atTravel(within(bound.travel + (2 * Math.random() - 1) * FAR))] as const,
-        );
+        const fixed = new Set(item.moves.filter((m) => m.fixed).map((m) => m.address));
+        const drawn = bounds
+          .filter((bound) => !fixed.has(bound.address))
+          .map((bound) => {
+            const travel = within(bound.travel + (2 * Math.random() - 1) * item.amount);
+            return [bound.address, bound.atTravel(travel)] as const;
+          });
         setAll(drawn, newGesture(), `item ${item.id}`);
       }}
       style={{
@@ -261,25 +266,27 @@ export function PagesControl({ disabled }: { disabled: boolean }) {
   const pages = useFaceOf(pagesOf);
   return (
     <nav aria-label="Pages" style={{ display: "flex", gap: 4, height: "100%" }}>
-      {pages.map(({ id, name }) => (
-        <button
-          key={id}
-          type="button"
-          aria-current={id === page ? "page" : undefined}
-          disabled={disabled}
-          onClick={() => goTo(id)}
-          style={{
-            ...PRESSED,
-            ...NAME,
-            flex: 1,
-            minWidth: 0,
-            background: id === page ? "var(--f-ink)" : "transparent",
-            color: id === page ? "var(--f-ground)" : "var(--f-ink)",
-          }}
-        >
-          {name}
-        </button>
-      ))}
+      {pages
+        .filter((p) => p.when === null)
+        .map(({ id, name }) => (
+          <button
+            key={id}
+            type="button"
+            aria-current={id === page ? "page" : undefined}
+            disabled={disabled}
+            onClick={() => goTo(id)}
+            style={{
+              ...PRESSED,
+              ...NAME,
+              flex: 1,
+              minWidth: 0,
+              background: id === page ? "var(--f-ink)" : "transparent",
+              color: id === page ? "var(--f-ground)" : "var(--f-ink)",
+            }}
+          >
+            {name}
+          </button>
+        ))}
     </nav>
   );
 }

@@ -1,11 +1,11 @@
 import { useRef, useState } from "react";
-import { faceTheme, formOf } from "../../core/face";
+import { faceTheme, formOf, isDialForm } from "../../core/face";
 import type { FaceItem, Instrument } from "../../core/instrument";
 import { parseValue } from "../../core/params";
 import { newGesture } from "../state/gesture";
 import { useDrag } from "../widgets/use-drag";
 import { DialFace } from "./DialFace";
-import { type Bound, type Change, useFaceOf, useFaceWorld, useSet } from "./face-world";
+import { type Bound, type Change, useFaceOf, useFaceWorld, useMoves, useSet } from "./face-world";
 import { useTravel } from "./use-travel";
 
 /** What a control is given: its item, what it moves, what it is called, and whether it can't be operated now. */
@@ -32,8 +32,8 @@ export const PRESSED = {
 } as const;
 
 /** What a slider to hand and keys needs to know of the first parameter of an item. */
-function useFirst({ bounds, label, disabled }: ControlProps, way: "up" | "across", length?: number) {
-  const set = useSet();
+export function useFirst({ bounds, label, disabled }: ControlProps, way: "up" | "across", length?: number) {
+  const { to, reset } = useMoves(bounds);
   const [bound] = bounds;
   return useTravel({
     label,
@@ -43,8 +43,8 @@ function useFirst({ bounds, label, disabled }: ControlProps, way: "up" | "across
     disabled: disabled || !bound,
     way,
     ...(length === undefined ? {} : { length }),
-    set: (travel, gesture) => bound && set(bound.address, bound.atTravel(travel), gesture),
-    reset: () => bound && set(bound.address, bound.standard, "reset"),
+    set: to,
+    reset,
   });
 }
 
@@ -61,14 +61,32 @@ export function DialControl(props: ControlProps) {
   const theme = useFaceOf(themeOf);
   const { item, bounds, label } = props;
   const [bound] = bounds;
-  const size = Math.max(24, Math.min(item.width, item.height - 40));
+  const { dial, letters } = item.look;
+  // Its name and its value stand below it.
+  const size = Math.max(24, Math.min(item.width, item.height - 2.7 * (letters ?? 15)));
+  const own = faceTheme(theme).form;
   return (
     <div style={{ display: "flex", flexDirection: "column", alignItems: "center", height: "100%" }}>
       <div {...useFirst(props, "up")} style={{ width: size, height: size, touchAction: "none" }}>
-        <DialFace form={faceTheme(theme).form} travel={bound?.travel ?? 0} size={size} />
+        <DialFace form={dial !== null && isDialForm(dial) ? dial : own} travel={bound?.travel ?? 0} size={size} />
       </div>
       <Named label={label} text={bound?.text ?? "not bound"} />
     </div>
+  );
+}
+
+/** What is turned where it is drawn by pictures of its own: all of it. */
+export function PicturedControl(props: ControlProps) {
+  const across = props.item.kind === "slider" && formOf(props.item) === "across";
+  const length = across ? props.item.width : props.item.height;
+  const slider = useFirst(props, across ? "across" : "up", Math.max(60, length));
+  const { label, bounds } = props;
+  return (
+    <div
+      {...slider}
+      title={`${label} ${bounds[0]?.text ?? "not bound"}`}
+      style={{ flex: 1, position: "relative", touchAction: "none" }}
+    />
   );
 }
 

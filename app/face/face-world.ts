@@ -1,5 +1,7 @@
 import { createContext, useCallback, useContext, useRef, useSyncExternalStore } from "react";
-import { bindsOf, type FaceItem, findParam, type Instrument } from "../../core/instrument";
+import { bent, unbent } from "../../core/dsp";
+import { passes } from "../../core/face";
+import { type FaceItem, type FaceTest, findParam, type Instrument, type Move, type Tone } from "../../core/instrument";
 import { formatValue, type ParamSpec, travelOf, valueAt } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 
@@ -70,6 +72,7 @@ export interface Bound {
   readonly steps: number;
   readonly atTravel: (travel: number) => number | string;
   readonly standard: number | string;
+  readonly standardTravel: number;
 }
 
 /** A parameter by its address; null where it is gone. */
@@ -101,6 +104,11 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
       steps: spec.choices.length,
       atTravel: (travel) => spec.choices[Math.round(Math.min(1, Math.max(0, travel)) * last)]?.id ?? spec.default,
       standard: spec.default,
+      standardTravel:
+        Math.max(
+          0,
+          spec.choices.findIndex((c) => c.id === spec.default),
+        ) / last,
     };
   }
   return {
@@ -112,22 +120,28 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
     steps: spec.unit === "switch" ? 2 : 0,
     atTravel: (travel) => valueAt(spec, Math.min(1, Math.max(0, travel))),
     standard: spec.default,
+    standardTravel: travelOf(spec, Number(spec.default)),
   };
 }
 
-/** The same over a part of its travel alone: who stands beside it is at its nearer end. */
-export function over(bound: Bound, from: number, to: number): Bound {
-  if (from === 0 && to === 1) return bound;
+/** The same over a part of its travel alone, along a bent way: who stands beside it is at its nearer end. */
+export function over(bound: Bound, { from, to, bend }: Pick<Move, "from" | "to" | "bend">): Bound {
+  if (from === 0 && to === 1 && bend === 0) return bound;
   const span = to - from;
-  const travel = span === 0 ? 0 : Math.min(1, Math.max(0, (bound.travel - from) / span));
-  return { ...bound, travel, atTravel: (share) => bound.atTravel(from + Math.min(1, Math.max(0, share)) * span) };
+  const back = (travel: number) => unbent(span === 0 ? 0 : Math.min(1, Math.max(0, (travel - from) / span)), bend);
+  return {
+    ...bound,
+    travel: back(bound.travel),
+    standardTravel: back(bound.standardTravel),
+    atTravel: (share) => bound.atTravel(from + bent(Math.min(1, Math.max(0, share)), bend) * span),
+  };
 }
 
 /** What an item moves, in order; what is gone is left out. */
-export const boundOf = (instrument: Instrument, item: FaceItem): readonly Bound[] =>
-  bindsOf(item).flatMap((address) => {
-    const bound = boundTo(instrument, address);
-    return bound ? over(bound, item.from, item.to) : [];
+export const boundOf = (instrument: Instrument, { moves }: Pick<FaceItem, "moves">): readonly Bound[] =>
+  moves.flatMap((move) => {
+    const bound = boundTo(instrument, move.address);
+    return bound ? over(bound, move) : [];
   });
 
 const sameBounds = (a: readonly Bound[], b: readonly Bound[]): boolean =>
@@ -142,27 +156,79 @@ const sameBounds = (a: readonly Bound[], b: readonly Bound[]): boolean =>
       bound.spec === other.spec &&
       // Over another part of its travel the same place means another value.
       bound.atTravel(0) === other.atTravel(0) &&
+      bound.atTravel(0.5) === other.atTravel(0.5) &&
       bound.atTravel(1) === other.atTravel(1)
     );
   });
 
 /** What an item moves, as it is now. */
-export function useBounds(item: FaceItem): readonly Bound[] {
-  const { bind, also, from, to } = item;
-  const select = useCallback(
-    (instrument: Instrument) =>
-      [...(bind === null ? [] : [bind]), ...also].flatMap((address) => {
-        const bound = boundTo(instrument, address);
-        return bound ? over(bound, from, to) : [];
-      }),
-    [bind, also, from, to],
+export function useBounds({ moves }: Pick<FaceItem, "moves">): readonly Bound[] {
+  return useFaceOf(
+    useCallback((instrument: Instrument) => boundOf(instrument, { moves }), [moves]),
+    sameBounds,
   );
-  return useFaceOf(select, sameBounds);
 }
 
-/** Whether an item's condition holds; without one it does. */
-export function holds(instrument: Instrument, { when }: Pick<FaceItem, "when">): boolean {
-  if (!when) return true;
-  const bound = boundTo(instrument, when.address);
-  return !bound || (when.is === "above" ? bound.travel >= when.share : bound.travel < when.share);
+/** Moves all that an item is bound to, each over its own range, by one place of the first; or sets it all back. */
+export function useMoves(bounds: readonly Bound[]): {
+  readonly to: (travel: number, gesture: string) => void;
+  readonly reset: () => void;
+} {
+  const { setAll } = useFaceWorld();
+  const what = bounds[0]?.address ?? "";
+  return {
+    to: (travel, gesture) =>
+      setAll(
+        bounds.map((bound) => [bound.address, bound.atTravel(travel)] as const),
+        gesture,
+        what,
+      ),
+    reset: () =>
+      setAll(
+        bounds.map((bound) => [bound.address, bound.standard] as const),
+        "reset",
+        what,
+      ),
+  };
+}
+
+/** Whether a test holds now; of what is gone it does. */
+export function testHolds(instrument: Instrument, test: FaceTest): boolean {
+  const bound = boundTo(instrument, test.address);
+  return !bound || passes(test, bound.travel);
+}
+
+/** What an item's conditions make of it: whether it is shown and usable, in which tone, and by which picture. */
+export interface Standing {
+  readonly shown: boolean;
+  readonly usable: boolean;
+  readonly tone: Tone | null;
+  readonly picture: string | null;
+}
+
+const PLAIN: Standing = { shown: true, usable: true, tone: null, picture: null };
+
+/** How an item stands by its conditions; without any it is shown and usable. */
+export function standingOf(instrument: Instrument, { when }: Pick<FaceItem, "when">): Standing {
+  if (when.length === 0) return PLAIN;
+  let standing = PLAIN;
+  for (const condition of when) {
+    const holds = testHolds(instrument, condition);
+    if (condition.does === "shows") standing = { ...standing, shown: standing.shown && holds };
+    else if (condition.does === "enables") standing = { ...standing, usable: standing.usable && holds };
+    else if (holds && condition.does === "colours") standing = { ...standing, tone: condition.tone };
+    else if (holds) standing = { ...standing, picture: condition.picture };
+  }
+  return standing;
+}
+
+const sameStanding = (a: Standing, b: Standing): boolean =>
+  a.shown === b.shown && a.usable === b.usable && a.tone === b.tone && a.picture === b.picture;
+
+/** How an item stands by its conditions, as it is now. */
+export function useStanding({ when }: Pick<FaceItem, "when">): Standing {
+  return useFaceOf(
+    useCallback((instrument: Instrument) => standingOf(instrument, { when }), [when]),
+    sameStanding,
+  );
 }

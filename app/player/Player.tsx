@@ -1,17 +1,19 @@
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
-import { type Instrument, listZones, setParams } from "../../core/instrument";
+import { laidOut, screenFor } from "../../core/face";
+import { type FaceSize, type Instrument, listZones, setParams, sizeOfPage } from "../../core/instrument";
 import { mappedKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 import { saveFile } from "../basis/save-file";
-import { faceStyle } from "../face/face-style";
+import { FacePageView } from "../face/FacePageView";
 import { type Change, FaceContext } from "../face/face-world";
-import { PlacedView } from "../face/PlacedView";
+import { usePages } from "../face/use-pages";
 import { isDrag, newGesture } from "../state/gesture";
+import { MidiPanel } from "./MidiPanel";
 import { PlayerKeys } from "./PlayerKeys";
 import { Snapshots } from "./Snapshots";
 import { Turns } from "./turns";
@@ -41,22 +43,21 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     host.setTempo(TEMPO);
     void host.prepare();
   }, [host]);
-  const [turned, setTurned] = useState<string | null>(null);
-  const page = (face.pages.find((p) => p.id === turned) ?? face.pages[0])?.id ?? null;
+  const [instruments] = useState(() => ({ get: store.getState, subscribe: store.subscribe }));
+  const { page, over, goTo, close } = usePages(instruments);
+  const touched = useRef<string | null>(null);
+  const setAll = useCallback(
+    (changes: readonly Change[], gesture: string, what: string) => {
+      const now = store.getState();
+      touched.current = changes[0]?.[0] ?? touched.current;
+      turns.before(now, isDrag(gesture) ? gesture : `${gesture} ${what}`);
+      store.setState(setParams(now, changes, what).apply(now), true);
+    },
+    [store, turns],
+  );
   const world = useMemo(
-    () => ({
-      instruments: { get: store.getState, subscribe: store.subscribe },
-      live: true,
-      setAll: (changes: readonly Change[], gesture: string, what: string) => {
-        const now = store.getState();
-        turns.before(now, isDrag(gesture) ? gesture : `${gesture} ${what}`);
-        store.setState(setParams(now, changes, what).apply(now), true);
-      },
-      page,
-      goTo: setTurned,
-      host,
-    }),
-    [store, turns, page, host],
+    () => ({ instruments, live: true, setAll, page, goTo, host }),
+    [instruments, setAll, page, goTo, host],
   );
   const step = useCallback(
     (way: "undo" | "redo") => {
@@ -79,7 +80,9 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     addEventListener("keydown", press);
     return () => removeEventListener("keydown", press);
   }, [step]);
-  const scale = useScale(face.width, face.height);
+  const room = useRoom();
+  const shown = useMemo(() => laidOut(face, screenFor(face, room.width)), [face, room.width]);
+  const scale = scaleIn(room, sizeOfPage(shown, page));
   const range = useMemo(() => keyRange(given), [given]);
   const chosen = PHRASES.find((p) => p.id === phrase);
   const toggle = () => {
@@ -160,27 +163,13 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
       </header>
       {face.items.length > 0 && (
         <FaceContext.Provider value={world}>
-          <div style={{ width: face.width * scale, height: face.height * scale }}>
-            <main
-              className="face"
-              style={{
-                ...faceStyle(face.theme),
-                width: face.width,
-                height: face.height,
-                transform: `scale(${scale})`,
-                transformOrigin: "0 0",
-              }}
-            >
-              {face.items
-                .filter((item) => !item.hidden && (item.page === null || item.page === page))
-                .map((item) => (
-                  <PlacedView key={item.id} item={item} />
-                ))}
-            </main>
-          </div>
+          <main className="page">
+            <FacePageView face={shown} page={page} over={over} close={close} scale={scale} />
+          </main>
         </FaceContext.Provider>
       )}
       <PlayerKeys host={host} low={range.low} high={range.high} answers={range.answers} />
+      <MidiPanel host={host} now={store.getState} setAll={setAll} touched={() => touched.current} />
       <footer>
         <p>{about.description}</p>
         {about.licence && <p>{about.licence}</p>}
@@ -191,21 +180,29 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
 
 /** Space beside the face, and above and below it for all else; how wide the player is, and how much larger a face is shown at the most. */
 const MARGIN = 48;
+const NARROW = 500;
+const NARROW_MARGIN = 24;
 const ELSE = 330;
 const WIDEST = 1100;
 const LARGEST = 1.7;
 
-/** How a face is scaled: smaller where the window is narrower, larger where there is room. */
-function useScale(width: number, height: number): number {
+/** How much room the window has, in pixels. */
+function useRoom(): FaceSize {
   const [room, setRoom] = useState(() => ({ width: innerWidth, height: innerHeight }));
   useEffect(() => {
     const measure = () => setRoom({ width: innerWidth, height: innerHeight });
     addEventListener("resize", measure);
     return () => removeEventListener("resize", measure);
   }, []);
-  const across = (Math.min(room.width, WIDEST) - MARGIN) / width;
+  return room;
+}
+
+/** How a page is scaled: smaller where the window is narrower, larger where there is room. */
+function scaleIn(room: FaceSize, { width, height }: FaceSize): number {
+  const margin = room.width < NARROW ? NARROW_MARGIN : MARGIN;
+  const across = (Math.min(room.width, WIDEST) - margin) / width;
   const down = Math.max(1, (room.height - ELSE) / height);
-  return Math.max(0.2, Math.min(LARGEST, across, down));
+  return Math.max(0.1, Math.min(LARGEST, across, down));
 }
 
 /** The keys to show: those that sound, at least three octaves, from a C to a B. */

@@ -13,10 +13,10 @@ interface PlayerKeysProps {
   readonly answers: Uint8Array;
 }
 
-/** The player's keyboard: pointer (lower is harder) and computer keys. */
+/** The player's keyboard: several fingers or a pointer (lower is harder) and computer keys. */
 export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
   const held = useStore(host.store, (s) => s.held);
-  const playing = useRef<number | null>(null);
+  const fingers = useRef(new Map<number, number>());
   const first = Math.max(low, Math.min(high - 17, 60 <= high && 60 >= low ? 60 : low));
   useEffect(() => {
     const notes = new ComputerKeys(host, () => first);
@@ -37,17 +37,18 @@ export function PlayerKeys({ host, low, high, answers }: PlayerKeysProps) {
     };
   }, [host, first]);
   const count = high - low + 1;
-  const release = () => {
-    if (playing.current !== null) host.noteOff(playing.current);
-    playing.current = null;
+  const release = ({ pointerId }: { pointerId: number }) => {
+    const key = fingers.current.get(pointerId);
+    if (key !== undefined) host.noteOff(key);
+    fingers.current.delete(pointerId);
   };
   const play = (event: PointerEvent, starting: boolean) => {
-    if (!starting && playing.current === null) return;
+    if (!starting && !fingers.current.has(event.pointerId)) return;
     const box = event.currentTarget.getBoundingClientRect();
     const key = low + Math.floor(((event.clientX - box.left) / box.width) * count);
-    if (key === playing.current || key < low || key > high) return;
-    release();
-    playing.current = key;
+    if (key === fingers.current.get(event.pointerId) || key < low || key > high) return;
+    release(event);
+    fingers.current.set(event.pointerId, key);
     const depth = (event.clientY - box.top) / (box.height * (isBlack(key) ? 0.62 : 1));
     host.noteOn(key, 20 + 107 * Math.min(1, Math.max(0, depth)));
   };

@@ -13,6 +13,7 @@ import { plural } from "../../core/params";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
 import { fileAt, pathOf } from "./dropped-files";
+import { isPicture, takePictures } from "./face-pictures";
 import { isPackage, openFiles } from "./files";
 import { freshId } from "./ids";
 import { type DropPlace, layFrom } from "./laying";
@@ -58,6 +59,11 @@ export async function openDropped(
   // A song that lies among samples is none that somebody chose to hear.
   if (first && files.every(isSong)) {
     await openSong(first);
+    return;
+  }
+  // Pictures that lie among sounds are covers and photographs: only who brings pictures alone means the face.
+  if (first && files.every(isPicture)) {
+    await takePictures(files);
     return;
   }
   if (files.some(isSfz)) {

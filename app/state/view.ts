@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { Screen } from "../../core/instrument";
 import type { SpreadZone } from "../../core/mapping";
 
 export type Theme = "system" | "day" | "night";
@@ -35,6 +36,8 @@ export interface View {
   readonly faceItem: string | null;
   readonly faceMore: ReadonlySet<string>;
   readonly facePage: string | null;
+  /** For which screen it is laid out; null: a desktop's. */
+  readonly faceScreen: Screen | null;
   readonly faceSide: "item" | "outline" | "look" | "check";
   /** First key of the key axis, and how many keys it shows. */
   readonly keyLow: number;
@@ -104,6 +107,7 @@ export const useView = create<View>(() => ({
   faceItem: null,
   faceMore: new Set<string>(),
   facePage: null,
+  faceScreen: null,
   faceSide: "item",
   keyLow: 41,
   keyCount: 41,
@@ -138,6 +142,7 @@ export const clearSelection = (): void =>
     faceItem: null,
     faceMore: new Set(),
     facePage: null,
+    faceScreen: null,
     outlined: null,
     ...ALL_GROUPS,
   });

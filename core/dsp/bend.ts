@@ -11,6 +11,13 @@ export function bent(place: number, bend: number): number {
   return Math.expm1(-c * place) / Math.expm1(-c);
 }
 
+/** The place at which a bent line has done so much of its way: the inverse of `bent`. */
+export function unbent(way: number, bend: number): number {
+  if (bend === 0 || way <= 0 || way >= 1) return way <= 0 ? 0 : way >= 1 ? 1 : way;
+  const c = FALL * bend;
+  return -Math.log1p(way * Math.expm1(-c)) / c;
+}
+
 /** Points of a line by rising x, with bends as `bent` takes them. */
 export interface BentLine {
   readonly x: ArrayLike<number>;

@@ -1,4 +1,4 @@
-export { type BentLine, bent, lineAt } from "./bend";
+export { type BentLine, bent, lineAt, unbent } from "./bend";
 export { Convolver } from "./convolver";
 export { fadeWeights, likeness, likenessOf } from "./crossfade";
 export { Compressor, compressedBy, MOST_AHEAD } from "./effects/compressor";

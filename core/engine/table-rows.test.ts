@@ -6,6 +6,7 @@ import {
   addUnit,
   findParam,
   type Instrument,
+  moving,
   newUnit,
   removeRows,
   setParam,
@@ -144,16 +145,16 @@ describe("rows of a table as targets", () => {
       width: 90,
       height: 90,
       text: "Fourth",
-      bind: `${SOURCE}/rows/4/level`,
+      moves: moving(`${SOURCE}/rows/4/level`),
     }).apply(doc);
     const less = removeRows(SOURCE, [1, 2], "Remove two").apply(shown);
     expect(less.layers[0]?.source.table?.map((r) => r.ratio)).toEqual([1, 4, 5]);
     expect(less.routes.map((r) => r.target).filter((t) => t.includes("/rows/"))).toEqual([`${SOURCE}/rows/3/level`]);
-    expect(less.face.items.find((i) => i.id === "f")?.bind).toBe(`${SOURCE}/rows/2/level`);
+    expect(less.face.items.find((i) => i.id === "f")?.moves[0]?.address).toBe(`${SOURCE}/rows/2/level`);
     // A table that is replaced by a shorter one: what named its end is gone.
     const short = setTable(SOURCE, rows(1), "Fewer").apply(shown);
     expect(short.routes.some((r) => r.target.includes("/rows/"))).toBe(false);
-    expect(short.face.items.find((i) => i.id === "f")?.bind).toBeNull();
+    expect(short.face.items.find((i) => i.id === "f")?.moves).toEqual([]);
   });
 
   test("a row is found, shown and set by its address; what isn’t there isn’t found", () => {

@@ -44,6 +44,25 @@ const banksOf = (doc: Instrument): Bindable[] =>
       }));
   });
 
+/** The corners of an envelope, in the order of its course. */
+const CORNERS = ["attack", "hold", "decay", "sustain", "release"] as const;
+
+/** Each envelope as a whole: all its corners at once. */
+const envelopesOf = (doc: Instrument): Bindable[] => {
+  const whole = (address: string, label: string, group: string): Bindable => ({
+    id: `${address}/*`,
+    label,
+    group,
+    addresses: CORNERS.map((corner) => `${address}/${corner}`),
+  });
+  return [
+    ...doc.layers.map((l) => whole(`layers/${l.id}/amp`, `${l.name}: the whole envelope`, l.name)),
+    ...doc.envelopes
+      .filter((u) => u.kind === "envelope")
+      .map((u) => whole(`envelopes/${u.id}`, `${u.name}: the whole envelope`, "Motion")),
+  ];
+};
+
 /** A column of a table, row by row. */
 const cellsOf = (doc: Instrument): Bindable[] =>
   [...tabled(doc)].flatMap(({ address, unit, layer }) => {
@@ -77,7 +96,12 @@ export function bindables(doc: Instrument, takes: "number" | "choice" | "any", m
     );
   const macros = params.filter((p) => p.group === "Macros");
   const others = params.filter((p) => p.group !== "Macros");
-  const all = [...macros, ...(many ? banksOf(doc) : []), ...others, ...(takes === "choice" ? [] : cellsOf(doc))];
+  const all = [
+    ...macros,
+    ...(many ? [...banksOf(doc), ...envelopesOf(doc)] : []),
+    ...others,
+    ...(takes === "choice" ? [] : cellsOf(doc)),
+  ];
   // What stands in one place stands together: whole columns of tables first in each.
   const groups = [...new Set(["Macros", ...doc.layers.map((l) => l.name), ...all.map((b) => b.group)])];
   const placeOf = new Map(groups.map((group, i) => [group, i]));

@@ -6,10 +6,13 @@ import {
   type FaceItem,
   findParam,
   type Instrument,
+  newMove,
   removeFaceItem,
+  removeFacePictures,
 } from "../instrument";
 import { plural } from "../params";
-import { faceKind, isControl } from "./kinds";
+import { faceKind, isControl, isPlayed } from "./kinds";
+import { framesFit } from "./picture-layers";
 import { colourOf, contrast, faceTheme } from "./themes";
 
 /** Something that is wrong with a face, with what puts it right where that is known. */
@@ -31,8 +34,8 @@ const LARGE = 3;
 const LARGE_FROM = 24;
 
 /** The height of an item's letters, in pixels. */
-export const lettersOf = ({ kind, height }: Pick<FaceItem, "kind" | "height">): number =>
-  kind === "label" ? Math.min(48, height * 0.7) : 14;
+export const lettersOf = ({ kind, height, look }: Pick<FaceItem, "kind" | "height" | "look">): number =>
+  look.letters ?? (kind === "label" ? Math.min(48, height * 0.7) : 14);
 
 /** What an item is called: by its own name, its text, what it moves, or its kind. */
 export function itemName(doc: Instrument, item: FaceItem): string {
@@ -45,7 +48,7 @@ export function itemName(doc: Instrument, item: FaceItem): string {
 
 /** What is wrong with a face: what moves nothing, the same twice, what nobody can reach, touch or read, macros without a control. */
 export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt[] {
-  const { items, pages, theme } = doc.face;
+  const { items, pages, theme, pictures } = doc.face;
   const doubts: FaceDoubt[] = [];
   const look = faceTheme(theme);
   const doubt = (what: string, item: FaceItem | null, text: string, repair: FaceDoubt["repair"] = null) =>
@@ -59,7 +62,7 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
     const name = itemName(doc, item);
     const { touched = 0 } = faceKind(item.kind);
     if (isControl(item.kind)) {
-      if (bindsOf(item).length === 0)
+      if (bindsOf(item).length === 0 && !isPlayed(item))
         doubt("unbound", item, `${name} moves nothing.`, { label: "Remove it", edit: removeFaceItem(item.id) });
       for (const bind of bindsOf(item)) {
         const other = movedBy.get(bind);
@@ -89,6 +92,20 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
           height: Math.max(item.height, touched),
         }),
       );
+    for (const { picture, frames } of item.pictures) {
+      const found = pictures.find((p) => p.id === picture);
+      if (!found || framesFit(found, frames)) continue;
+      doubt(
+        `frames-${picture}`,
+        item,
+        `${found.name} has no ${plural(frames, "frame")} of whole pixels: they will drift.`,
+        change(item, "Draw it as it is", {
+          pictures: item.pictures.map((l) => (l.picture === picture ? { ...l, does: "stays", frames: 1 } : l)),
+        }),
+      );
+    }
+    if (item.kind === "picture" && item.pictures.length === 0)
+      doubt("empty", item, `${name} has no picture yet.`, { label: "Remove it", edit: removeFaceItem(item.id) });
     if (item.kind === "label") {
       const wide = item.text.length * lettersOf(item) * LETTER;
       if (wide > item.width * 1.06)
@@ -98,13 +115,15 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
           `“${item.text.slice(0, 40)}” is cut off.`,
           change(item, "Make it wider", { width: Math.ceil(wide) }),
         );
-      const apart = contrast(colourOf(look, item.tone), look.ground);
+      const ink = item.look.ink ?? colourOf(look, item.tone);
+      // On a gradient the nearer of its ends counts; what a picture does nobody knows.
+      const apart = Math.min(...groundsOf(doc.face).map((ground) => contrast(ink, ground)));
       if (apart < (lettersOf(item) >= LARGE_FROM ? LARGE : TEXT))
         doubt(
           "faint",
           item,
           `“${item.text.slice(0, 40)}” is hard to read on this ground: a contrast of ${apart.toFixed(1)}.`,
-          change(item, "Write it in ink", { tone: "ink" }),
+          change(item, "Write it in ink", { tone: "ink", look: { ...item.look, ink: null } }),
         );
     }
   }
@@ -116,17 +135,43 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
       const [width, height] = faceKind("dial").size;
       doubt(`macro-${macro.id}`, null, `Nothing on the face moves the macro ${macro.name}.`, {
         label: "Add a dial",
-        edit: addFaceItem({ id: id(), kind: "dial", page: pages[0]?.id ?? null, bind, width, height }),
+        edit: addFaceItem({
+          id: id(),
+          kind: "dial",
+          page: pages[0]?.id ?? null,
+          moves: [newMove(bind)],
+          width,
+          height,
+        }),
       });
     }
     const reaches = items.some((item) => item.kind === "page" && !item.hidden);
-    if (pages.length > 1 && !reaches)
-      doubt("pages", null, `Nobody reaches ${plural(pages.length - 1, "page")}: nothing leads there.`, {
+    // Pages that are shown by a value need nobody to go there.
+    const lost = pages.slice(1).filter((page) => !page.when).length;
+    if (lost > 0 && !reaches)
+      doubt("pages", null, `Nobody reaches ${plural(lost, "page")}: nothing leads there.`, {
         label: "Add a row of pages",
         edit: addFaceItem({ id: id(), kind: "page", page: null, x: 16, y: 8, width: 260, height: 40 }),
       });
   }
+  const drawn = new Set([
+    ...items.flatMap((item) => [...item.pictures.map((l) => l.picture), ...item.when.map((w) => w.picture)]),
+    doc.face.ground.picture,
+  ]);
+  for (const { id: picture, name } of pictures) {
+    if (drawn.has(picture)) continue;
+    doubt(`unused-${picture}`, null, `The picture ${name} is drawn nowhere.`, {
+      label: "Remove it",
+      edit: removeFacePictures(new Set([picture])),
+    });
+  }
   return doubts;
+}
+
+/** The colours that text may stand on. */
+function groundsOf({ ground, theme }: Instrument["face"]): readonly string[] {
+  if (ground.kind === "colour") return [ground.colour];
+  return ground.kind === "gradient" ? [ground.colour, ground.second] : [faceTheme(theme).ground];
 }
 
 /** One edit for the repairs of all doubts that have one; null where none has. */

@@ -4,25 +4,34 @@ import {
   addFaceItem,
   addFaceItems,
   addFacePage,
+  addFacePictures,
   addLayer,
   addRoute,
   addressInTable,
   addUnit,
   bindsOf,
   changeFace,
+  changeFaceItem,
   changeFaceItems,
+  changeFacePage,
   checkInstrument,
   FACE_KINDS,
   FACE_THEMES,
   type Instrument,
   migrate,
+  moving,
+  newCondition,
+  newFace,
   newFaceItem,
   newInstrument,
   newLayer,
   newUnit,
   orderFaceItems,
+  PLAIN_LOOK,
+  placeFaceItem,
   removeFaceItems,
   removeFacePage,
+  removeFacePictures,
   removeRows,
   removeUnit,
   setSource,
@@ -159,20 +168,19 @@ describe("binding", () => {
       addFaceItem({
         id: "c",
         kind: "columns",
-        bind: cell(0),
-        also: [cell(1), cell(2)],
+        moves: moving(cell(0), cell(1), cell(2)),
       }),
       addFaceItem({
         id: "d",
         kind: "dial",
-        bind: "macros/one/value",
-        when: { address: "macros/two/value", is: "above", share: 0.5, does: "shows" },
+        moves: moving("macros/one/value"),
+        when: [newCondition("macros/two/value")],
       }),
     ]).apply(made());
     const fewer = removeRows(PARTIALS, [0], "").apply(doc);
     expect(bindsOf(fewer.face.items[0] as Instrument["face"]["items"][number])).toEqual([cell(0), cell(1)]);
     const without = removeUnit("macros", "two").apply(doc);
-    expect(without.face.items[1]).toMatchObject({ bind: "macros/one/value", when: null });
+    expect(without.face.items[1]).toMatchObject({ moves: moving("macros/one/value"), when: [] });
   });
 });
 
@@ -216,21 +224,75 @@ describe("editing a face", () => {
       version: 10,
       face: {
         ...older,
-        items: older.items.map(({ id, kind, x, y, width, height, text, bind }) => ({
-          id,
-          kind,
-          x,
-          y,
-          width,
-          height,
-          text,
-          bind,
+        items: older.items.map(({ id, kind, x, y, width, height, text }) => ({
+          ...{ id, kind, x, y, width, height, text },
+          bind: null,
         })),
       },
     };
     const { instrument } = migrate(JSON.parse(JSON.stringify(raw)) as unknown) as unknown as { instrument: Instrument };
     const now = instrument ?? (migrate(JSON.parse(JSON.stringify(raw)) as unknown) as unknown as Instrument);
     expect(now.face).toEqual(face().face);
+  });
+  test("of version 11 what moved several, over a part of its travel, under a condition, still does", () => {
+    const doc = made();
+    const before = {
+      ...{ id: "x", kind: "xy", name: "", page: "front", x: 8, y: 8, width: 90, height: 90, text: "" },
+      ...{ bind: "macros/one/value", also: ["macros/two/value"], from: 0.75, to: 0.25, form: "", tone: "ink" },
+      ...{ group: null, locked: false, hidden: false },
+      when: { address: "macros/two/value", is: "below", share: 0.25, does: "shows" },
+    };
+    const face = { width: 640, height: 360, theme: "kraft", pages: [{ id: "front", name: "Front" }], items: [before] };
+    const { instrument, faults } = migrate(JSON.parse(JSON.stringify({ ...doc, version: 11, face })) as unknown);
+    expect(faults).toEqual([]);
+    expect(instrument?.face).toEqual({
+      ...doc.face,
+      theme: "kraft",
+      items: [
+        newFaceItem({
+          ...{ id: "x", kind: "xy", x: 8, y: 8, width: 90, height: 90 },
+          moves: moving("macros/one/value", "macros/two/value").map((m) => ({ ...m, from: 0.75, to: 0.25 })),
+          when: [{ ...newCondition("macros/two/value"), is: "below", share: 0.25, does: "shows" }],
+        }),
+      ],
+    });
+  });
+  test("colours, pictures and fonts are what they say and nothing that a page would fetch", () => {
+    const odd = (change: Partial<Instrument["face"]>) =>
+      migrate(JSON.parse(JSON.stringify({ ...made(), face: { ...made().face, ...change } })) as unknown);
+    const ground = { ...newFace().ground, kind: "colour" as const, colour: "url(http://elsewhere/x.png)" };
+    expect(odd({ ground }).instrument?.face.ground.colour).toBe("#ffffff");
+    const picture = { id: "p", name: "P", width: 8, height: 8, data: "data:text/html;base64,PHA+" };
+    const outside = { ...picture, id: "q", data: "http://elsewhere/x.png" };
+    const right = { ...picture, id: "r", data: "data:image/png;base64,iVBORw0KGgo=" };
+    const settled = odd({ pictures: [picture, outside, right] });
+    expect(settled.instrument?.face.pictures).toEqual([right]);
+    expect(settled.faults.map((f) => f.path)).toEqual(["face.pictures[0].data", "face.pictures[1].data"]);
+    const large = { ...right, data: `data:image/png;base64,${"A".repeat(11e6)}` };
+    expect(odd({ pictures: [large] }).instrument?.face.pictures).toHaveLength(1);
+    const look = { ...PLAIN_LOOK, ink: "red;background:url(x)", letters: 1e9 };
+    const item = odd({ items: [newFaceItem({ id: "a", kind: "dial", look })] }).instrument?.face.items[0];
+    expect(item?.look).toEqual({ ...PLAIN_LOOK, letters: 400 });
+  });
+  test("pages have sizes of their own, within which items stay; a picture that goes is drawn nowhere any more", () => {
+    const doc = together("", [
+      addFacePage("small", "Small"),
+      changeFacePage("small", "", { width: 10, height: 10 }),
+      addFaceItems([newFaceItem({ id: "e", kind: "dial", page: "small", x: 300, y: 300 })], ""),
+      addFacePictures([{ id: "p", name: "P", width: 8, height: 80, data: "data:image/png;base64,AAAA" }]),
+      changeFaceItem("a", "", {
+        pictures: [{ picture: "p", does: "frames", frames: 10, rate: 12 }],
+        when: [{ ...newCondition("macros/one/value"), does: "pictures", picture: "p" }],
+      }),
+    ]).apply({ ...face(), macros: made().macros });
+    expect(doc.face.items.at(-1)).toMatchObject({ x: 0, y: 0, width: 10, height: 10 });
+    expect(checkFace(doc, () => "n").some((d) => d.id.startsWith("unused"))).toBe(false);
+    const without = removeFacePictures(new Set(["p"])).apply(doc);
+    expect(without.face.pictures).toEqual([]);
+    expect(without.face.items[0]).toMatchObject({ pictures: [], when: [] });
+    expect(order(placeFaceItem("d", null).apply(doc))).toBe("dabce");
+    expect(order(placeFaceItem("a", "c").apply(doc))).toBe("bcade");
+    expect(placeFaceItem("x", "c").apply(doc)).toBe(doc);
   });
 });
 
@@ -255,9 +317,9 @@ describe("the check", () => {
     together("", [
       addFacePage("back", "Back"),
       addFaceItem({ id: "loose", kind: "dial" }),
-      addFaceItem({ id: "one", kind: "dial", bind: "macros/one/value" }),
-      addFaceItem({ id: "again", kind: "slider", bind: "macros/one/value", hidden: true }),
-      addFaceItem({ id: "tiny", kind: "dial", bind: "layers/low/strip/level", width: 20, height: 20 }),
+      addFaceItem({ id: "one", kind: "dial", moves: moving("macros/one/value") }),
+      addFaceItem({ id: "again", kind: "slider", moves: moving("macros/one/value"), hidden: true }),
+      addFaceItem({ id: "tiny", kind: "dial", moves: moving("layers/low/strip/level"), width: 20, height: 20 }),
       addFaceItem({
         id: "long",
         kind: "label",

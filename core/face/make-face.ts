@@ -1,4 +1,4 @@
-import { type FaceItem, findParam, type Instrument, newFaceItem } from "../instrument";
+import { type FaceItem, findParam, type Instrument, moving, newFaceItem } from "../instrument";
 import { bindables } from "./bindable";
 
 /** A way in which a face is made by itself. */
@@ -49,7 +49,14 @@ export function makeFace(doc: Instrument, plan: FacePlan, id: () => string): rea
     list.forEach((bind, i) => {
       const room = box.width / list.length;
       const own = Math.min(most, Math.floor(room) - 8);
-      add({ kind, bind, x: Math.round(box.x + i * room + (room - own) / 2), y: box.y, width: own, height: box.height });
+      add({
+        kind,
+        moves: moving(bind),
+        x: Math.round(box.x + i * room + (room - own) / 2),
+        y: box.y,
+        width: own,
+        height: box.height,
+      });
     });
   if (plan === "row") {
     add({ kind: "label", text: title, x: edge, y: down(0.1), width: width - 2 * edge, height: 44 });
@@ -94,11 +101,9 @@ export function makeFace(doc: Instrument, plan: FacePlan, id: () => string): rea
       104,
     );
     if (columns) {
-      const [bind = null, ...also] = columns.addresses.slice(0, 32);
       add({
         kind: "columns",
-        bind,
-        also,
+        moves: moving(...columns.addresses.slice(0, 32)),
         text: columns.label,
         x: across(0.54),
         y: down(0.22),
@@ -112,7 +117,7 @@ export function makeFace(doc: Instrument, plan: FacePlan, id: () => string): rea
       add({
         kind: "slider",
         form: "across",
-        bind,
+        moves: moving(bind),
         x: Math.round(edge + i * room),
         y: down(0.6),
         width: Math.round(room) - 12,

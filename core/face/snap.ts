@@ -1,3 +1,4 @@
+import type { FaceGuide } from "../instrument";
 import type { Box } from "./arrange";
 
 /** A line that something settled on: a place across ("x") or down ("y"), and from where to where it is drawn. */
@@ -68,8 +69,8 @@ function settle(box: Box, others: readonly Box[], way: "x" | "y", reach: number)
 }
 
 /**
- * Where a box that is being dragged settles: with an edge or its centre on those of other boxes or of the page, or at the gap that two others have between
- * them, no farther than `reach` pixels away; else on a grid.
+ * Where a box that is being dragged settles: with an edge or its centre on those of other boxes, of the page or on guides, or at the gap that two others have
+ * between them, no farther than `reach` pixels away; else on a grid.
  */
 export function snapped(
   box: Box,
@@ -77,11 +78,17 @@ export function snapped(
   page: Pick<Box, "width" | "height">,
   reach: number,
   grid: number,
+  lines: readonly FaceGuide[] = [],
 ): Snapped {
+  // A guide is a line that is as long as the page.
+  const ruled = lines.map(
+    ({ way, at }): Box =>
+      way === "x" ? { x: at, y: 0, width: 0, height: page.height } : { x: 0, y: at, width: page.width, height: 0 },
+  );
   const around = [...others, { x: 0, y: 0, ...page }];
   const guides: Guide[] = [];
   const along = (way: "x" | "y"): number => {
-    const { by, line } = settle(box, around, way, reach);
+    const { by, line } = settle(box, [...around, ...ruled.filter((_, i) => lines[i]?.way === way)], way, reach);
     if (by === 0 && !line) return Math.round(box[way] / grid) * grid;
     if (line) {
       const [from, to] = way === "x" ? [box.y, box.y + box.height] : [box.x, box.x + box.width];

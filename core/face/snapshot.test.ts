@@ -5,6 +5,7 @@ import {
   checkInstrument,
   findParam,
   type Instrument,
+  moving,
   newInstrument,
   setParam,
   setSource,
@@ -15,9 +16,9 @@ import { MOST_SNAPSHOTS, readSnapshots, snapshotOf, withSnapshot } from "./snaps
 const CELL = addressInTable("layers/main/source", 2, "level");
 const doc: Instrument = together("", [
   setSource("main", "partials"),
-  addFaceItem({ id: "a", kind: "dial", bind: "layers/main/strip/level" }),
-  addFaceItem({ id: "b", kind: "choice", bind: "layers/main/stages/filter/mode" }),
-  addFaceItem({ id: "c", kind: "columns", bind: CELL }),
+  addFaceItem({ id: "a", kind: "dial", moves: moving("layers/main/strip/level") }),
+  addFaceItem({ id: "b", kind: "choice", moves: moving("layers/main/stages/filter/mode") }),
+  addFaceItem({ id: "c", kind: "columns", moves: moving(CELL) }),
 ]).apply(newInstrument("i", "I"));
 const value = (of: Instrument, address: string) => findParam(of, address)?.value;
 

@@ -1,11 +1,14 @@
-import { bindsOf, findParam, type Instrument, setParam } from "../instrument";
+import { findParam, type Instrument, setParam } from "../instrument";
 import type { ParamValue } from "../params";
+import { reachOf } from "./reach";
 
 /** How everything that a face moves stands: values by addresses. */
 export type Snapshot = Readonly<Record<string, ParamValue>>;
 
 /** All that a face moves, once each. */
-const movedBy = ({ face }: Instrument): readonly string[] => [...new Set(face.items.flatMap(bindsOf))];
+const movedBy = (doc: Instrument): readonly string[] => [
+  ...new Set(doc.face.items.flatMap((item) => reachOf(doc, item))),
+];
 
 /** How all that the face moves stands now. */
 export const snapshotOf = (doc: Instrument): Snapshot =>

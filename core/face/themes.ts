@@ -1,7 +1,11 @@
 import type { FaceTheme, Tone } from "../instrument";
 
 /** How a theme draws dials and columns. */
-export type DialForm = "hand" | "slice" | "ring" | "block" | "line" | "dots";
+export const DIAL_FORMS = ["hand", "slice", "ring", "block", "line", "dots"] as const;
+export type DialForm = (typeof DIAL_FORMS)[number];
+
+/** Whether a name is that of a form of dials. */
+export const isDialForm = (name: string): name is DialForm => (DIAL_FORMS as readonly string[]).includes(name);
 
 /** A look for a whole face: its colours as #rrggbb, its letters, and the form of what moves. */
 export interface ThemeSpec {

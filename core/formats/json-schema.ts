@@ -16,6 +16,8 @@ function schemaOf(shape: Shape): Json {
     }
     case "text":
       return { type: "string", maxLength: shape.most, ...described(shape.help) };
+    case "like":
+      return { type: "string", maxLength: shape.most, pattern: shape.pattern.source };
     case "id":
       return { type: "string", pattern: "^[\\w.-]{1,64}$" };
     case "sha":

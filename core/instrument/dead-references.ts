@@ -1,7 +1,7 @@
 import { listParams } from "./address";
 import { busUnits } from "./chains";
-import { renamedIn } from "./face-items";
-import type { FaceItem, Instrument, Layer, Route, Unit, Zone } from "./instrument";
+import { faceRenamed } from "./face-items";
+import type { Instrument, Layer, Route, Unit, Zone } from "./instrument";
 import { controllerOf, SOURCES } from "./sources";
 
 /** Something in a document that names what isn't there. */
@@ -56,11 +56,15 @@ export function deadReferences(doc: Instrument): DeadReference[] {
     look(`routes[${i}].scale`, route.scale, living.source);
   });
   doc.face.items.forEach((item, i) => {
-    look(`face.items[${i}].bind`, item.bind, living.param);
-    item.also.forEach((address, n) => {
-      look(`face.items[${i}].also[${n}]`, address, living.param);
+    item.moves.forEach(({ address }, n) => {
+      look(`face.items[${i}].moves[${n}]`, address, living.param);
     });
-    look(`face.items[${i}].when.address`, item.when?.address, living.param);
+    item.when.forEach(({ address }, n) => {
+      look(`face.items[${i}].when[${n}]`, address, living.param);
+    });
+  });
+  doc.face.pages.forEach(({ when }, i) => {
+    look(`face.pages[${i}].when`, when?.address, living.param);
   });
   for (const { list, unit } of busUnits(doc)) look(`${list}/${unit.id}.sample`, unit.sample, living.sample);
   doc.layers.forEach((layer, l) => {
@@ -107,7 +111,12 @@ const nameOfSource = ({ id, kind, sample, from, table }: Unit): string =>
 
 /** Whether a document has the same names in it and names the same things as one in which nothing dead was named: then nothing is dead in it either. A quick look, which may miss that they are the same. */
 export function namesTheSame(doc: Instrument, before: Instrument): boolean {
-  if (doc.routes !== before.routes || doc.face.items !== before.face.items || doc.samples !== before.samples)
+  if (
+    doc.routes !== before.routes ||
+    doc.face.items !== before.face.items ||
+    doc.face.pages !== before.face.pages ||
+    doc.samples !== before.samples
+  )
     return false;
   const lists = ["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const;
   if (!lists.every((list) => sameIds(doc[list], before[list]))) return false;
@@ -140,7 +149,7 @@ export function withoutDead(doc: Instrument): Instrument {
     if (!source(route.source) || !param(route.target)) return null;
     return route.scale !== null && !source(route.scale) ? { ...route, scale: null } : route;
   });
-  const items = mapped(doc.face.items, (item: FaceItem) => renamedIn(item, (a) => (param(a) ? a : null)));
+  const face = faceRenamed(doc, (address) => (param(address) ? address : null));
   const fed = (unit: Unit): Unit => {
     if (unit.from === undefined || living.layer(unit.from)) return unit;
     const { from: _gone, ...rest } = unit;
@@ -176,7 +185,6 @@ export function withoutDead(doc: Instrument): Instrument {
       ? layer
       : { ...layer, groups, inserts, stages, source, set: chosen };
   });
-  const face = items === doc.face.items ? doc.face : { ...doc.face, items };
   if (
     routes === doc.routes &&
     effects === doc.effects &&

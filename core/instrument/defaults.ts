@@ -1,10 +1,9 @@
 import type { Random } from "../audio";
 import { defaultParams, type UnitKind, unitSpec } from "../units";
+import { newFace } from "./face-defaults";
 import {
   type Curve,
   DOCUMENT_VERSION,
-  type FaceItem,
-  type FacePage,
   type Group,
   type Instrument,
   type Layer,
@@ -128,7 +127,7 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   routes: [],
   sends: newSends(),
   effects: [newUnit("reverb", "reverb")],
-  face: { width: 640, height: 360, theme: "ledger", pages: newPages(), items: [] },
+  face: newFace(),
   rules: { on: false, script: "", seed: 1 },
   play: newUnit("play", "play"),
   tuning: null,
@@ -234,30 +233,5 @@ export const newSlice = (given: Partial<Slice> & Pick<Slice, "id" | "start" | "e
   strength: null,
   repeat: null,
   treatments: [],
-  ...given,
-});
-
-/** The page that every face has at first. */
-export const newPages = (): FacePage[] => [{ id: "front", name: "Front" }];
-
-/** An item of a face, as plain as it can be. */
-export const newFaceItem = (given: Partial<FaceItem> & Pick<FaceItem, "id" | "kind">): FaceItem => ({
-  name: "",
-  page: "front",
-  x: 40,
-  y: 40,
-  width: 120,
-  height: 120,
-  text: "",
-  bind: null,
-  also: [],
-  from: 0,
-  to: 1,
-  form: "",
-  tone: "ink",
-  group: null,
-  locked: false,
-  hidden: false,
-  when: null,
   ...given,
 });

@@ -1,16 +1,9 @@
 import { kindsAt, type TableSpec } from "../units";
 import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
-import {
-  type CurvePoint,
-  DOCUMENT_VERSION,
-  FACE_KINDS,
-  FACE_THEMES,
-  MARKS,
-  MOST_VARIANTS,
-  TONES,
-  type Zone,
-} from "./instrument";
-import { choice, flag, frames, id, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
+import { newPages } from "./face-defaults";
+import { ANCHORS, FACE_KINDS, FACE_THEMES, GROUNDS, LAYER_WAYS, TONES } from "./face-model";
+import { type CurvePoint, DOCUMENT_VERSION, MARKS, MOST_VARIANTS, type Zone } from "./instrument";
+import { choice, flag, frames, id, like, list, maybe, named, number, object, sha, text, unit, whole } from "./shape";
 
 /** Most units in a layer's inserts or in a send. */
 const MOST_IN_CHAIN = 16;
@@ -251,15 +244,36 @@ const route = object({
   smooth: maybe(number(0, 10)),
 });
 
-/** Most parameters that one item moves beside its first. */
-export const MOST_ALSO = 256;
+/** Most parameters that one item moves. */
+export const MOST_MOVES = 257;
+/** Longest data URL of a picture or a font: 8 MB of bytes. */
+export const MOST_PICTURE_DATA = 11.2e6;
 
-const condition = object({
+const colour = like(/^#[0-9a-f]{6}$/i, 7);
+/** A picture or a font in the document itself: nothing else, and nothing that is fetched from elsewhere. */
+const PICTURE_DATA = /^data:image\/(png|jpeg|webp|svg\+xml);base64,[A-Za-z0-9+/]+={0,2}$/;
+const FONT_DATA = /^data:font\/(woff2?|ttf|otf);base64,[A-Za-z0-9+/]+={0,2}$/;
+
+const test = {
   address: text(),
-  is: choice("above", "below"),
+  is: choice("above", "below", "between"),
   share: number(0, 1, 0.5),
-  does: choice("shows", "enables"),
+  upTo: number(0, 1, 1),
+};
+const condition = object({
+  ...test,
+  does: choice("enables", "shows", "colours", "pictures"),
+  tone: choice(...TONES),
+  picture: maybe(id),
 });
+const place = object({
+  x: number(-1e6, 1e6, 0),
+  y: number(-1e6, 1e6, 0),
+  width: number(1, 4000, 64),
+  height: number(1, 4000, 64),
+  hidden: flag,
+});
+const pageSize = object({ width: whole(100, 4000, 640), height: whole(100, 4000, 360) });
 
 const item = object({
   id,
@@ -270,17 +284,91 @@ const item = object({
   y: number(-1e6, 1e6, 0),
   width: number(1, 4000, 64),
   height: number(1, 4000, 64),
+  turn: number(-360, 360, 0),
   text: text(2000),
-  bind: maybe(text()),
-  also: list("further parameters", text(), MOST_ALSO),
-  from: number(0, 1, 0),
-  to: number(0, 1, 1),
+  moves: list(
+    "parameters that are moved",
+    object({
+      address: text(),
+      from: number(0, 1, 0),
+      to: number(0, 1, 1),
+      bend: number(-1, 1, 0),
+      fixed: flag,
+    }),
+    MOST_MOVES,
+  ),
   form: text(40),
   tone: choice(...TONES),
+  amount: number(0, 1, 0.3),
+  pictures: list(
+    "pictures of an item",
+    object({ picture: id, does: choice(...LAYER_WAYS), frames: whole(1, 512, 1), rate: number(0.1, 60, 12) }),
+    16,
+  ),
+  wave: maybe(object({ sample: sha, outline: list("places of a wave", number(0, 1, 0), 1024) })),
+  look: object({
+    ink: maybe(colour),
+    spot: maybe(colour),
+    fill: maybe(colour),
+    letters: maybe(number(4, 400)),
+    dial: maybe(text(20)),
+    font: maybe(id),
+  }),
   group: maybe(id),
   locked: flag,
   hidden: flag,
-  when: maybe(condition),
+  when: list("conditions", condition, 16),
+  anchorX: choice(...ANCHORS),
+  anchorY: choice(...ANCHORS),
+  tablet: maybe(place),
+  phone: maybe(place),
+});
+
+const face = object({
+  width: whole(100, 4000, 640),
+  height: whole(100, 4000, 360),
+  theme: choice(...FACE_THEMES),
+  ground: object({
+    kind: choice(...GROUNDS),
+    colour: like(/^#[0-9a-f]{6}$/i, 7, "#ffffff"),
+    second: like(/^#[0-9a-f]{6}$/i, 7, "#cccccc"),
+    angle: number(-360, 360, 90),
+    picture: maybe(id),
+    outline: list("places of an outline", number(0, 1, 0), 1024),
+  }),
+  pages: named(
+    "pages of the face",
+    object({
+      id,
+      name: text(),
+      width: maybe(whole(10, 4000)),
+      height: maybe(whole(10, 4000)),
+      over: flag,
+      when: maybe(object(test)),
+    }),
+    64,
+    newPages,
+  ),
+  items: named("items on the face", item, 5000),
+  pictures: named(
+    "pictures of the face",
+    object({
+      id,
+      name: text(),
+      width: whole(1, 20000, 64),
+      height: whole(1, 20000, 64),
+      data: like(PICTURE_DATA, MOST_PICTURE_DATA),
+    }),
+    128,
+  ),
+  fonts: named(
+    "fonts of the face",
+    object({ id, name: text(), licence: text(2000), data: like(FONT_DATA, MOST_PICTURE_DATA) }),
+    16,
+  ),
+  guides: list("guides", object({ way: choice("x", "y"), at: number(0, 4000, 0) }), 100),
+  tablet: maybe(pageSize),
+  phone: maybe(pageSize),
 });
 
 /** The whole document: every field with its limits. */
@@ -306,13 +394,7 @@ export const documentShape = object({
     newSends,
   ),
   effects: named("effects", unit(...kindsAt("main")), 32),
-  face: object({
-    width: whole(100, 4000, 640),
-    height: whole(100, 4000, 360),
-    theme: choice(...FACE_THEMES),
-    pages: named("pages of the face", object({ id, name: text() }), 64, () => [{ id: "front", name: "Front" }]),
-    items: named("items on the face", item, 5000),
-  }),
+  face,
   rules: object({ on: flag, script: text(200000), seed: whole(0, 2 ** 32 - 1, 1) }),
   play: unit("play"),
   kept: text(50 * MOST_KEPT),

@@ -1,7 +1,8 @@
 import { withoutDead } from "./dead-references";
-import { newFaceItem } from "./defaults";
 import type { Edit } from "./edit";
-import type { Face, FaceItem, Instrument } from "./instrument";
+import { newFaceItem, newPage } from "./face-defaults";
+import type { Face, FaceFont, FaceItem, FacePage, FacePicture, FaceSize } from "./face-model";
+import type { Instrument } from "./instrument";
 
 /** Smallest that an item can be, in pixels. */
 const LEAST_WIDTH = 8;
@@ -9,8 +10,15 @@ const LEAST_HEIGHT = 2;
 
 const withFace = (doc: Instrument, change: Partial<Face>): Instrument => ({ ...doc, face: { ...doc.face, ...change } });
 
+/** How large a page is, in pixels; what stands on all pages has the face's size for its page. */
+export function sizeOfPage(face: Pick<Face, "width" | "height" | "pages">, page: string | null): FaceSize {
+  const own = page === null ? undefined : face.pages.find((p) => p.id === page);
+  return { width: own?.width ?? face.width, height: own?.height ?? face.height };
+}
+
 /** An item kept on its page. */
-function within(item: FaceItem, { width: across, height: down }: Pick<Face, "width" | "height">): FaceItem {
+function within(item: FaceItem, face: Pick<Face, "width" | "height" | "pages">): FaceItem {
+  const { width: across, height: down } = sizeOfPage(face, item.page);
   const width = Math.max(LEAST_WIDTH, Math.min(item.width, across));
   const height = Math.max(LEAST_HEIGHT, Math.min(item.height, down));
   const x = Math.max(0, Math.min(item.x, across - width));
@@ -19,6 +27,8 @@ function within(item: FaceItem, { width: across, height: down }: Pick<Face, "wid
     ? item
     : { ...item, x, y, width, height };
 }
+
+const allWithin = (face: Face): Face => ({ ...face, items: face.items.map((item) => within(item, face)) });
 
 /** Puts an item in front of all others; what isn't said of it is as it is at first. */
 export const addFaceItem = (given: Partial<FaceItem> & Pick<FaceItem, "id" | "kind">): Edit => {
@@ -81,26 +91,41 @@ export const orderFaceItems = (ids: ReadonlySet<string>, way: "front" | "back" |
   },
 });
 
-/** Sets the face's size or theme; all items stay on it. */
-export const changeFace = (name: string, change: Partial<Pick<Face, "width" | "height" | "theme">>): Edit => ({
+/** Puts an item directly in front of another; null: behind all. */
+export const placeFaceItem = (id: string, before: string | null): Edit => ({
+  name: "Change the order on the face",
+  apply: (doc) => {
+    const item = doc.face.items.find((i) => i.id === id);
+    if (!item || id === before) return doc;
+    const others = doc.face.items.filter((i) => i.id !== id);
+    return withFace(doc, { items: others.toSpliced(others.findIndex((i) => i.id === before) + 1, 0, item) });
+  },
+});
+
+/** Sets something of the whole face, such as its size, theme or ground; all items stay on their pages. */
+export const changeFace = (name: string, change: Partial<Omit<Face, "items" | "pages">>): Edit => ({
   name,
   merge: `face:${Object.keys(change).join()}`,
-  apply: (doc) => {
-    const face = { ...doc.face, ...change };
-    return withFace(doc, { ...change, items: doc.face.items.map((item) => within(item, face)) });
-  },
+  apply: (doc) => ({ ...doc, face: allWithin({ ...doc.face, ...change }) }),
 });
 
 export const addFacePage = (id: string, name: string): Edit => ({
   name: `Add page ${name}`,
-  apply: (doc) => withFace(doc, { pages: [...doc.face.pages, { id, name }] }),
+  apply: (doc) => withFace(doc, { pages: [...doc.face.pages, newPage(id, name)] }),
 });
 
-export const renameFacePage = (id: string, name: string): Edit => ({
-  name: `Rename the page to ${name}`,
-  merge: `page:${id}`,
-  apply: (doc) => withFace(doc, { pages: doc.face.pages.map((page) => (page.id === id ? { ...page, name } : page)) }),
+/** Sets something of a page; all items stay on it. */
+export const changeFacePage = (id: string, name: string, change: Partial<Omit<FacePage, "id">>): Edit => ({
+  name,
+  merge: `page:${id}:${Object.keys(change).join()}`,
+  apply: (doc) => {
+    const pages = doc.face.pages.map((page) => (page.id === id ? { ...page, ...change } : page));
+    return { ...doc, face: allWithin({ ...doc.face, pages }) };
+  },
 });
+
+export const renameFacePage = (id: string, name: string): Edit =>
+  changeFacePage(id, `Rename the page to ${name}`, { name });
 
 /** Removes a page with all that stands on it; the last one stays. */
 export const removeFacePage = (id: string): Edit => ({
@@ -112,4 +137,54 @@ export const removeFacePage = (id: string): Edit => ({
           pages: doc.face.pages.filter((page) => page.id !== id),
           items: doc.face.items.filter((item) => item.page !== id),
         }),
+});
+
+/** Puts pictures beside those that the face has. */
+export const addFacePictures = (pictures: readonly FacePicture[]): Edit => ({
+  name: pictures.length === 1 ? `Add picture ${pictures[0]?.name}` : `Add ${pictures.length} pictures`,
+  apply: (doc) => withFace(doc, { pictures: [...doc.face.pictures, ...pictures] }),
+});
+
+/** Removes pictures, wherever they are drawn. */
+export const removeFacePictures = (ids: ReadonlySet<string>): Edit => ({
+  name: ids.size === 1 ? "Remove picture" : `Remove ${ids.size} pictures`,
+  apply: (doc) => {
+    const { face } = doc;
+    const gone = (id: string | null): boolean => id !== null && ids.has(id);
+    return withFace(doc, {
+      pictures: face.pictures.filter((p) => !ids.has(p.id)),
+      ground: gone(face.ground.picture) ? { ...face.ground, kind: "theme", picture: null } : face.ground,
+      items: face.items.map((item) =>
+        item.pictures.some((l) => gone(l.picture)) || item.when.some((w) => gone(w.picture))
+          ? {
+              ...item,
+              pictures: item.pictures.filter((l) => !gone(l.picture)),
+              when: item.when.filter((w) => !(w.does === "pictures" && gone(w.picture))),
+            }
+          : item,
+      ),
+    });
+  },
+});
+
+/** Puts a font beside those that the face has. */
+export const addFaceFont = (font: FaceFont): Edit => ({
+  name: `Add font ${font.name}`,
+  apply: (doc) => withFace(doc, { fonts: [...doc.face.fonts, font] }),
+});
+
+export const changeFaceFont = (id: string, change: Partial<Pick<FaceFont, "name" | "licence">>): Edit => ({
+  name: "Set font",
+  merge: `font:${id}:${Object.keys(change).join()}`,
+  apply: (doc) => withFace(doc, { fonts: doc.face.fonts.map((f) => (f.id === id ? { ...f, ...change } : f)) }),
+});
+
+/** Removes a font; what was written in it is written as the theme has it. */
+export const removeFaceFont = (id: string): Edit => ({
+  name: "Remove font",
+  apply: (doc) =>
+    withFace(doc, {
+      fonts: doc.face.fonts.filter((f) => f.id !== id),
+      items: doc.face.items.map((i) => (i.look.font === id ? { ...i, look: { ...i.look, font: null } } : i)),
+    }),
 });

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { findParam } from "./address";
 import { deadReferences } from "./dead-references";
 import { newGroup, newInstrument, newLayer, newRoute, newUnit, newZone } from "./defaults";
+import { moving } from "./face-defaults";
 import { addFaceItem } from "./face-edits";
 import {
   addGroup,
@@ -34,7 +35,7 @@ function made(): Instrument {
     addRoute(newRoute({ id: "r", source: "wheel", target: "layers/main/groups/dampers/level", amount: 6 })),
     addFaceItem({
       ...{ id: "dial", kind: "dial", x: 0, y: 0, width: 64, height: 64, text: "Dampers" },
-      bind: "layers/main/groups/dampers/pan",
+      moves: moving("layers/main/groups/dampers/pan"),
     }),
   ];
   return edits.reduce((doc, edit) => edit.apply(doc), start);
@@ -56,7 +57,7 @@ describe("groups", () => {
     expect(groupsOf(moved, "main")).toEqual(["main: a b"]);
     expect(groupsOf(moved, "body")).toEqual(["main: e", "dampers: c d"]);
     expect(moved.routes[0]?.target).toBe("layers/body/groups/dampers/level");
-    expect(moved.face.items[0]?.bind).toBe("layers/body/groups/dampers/pan");
+    expect(moved.face.items[0]?.moves[0]?.address).toBe("layers/body/groups/dampers/pan");
     const last = moveGroup("main", "main", "body", 0).apply(moved);
     expect(groupsOf(last, "main")).toEqual(["main: "]);
     expect(groupsOf(last, "body")).toEqual(["main-2: a b", "main: e", "dampers: c d"]);
@@ -67,7 +68,7 @@ describe("groups", () => {
     const doc = removeGroup("main", "dampers").apply(made());
     expect(listZones(doc).map((z) => z.id)).toEqual(["a", "b", "e"]);
     expect(doc.routes).toEqual([]);
-    expect(doc.face.items[0]?.bind).toBeNull();
+    expect(doc.face.items[0]?.moves).toEqual([]);
     expect(groupsOf(removeGroup("body", "main").apply(doc), "body")).toEqual(["main: "]);
   });
 
@@ -170,12 +171,14 @@ describe("what a zone inherits", () => {
 });
 
 test("a document of version 8 opens: layers and groups have no mark and no note", () => {
-  const { layers, ...rest } = made();
+  const { layers, face, ...rest } = made();
+  const bind = face.items[0]?.moves[0]?.address;
+  const items = face.items.map((item) => ({ ...item, bind }));
   const bare = layers.map(({ mark: _m, note: _n, ...layer }) => ({
     ...layer,
     groups: layer.groups.map(({ mark: _gm, note: _gn, ...group }) => group),
   }));
-  const { instrument, faults } = migrate({ ...rest, version: 8, layers: bare });
+  const { instrument, faults } = migrate({ ...rest, face: { ...face, items }, version: 8, layers: bare });
   expect(faults).toEqual([]);
   expect(instrument).toEqual(made());
 });

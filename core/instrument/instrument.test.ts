@@ -6,6 +6,7 @@ import { findParam, findUnit, listParams } from "./address";
 import { checkInstrument, faultText } from "./check";
 import { newGroup, newId, newInstrument, newLoop, newSample, newSlice, newTake, newUnit, newZone } from "./defaults";
 import type { Edit } from "./edit";
+import { moving } from "./face-defaults";
 import { addFaceItem, changeFaceItem } from "./face-edits";
 import { History } from "./history";
 import { DOCUMENT_VERSION, type Instrument } from "./instrument";
@@ -45,7 +46,7 @@ test("a unit that moves to another list takes the routes and dials along that na
       width: 64,
       height: 64,
       text: "",
-      bind: "layers/main/inserts/reverb/time",
+      moves: moving("layers/main/inserts/reverb/time"),
     }),
   ].reduce((d, e) => e.apply(d), doc);
   const moved = moveUnitTo("layers/main/inserts", "reverb", "effects", 0).apply(start);
@@ -53,7 +54,7 @@ test("a unit that moves to another list takes the routes and dials along that na
   expect(moved.effects.map((u) => u.id)).toEqual(["reverb-2", "reverb"]);
   expect(moved.effects[0]).toEqual({ ...insert, id: "reverb-2" });
   expect(moved.routes[0]?.target).toBe("effects/reverb-2/mix");
-  expect(moved.face.items[0]?.bind).toBe("effects/reverb-2/time");
+  expect(moved.face.items[0]?.moves[0]?.address).toBe("effects/reverb-2/time");
   expect(findParam(moved, "effects/reverb-2/mix")).not.toBeNull();
   expect(moveUnitTo("effects", "gone", "sends/send1", 0).apply(moved)).toBe(moved);
   expect(moveUnitTo("effects", "reverb", "sends/nobody", 0).apply(moved)).toBe(moved);
@@ -96,7 +97,7 @@ describe("edits", () => {
           width: 60,
           height: 60,
           text: "",
-          bind: "macros/macro1/value",
+          moves: moving("macros/macro1/value"),
         }),
     ];
     fc.assert(
@@ -287,11 +288,20 @@ describe("edits", () => {
   test("a removed macro takes its routes and bindings with it", () => {
     const doc = together("", [
       addRoute({ id: "r1", source: "macros/macro1", target: "layers/main/source/fine", amount: 20, on: true }),
-      addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
+      addFaceItem({
+        id: "d1",
+        kind: "dial",
+        x: 1,
+        y: 1,
+        width: 60,
+        height: 60,
+        text: "",
+        moves: moving("macros/macro1/value"),
+      }),
       removeUnit("macros", "macro1"),
     ]).apply(newInstrument("test", "Test"));
     expect(doc.routes).toEqual([]);
-    expect(doc.face.items[0]?.bind).toBeNull();
+    expect(doc.face.items[0]?.moves).toEqual([]);
   });
 
   test("no two amounts of routes have one name in the list of targets", () => {
@@ -322,7 +332,7 @@ describe("edits", () => {
   });
 
   test("nothing on the face can be moved off its page", () => {
-    const doc = addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: null }).apply(
+    const doc = addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "" }).apply(
       newInstrument("test", "Test"),
     );
     const item = changeFaceItem("d1", "Move", { x: 9999, y: -5 }).apply(doc).face.items[0];

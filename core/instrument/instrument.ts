@@ -1,7 +1,8 @@
 import type { TableRow, UnitKind } from "../units";
+import type { Face } from "./face-model";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 11;
+export const DOCUMENT_VERSION = 12;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -314,87 +315,6 @@ export interface Route {
 export interface Tuning {
   readonly name: string;
   readonly keys: readonly (number | null)[];
-}
-
-/** What can stand on a face. */
-export const FACE_KINDS = [
-  "dial",
-  "slider",
-  "columns",
-  "number",
-  "switch",
-  "button",
-  "choice",
-  "stepper",
-  "xy",
-  "random",
-  "page",
-  "label",
-  "shape",
-  "meter",
-  "scope",
-  "keys",
-] as const;
-export type FaceKind = (typeof FACE_KINDS)[number];
-
-/** How strongly an item speaks, in the theme's colours. */
-export const TONES = ["ink", "soft", "spot", "fill"] as const;
-export type Tone = (typeof TONES)[number];
-
-/** When an item is shown, or can be operated: while a parameter's place on its travel is at least, or below, a share of it (0 to 1). */
-export interface FaceCondition {
-  readonly address: string;
-  readonly is: "above" | "below";
-  readonly share: number;
-  readonly does: "shows" | "enables";
-}
-
-/** Something on a face page; x, y, width and height in page pixels. */
-export interface FaceItem {
-  readonly id: string;
-  readonly kind: FaceKind;
-  /** What it is called in the outline; empty: after what it is and does. */
-  readonly name: string;
-  /** The page that it stands on; null: on all of them. */
-  readonly page: string | null;
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-  readonly text: string;
-  /** The address of the parameter that it moves; null while unbound, and for what moves nothing. */
-  readonly bind: string | null;
-  /** What else it moves: the other columns, an XY's height, more that are randomised. */
-  readonly also: readonly string[];
-  /** The part of the parameters' travel that it goes over, in shares of it (0 to 1); from above downward it goes the other way round. */
-  readonly from: number;
-  readonly to: number;
-  /** Which of its forms it has, such as the way a slider goes; empty: the first. */
-  readonly form: string;
-  readonly tone: Tone;
-  /** Items of one group are selected together. */
-  readonly group: string | null;
-  readonly locked: boolean;
-  readonly hidden: boolean;
-  readonly when: FaceCondition | null;
-}
-
-export interface FacePage {
-  readonly id: string;
-  readonly name: string;
-}
-
-/** The looks that a face can have. */
-export const FACE_THEMES = ["ledger", "chalk", "blueprint", "kraft", "enamel", "tube"] as const;
-export type FaceTheme = (typeof FACE_THEMES)[number];
-
-export interface Face {
-  readonly width: number;
-  readonly height: number;
-  readonly theme: FaceTheme;
-  readonly pages: readonly FacePage[];
-  /** From the back to the front. */
-  readonly items: readonly FaceItem[];
 }
 
 /** The whole instrument: immutable plain JSON. */

@@ -1,5 +1,6 @@
 import { type Settled, settleInstrument } from "./check";
-import { NAMING, newFaceItem, newLoop, newPages, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
+import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
+import { newFace, newFaceItem, newMove, newPage, newPages } from "./face-defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
 
@@ -129,11 +130,33 @@ function toVersion10(raw: unknown): unknown {
 function toVersion11(raw: unknown): unknown {
   const doc = raw as Json;
   const face = typeof doc.face === "object" && doc.face !== null ? (doc.face as Json) : {};
+  const plain = {
+    ...{ name: "", page: "front", bind: null, also: [], from: 0, to: 1, form: "", tone: "ink" },
+    ...{ group: null, locked: false, hidden: false, when: null },
+  };
   const items = listOf(face.items).map((item) => {
     const { id, kind, x, y, width, height, text, bind } = item;
-    return { ...newFaceItem({ id: "", kind: "label" }), id, kind, x, y, width, height, text, bind };
+    return { ...plain, id, kind, x, y, width, height, text, bind };
   });
-  return { ...doc, version: 11, face: { theme: "ledger", pages: newPages(), ...face, items } };
+  const pages = newPages().map(({ id, name }) => ({ id, name }));
+  return { ...doc, version: 11, face: { theme: "ledger", pages, ...face, items } };
+}
+
+/** Version 12: what an item moves has a range for each; several conditions, pictures, fonts, grounds, other screens. */
+function toVersion12(raw: unknown): unknown {
+  const doc = raw as Json;
+  const face = typeof doc.face === "object" && doc.face !== null ? (doc.face as Json) : {};
+  const items = listOf(face.items).map(({ bind, also, from, to, when, ...item }) => ({
+    ...newFaceItem({ id: "", kind: "label" }),
+    ...item,
+    moves: [bind, ...(Array.isArray(also) ? also : [])]
+      .filter((address): address is string => typeof address === "string")
+      .map((address) => ({ ...newMove(address), from: from ?? 0, to: to ?? 1 })),
+    when:
+      typeof when === "object" && when !== null ? [{ upTo: 1, tone: "spot", picture: null, ...(when as Json) }] : [],
+  }));
+  const pages = listOf(face.pages).map((page) => ({ ...newPage("", ""), ...page }));
+  return { ...doc, version: 12, face: { ...newFace(), ...face, pages, items } };
 }
 
 /** Steps from one version to the next, by the version they begin at. */
@@ -148,6 +171,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   8: toVersion9,
   9: toVersion10,
   10: toVersion11,
+  11: toVersion12,
 };
 
 /**

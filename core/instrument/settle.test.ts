@@ -16,6 +16,7 @@ import {
   newZone,
 } from "./defaults";
 import type { Edit } from "./edit";
+import { moving } from "./face-defaults";
 import { addFaceItem, removeFaceItem } from "./face-edits";
 import { addGroup, removeGroup } from "./group-edits";
 import { History } from "./history";
@@ -64,8 +65,26 @@ const rich = (): Instrument =>
       amount: 3,
       scale: "envelopes/course",
     }),
-    addFaceItem({ id: "d1", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
-    addFaceItem({ id: "d2", kind: "dial", x: 1, y: 1, width: 60, height: 60, text: "", bind: "lfos/lfo1/rate" }),
+    addFaceItem({
+      id: "d1",
+      kind: "dial",
+      x: 1,
+      y: 1,
+      width: 60,
+      height: 60,
+      text: "",
+      moves: moving("macros/macro1/value"),
+    }),
+    addFaceItem({
+      id: "d2",
+      kind: "dial",
+      x: 1,
+      y: 1,
+      width: 60,
+      height: 60,
+      text: "",
+      moves: moving("lfos/lfo1/rate"),
+    }),
     addFaceItem({
       id: "d3",
       kind: "dial",
@@ -74,7 +93,7 @@ const rich = (): Instrument =>
       width: 60,
       height: 60,
       text: "",
-      bind: "layers/second/strip/level",
+      moves: moving("layers/second/strip/level"),
     }),
     addTake(
       newTake({
@@ -280,13 +299,17 @@ describe("removing", () => {
   test("a route that is removed takes along those that led to its amount; a dial stays, unbound", () => {
     const doc = removeUnit("lfos", "lfo1").apply(rich());
     expect(doc.routes.map((r) => r.id)).toEqual(["r3"]);
-    expect(doc.face.items.map((i) => i.bind)).toEqual(["macros/macro1/value", null, "layers/second/strip/level"]);
+    expect(doc.face.items.map((i) => i.moves[0]?.address ?? null)).toEqual([
+      "macros/macro1/value",
+      null,
+      "layers/second/strip/level",
+    ]);
   });
 
   test("what is dead in a stored document is told and let go of", () => {
     const doc = rich();
     const { instrument, faults } = migrate({ ...doc, lfos: [] });
-    expect(faults.map((f) => f.path)).toEqual(["routes[0].source", "routes[1].scale", "face.items[1].bind"]);
+    expect(faults.map((f) => f.path)).toEqual(["routes[0].source", "routes[1].scale", "face.items[1].moves[0]"]);
     expect(faults.every((f) => !f.loses)).toBe(true);
     expect(instrument && deadReferences(instrument)).toEqual([]);
   });

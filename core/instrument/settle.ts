@@ -83,6 +83,9 @@ export class Settler {
         if (value.length <= shape.most) return value;
         this.report(`is longer than ${shape.most} characters`, `Keep the first ${shape.most}`);
         return cutText(value, shape.most);
+      case "like":
+        if (typeof value === "string" && value.length <= shape.most && shape.pattern.test(value)) return value;
+        return this.standIn(shape, value);
       case "id":
       case "sha":
         if (typeof value === "string" && (shape.type === "id" ? ID : SHA).test(value)) return value;
@@ -343,6 +346,8 @@ function otherwise(shape: Shape, name: string): unknown {
       return shape.otherwise ?? GONE;
     case "text":
       return "";
+    case "like":
+      return shape.otherwise ?? GONE;
     case "id":
     case "sha":
       return GONE;

@@ -17,6 +17,14 @@ interface TextShape {
   readonly help?: string;
 }
 
+/** Text of one form only, such as a colour; `otherwise` is what anything else becomes (undefined: nothing can stand for it). */
+interface LikeShape {
+  readonly type: "like";
+  readonly pattern: RegExp;
+  readonly most: number;
+  readonly otherwise: string | undefined;
+}
+
 /** A short id, or the SHA-256 of a file in hexadecimal. */
 interface NameShape {
   readonly type: "id" | "sha";
@@ -68,6 +76,7 @@ export interface UnitShape {
 export type Shape =
   | NumberShape
   | TextShape
+  | LikeShape
   | NameShape
   | ChoiceShape
   | FlagShape
@@ -97,6 +106,12 @@ export const text = (most = 200, help?: string): TextShape => ({
   type: "text",
   most,
   ...(help === undefined ? {} : { help }),
+});
+export const like = (pattern: RegExp, most: number, otherwise?: string): LikeShape => ({
+  type: "like",
+  pattern,
+  most,
+  otherwise,
 });
 export const id: NameShape = { type: "id" };
 export const sha: NameShape = { type: "sha" };

@@ -8,6 +8,7 @@ import {
   type FaceKind,
   findParam,
   type Instrument,
+  sizeOfPage,
 } from "../../../core/instrument";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -15,7 +16,7 @@ import { cx } from "../../widgets/class-names";
 import { SearchField, wordsIn } from "../../widgets/SearchField";
 import { useDrag } from "../../widgets/use-drag";
 import { addKind } from "./face-commands";
-import { choose } from "./face-selection";
+import { choose, commitFace, faceShown, pageShown } from "./face-selection";
 
 /** Lines that are listed at once: beyond them one looks by name. */
 const MOST = 150;
@@ -36,10 +37,10 @@ function bindItem(item: FaceItem, { addresses, label }: Bindable): void {
     tell("doubt", `${kind} can't move ${label}.`);
     return;
   }
-  // What moves one thing moves this instead; what moves many moves this, too.
-  const binds = most > 2 && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
-  const { bind, also } = boundTo(item, [...new Set(binds)].slice(0, most));
-  session.commit(changeFaceItem(item.id, `Bind to ${label}`, { bind, also }));
+  // What has one place moves this instead; what moves many moves this, too.
+  const binds = most > 8 && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
+  const { moves } = boundTo(item, [...new Set(binds)].slice(0, most));
+  commitFace(changeFaceItem(item.id, `Bind to ${label}`, { moves }));
   choose([item.id]);
 }
 
@@ -108,9 +109,9 @@ function Entry({ entry, page }: { entry: Bindable; page: string | null }) {
       if (item) return bindItem(item, entry);
       const face = under.find((e) => e instanceof HTMLElement && e.dataset.testid === "face-page");
       const box = face?.getBoundingClientRect();
-      const width = session.instrument?.face.width ?? 1;
-      if (!box) return;
-      const scale = box.width / width;
+      const shown = faceShown();
+      if (!box || !shown) return;
+      const scale = box.width / sizeOfPage(shown, pageShown()).width;
       add({ x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale });
     },
     click: () => add(null),

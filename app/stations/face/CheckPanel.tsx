@@ -1,8 +1,7 @@
 import { type FaceDoubt, repairAll } from "../../../core/face";
-import { session } from "../../state/session";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { choose } from "./face-selection";
+import { choose, commitFace } from "./face-selection";
 
 /** What is wrong with the face, each with what puts it right. */
 export function CheckPanel({ doubts, empty }: { doubts: readonly FaceDoubt[]; empty: boolean }) {
@@ -18,7 +17,7 @@ export function CheckPanel({ doubts, empty }: { doubts: readonly FaceDoubt[]; em
   return (
     <>
       {all && doubts.filter((d) => d.repair).length > 1 && (
-        <Button className="mb-3 self-start" onClick={() => session.commit(all)}>
+        <Button className="mb-3 self-start" onClick={() => commitFace(all)}>
           Repair all
         </Button>
       )}
@@ -36,7 +35,7 @@ export function CheckPanel({ doubts, empty }: { doubts: readonly FaceDoubt[]; em
               {doubt.text}
             </button>
             {doubt.repair && (
-              <Button onClick={() => doubt.repair && session.commit(doubt.repair.edit)}>{doubt.repair.label}</Button>
+              <Button onClick={() => doubt.repair && commitFace(doubt.repair.edit)}>{doubt.repair.label}</Button>
             )}
           </li>
         ))}

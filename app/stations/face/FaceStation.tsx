@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { checkFace, faceKinds } from "../../../core/face";
-import { addFacePage, removeFacePage, setParams } from "../../../core/instrument";
+import { addFacePage, changeFace, removeFacePage, type Screen, setParams } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { type Change, FaceContext } from "../../face/face-world";
 import { Empty, Station } from "../../shell/Station";
@@ -22,6 +22,8 @@ import { Toggle } from "../../widgets/Toggle";
 import { CheckPanel } from "./CheckPanel";
 import { FaceCanvas } from "./FaceCanvas";
 import { ARRANGE_COMMANDS, addKind, FACE_COMMANDS, PLAN_COMMANDS } from "./face-commands";
+import { commitFace, useShown } from "./face-selection";
+import { HeardList } from "./HeardList";
 import { ItemPanel } from "./ItemPanel";
 import { LookPanel } from "./LookPanel";
 import { OutlinePanel } from "./OutlinePanel";
@@ -47,8 +49,9 @@ const ZOOMS = [
 
 /** Face: what whoever plays the instrument sees and touches. */
 export function FaceStation() {
-  const instrument = useInstrument((i) => i);
+  const instrument = useShown(useInstrument((i) => i));
   const { face } = instrument;
+  const [tried, setTried] = useState<HTMLElement | null>(null);
   const [trying, setTrying] = useState(false);
   const [zoom, setZoom] = useState("0");
   // Whoever tries it removes nothing by a key.
@@ -94,7 +97,7 @@ export function FaceStation() {
           }
           inspector={
             trying ? (
-              <TryHelp />
+              <TryHelp page={tried} />
             ) : (
               <>
                 <TabRow
@@ -114,7 +117,7 @@ export function FaceStation() {
                   <OutlinePanel instrument={instrument} page={page} />
                 </TabPanel>
                 <TabPanel id="look">
-                  <LookPanel face={face} page={page} />
+                  <LookPanel instrument={instrument} page={page} />
                 </TabPanel>
                 <TabPanel id="check">
                   <CheckPanel doubts={doubts} empty={face.items.length === 0} />
@@ -127,12 +130,13 @@ export function FaceStation() {
             <div className="flex h-8 shrink-0 items-center gap-1 border-rule border-b px-3">
               <Pages page={page} trying={trying} />
               <span className="flex-1" />
+              <Screens />
               {!trying && (
                 <Choice label="Size of the page" value={zoom} options={ZOOMS} onChange={setZoom} className="w-24" />
               )}
             </div>
             {trying ? (
-              <TryPage page={page} />
+              <TryPage page={page} heard={setTried} />
             ) : face.items.length === 0 ? (
               <Empty title="The face is empty">
                 <p className="mb-4">
@@ -147,7 +151,7 @@ export function FaceStation() {
                 </div>
               </Empty>
             ) : (
-              <FaceCanvas page={page} zoom={Number(zoom)} />
+              <FaceCanvas face={face} page={page} zoom={Number(zoom)} />
             )}
           </WithPinned>
         </Station>
@@ -165,7 +169,7 @@ function Pages({ page, trying }: { page: string | null; trying: boolean }) {
         id: "remove",
         label: "Remove the page and what stands on it",
         why: () => (pages.length < 2 ? "the last one stays" : null),
-        run: () => page !== null && session.commit(removeFacePage(page)),
+        run: () => page !== null && commitFace(removeFacePage(page)),
       },
     ],
     [pages, page],
@@ -192,7 +196,7 @@ function Pages({ page, trying }: { page: string | null; trying: boolean }) {
             aria-label="Add a page"
             onClick={() => {
               const id = freshId(new Set(pages.map((p) => p.id)));
-              session.commit(addFacePage(id, freeName("Page", 2, new Set(pages.map((p) => p.name)))));
+              commitFace(addFacePage(id, freeName("Page", 2, new Set(pages.map((p) => p.name)))));
               setView({ facePage: id });
             }}
           >
@@ -205,12 +209,64 @@ function Pages({ page, trying }: { page: string | null; trying: boolean }) {
   );
 }
 
-const TryHelp = () => (
+/** The sizes that pages have at first on other screens, in pixels. */
+const USUAL_SIZES = { tablet: { width: 800, height: 560 }, phone: { width: 360, height: 640 } } as const;
+
+const SCREEN_OPTIONS = [
+  { id: "desktop", label: "Desktop" },
+  { id: "tablet", label: "Tablet" },
+  { id: "phone", label: "Phone" },
+] as const;
+
+/** For which screen the face is shown: a tablet and a phone may have layouts of their own. */
+function Screens() {
+  const screen = useView((v) => v.faceScreen);
+  const face = useInstrument((i) => i.face);
+  const show = (id: "desktop" | Screen) => {
+    setView({ faceScreen: id === "desktop" ? null : id });
+    // The first look at a screen gives it a layout: where anchors lead, until something is moved.
+    if (id !== "desktop" && face[id] === null)
+      session.commit(changeFace(`Lay the face out for a ${id}`, { [id]: USUAL_SIZES[id] }));
+  };
+  const drop = screen !== null && face[screen] !== null;
+  return (
+    <>
+      {drop && (
+        <Button
+          hint="Shown as on a desktop there, made smaller"
+          onClick={() => {
+            setView({ faceScreen: null });
+            session.commit(changeFace(`No layout for a ${screen}`, { [screen]: null }));
+          }}
+        >
+          No layout of its own
+        </Button>
+      )}
+      <div role="radiogroup" aria-label="Screen" className="mr-2 flex rounded-m border border-rule-strong">
+        {SCREEN_OPTIONS.map(({ id, label }) => (
+          <button
+            key={id}
+            type="button"
+            role="radio"
+            aria-checked={(screen ?? "desktop") === id}
+            onClick={() => show(id)}
+            className="h-6 px-2 first:rounded-l-m last:rounded-r-m hover:bg-well aria-checked:bg-ink aria-checked:text-sheet"
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+const TryHelp = ({ page }: { page: HTMLElement | null }) => (
   <>
     <h2 className="mb-2 font-display font-semibold text-l">Trying</h2>
     <p className="text-ink-soft">
       Everything works as it will for whoever plays the instrument: drag, wheel, arrow keys, double click. What is
       turned here stays turned, and can be undone.
     </p>
+    <HeardList page={page} />
   </>
 );

@@ -2,13 +2,12 @@ import { Eye, EyeOff, Lock, LockOpen } from "lucide-react";
 import { useState } from "react";
 import { faceKind, itemName } from "../../../core/face";
 import { changeFaceItem, type FaceItem, type Instrument } from "../../../core/instrument";
-import { session } from "../../state/session";
 import { setView, useView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { SearchField, wordsIn } from "../../widgets/SearchField";
 import { FACE_COMMANDS } from "./face-commands";
-import { choose, chosenIds, toggleChosen, withGroup } from "./face-selection";
+import { choose, chosenIds, commitFace, toggleChosen, withGroup } from "./face-selection";
 
 /** Items that are listed at once: beyond them one looks by name. */
 const MOST = 300;
@@ -29,7 +28,7 @@ export function OutlinePanel({ instrument, page }: { instrument: Instrument; pag
   const pageName = (id: string | null) =>
     id === null ? "every page" : (face.pages.find((p) => p.id === id)?.name ?? "");
   const flip = (item: FaceItem, name: string, fields: Partial<FaceItem>) =>
-    session.commit(changeFaceItem(item.id, name, fields));
+    commitFace(changeFaceItem(item.id, name, fields));
   return (
     <>
       <SearchField label="Find items" hint="name or kind" value={sought} onChange={setSought} className="mb-2" />

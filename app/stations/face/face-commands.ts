@@ -12,12 +12,14 @@ import {
   bindsOf,
   boundTo,
   changeFaceItems,
+  type Face,
   type FaceItem,
   type FaceKind,
   type Instrument,
   newFaceItem,
   orderFaceItems,
   removeFaceItems,
+  sizeOfPage,
   together,
 } from "../../../core/instrument";
 import { plural } from "../../../core/params";
@@ -27,7 +29,7 @@ import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { setView } from "../../state/view";
-import { choose, chosenIds, chosenItems, pageShown } from "./face-selection";
+import { choose, chosenIds, chosenItems, commitFace, faceShown, pageShown } from "./face-selection";
 
 /** Pixels by which a copy lies aside of what it was copied from. */
 const ASIDE = 20;
@@ -58,13 +60,13 @@ function add(what: string, items: readonly FaceItem[], change: (item: FaceItem) 
     const page = item.page === null ? null : pageShown();
     return change({ ...newFaceItem(item), id: id(), x: item.x + ASIDE, y: item.y + ASIDE, group, page });
   });
-  session.commit(addFaceItems(fresh, what));
+  commitFace(addFaceItems(fresh, what));
   choose(fresh.map((item) => item.id));
 }
 
 function remove(): void {
   if (chosenItems().length === 0) return;
-  session.commit(removeFaceItems(new Set(chosenItems().map((item) => item.id))));
+  commitFace(removeFaceItems(new Set(chosenItems().map((item) => item.id))));
   choose([]);
 }
 
@@ -73,13 +75,14 @@ const copyItems = (): void => {
 };
 
 /** The place for an item on a page that hides least of the others, row by row. */
-function freePlace({ face }: Instrument, page: string | null, width: number, height: number): { x: number; y: number } {
+function freePlace(face: Face, page: string | null, width: number, height: number): { x: number; y: number } {
   const there = face.items.filter((item) => item.page === page || item.page === null);
   let best = { x: 0, y: 0, hides: Number.POSITIVE_INFINITY };
   // Of a large page with thousands of items not every place is looked at.
-  const step = Math.max(20, Math.ceil(Math.max(face.width, face.height) / 40));
-  for (let y = step; y + height <= face.height; y += step) {
-    for (let x = step; x + width <= face.width; x += step) {
+  const { width: across, height: down } = sizeOfPage(face, page);
+  const step = Math.max(20, Math.ceil(Math.max(across, down) / 40));
+  for (let y = step; y + height <= down; y += step) {
+    for (let x = step; x + width <= across; x += step) {
       let hides = 0;
       for (const i of there)
         hides +=
@@ -98,15 +101,17 @@ export function addKind(
   binds: readonly string[] = [],
   middle: { x: number; y: number } | null = null,
 ): void {
+  const face = faceShown();
   const { instrument } = session;
-  if (!instrument) return;
+  if (!instrument || !face) return;
   const page = pageShown();
   const { size, label, most } = faceKind(kind);
-  const width = Math.min(size[0], instrument.face.width);
-  const height = Math.min(size[1], instrument.face.height);
+  const whole = sizeOfPage(face, page);
+  const width = Math.min(size[0], whole.width);
+  const height = Math.min(size[1], whole.height);
   const place = middle
     ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
-    : freePlace(instrument, page, width, height);
+    : freePlace(face, page, width, height);
   const item = boundTo(
     newFaceItem({
       id: freshIds(instrument)(),
@@ -119,7 +124,7 @@ export function addKind(
     }),
     binds.slice(0, most),
   );
-  session.commit(addFaceItems([item], `Add ${label.toLowerCase()}`));
+  commitFace(addFaceItems([item], `Add ${label.toLowerCase()}`));
   choose([item.id]);
   setView({ faceSide: "item" });
 }
@@ -146,7 +151,7 @@ function arrange(how: Arrangement): void {
   const items = chosenItems().filter((item) => !item.locked);
   const boxes = arranged(items, how);
   const at = new Map(items.map((item, i) => [item.id, boxes[i]]));
-  session.commit(
+  commitFace(
     changeFaceItems(new Set(items.map((i) => i.id)), ARRANGEMENT_LABELS[how], (item) => {
       const { x, y, width, height } = at.get(item.id) ?? item;
       return { x, y, width, height };
@@ -165,7 +170,7 @@ const change = (
   why,
   run: () => {
     const own = fields();
-    session.commit(changeFaceItems(chosen(), label, () => own));
+    commitFace(changeFaceItems(chosen(), label, () => own));
   },
 });
 
@@ -218,22 +223,22 @@ export const FACE_COMMANDS: readonly Command[] = [
       choose((session.instrument?.face.items ?? []).filter((i) => i.page === page || i.page === null).map((i) => i.id));
     },
   },
-  { id: "front", label: "Bring to the front", why: some, run: () => session.commit(orderFaceItems(chosen(), "front")) },
+  { id: "front", label: "Bring to the front", why: some, run: () => commitFace(orderFaceItems(chosen(), "front")) },
   {
     id: "forward",
     label: "Bring forward",
     chords: ["Alt+ArrowUp"],
     why: some,
-    run: () => session.commit(orderFaceItems(chosen(), "forward")),
+    run: () => commitFace(orderFaceItems(chosen(), "forward")),
   },
   {
     id: "backward",
     label: "Send backward",
     chords: ["Alt+ArrowDown"],
     why: some,
-    run: () => session.commit(orderFaceItems(chosen(), "backward")),
+    run: () => commitFace(orderFaceItems(chosen(), "backward")),
   },
-  { id: "back", label: "Send to the back", why: some, run: () => session.commit(orderFaceItems(chosen(), "back")) },
+  { id: "back", label: "Send to the back", why: some, run: () => commitFace(orderFaceItems(chosen(), "back")) },
   change("group", "Group", () => ({ group: freshId() }), several),
   change("ungroup", "Ungroup", () => ({ group: null })),
   change("lock", "Lock", () => ({ locked: true })),
@@ -255,7 +260,7 @@ export const FACE_COMMANDS: readonly Command[] = [
     why: () => (style ? some() : "no form was copied"),
     run: () => {
       const own = style;
-      if (own) session.commit(changeFaceItems(chosen(), "Give form and size", () => own));
+      if (own) commitFace(changeFaceItems(chosen(), "Give form and size", () => own));
     },
   },
   { id: "remove", label: "Remove", chords: ["Delete", "Backspace"], why: some, run: remove },
@@ -271,6 +276,7 @@ export const PLAN_COMMANDS: readonly Command[] = FACE_PLANS.map(({ id, label }) 
     const [first] = instrument.face.pages;
     const old = new Set(instrument.face.items.filter((i) => i.page === (first?.id ?? null)).map((i) => i.id));
     const items = makeFace(instrument, id, freshIds(instrument));
+    // On other screens it stands where its anchors lead.
     session.commit(together(`Make a face: ${label.toLowerCase()}`, [removeFaceItems(old), addFaceItems(items, label)]));
     choose([]);
     setView({ facePage: first?.id ?? null });

@@ -3,6 +3,7 @@ import { faceKind, itemName } from "../../../core/face";
 import { bindsOf, boundTo, changeFaceItem, findParam, type Instrument, listParams } from "../../../core/instrument";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
+import { commitFace } from "./face-selection";
 
 /** The item that waits for something to be moved, anywhere, which it is to move from then on; null: none waits. */
 export const useListening = create<{ readonly item: string | null }>(() => ({ item: null }));
@@ -41,11 +42,11 @@ export function listenFor(id: string): void {
     const { takes, most } = faceKind(item.kind);
     if (takes !== "any" && takes !== spec.type) return;
     listenNoMore();
-    const binds = most > 2 ? [...new Set([...bindsOf(item), address])].slice(-most) : [address];
-    const { bind, also } = boundTo(item, binds);
+    const binds = most > 8 ? [...new Set([...bindsOf(item), address])].slice(-most) : [address];
+    const { moves } = boundTo(item, binds);
     // Not while the change that was heard is still being told.
     queueMicrotask(() => {
-      session.commit(changeFaceItem(id, "Bind to what was moved", { bind, also }));
+      commitFace(changeFaceItem(id, "Bind to what was moved", { moves }));
       tell("good", `${itemName(after, item)} moves ${findParam(after, address)?.label ?? "it"} now.`);
     });
   });

@@ -3,6 +3,7 @@ import {
   addFaceItem,
   addSamples,
   changeAbout,
+  moving,
   newInstrument,
   newSample,
   newZone,
@@ -38,7 +39,7 @@ test("gaps, unused samples, a missing name, maker, licence and unbound dials are
   const doc = together("", [
     samples,
     placeZones("main", "main", [zone("a", 1, 40, 45), zone("b", 2, 50, 60)], true),
-    addFaceItem({ id: "d", kind: "dial", x: 0, y: 0, width: 60, height: 60, text: "", bind: null }),
+    addFaceItem({ id: "d", kind: "dial", x: 0, y: 0, width: 60, height: 60, text: "" }),
   ]).apply(empty);
   const text = said(doc);
   for (const words of [
@@ -57,7 +58,16 @@ test("a finished one has nothing but good", () => {
   const doc = together("", [
     samples,
     placeZones("main", "main", [zone("a", 1, 40, 45), zone("b", 2, 46, 60), zone("c", 3, 46, 60)], true),
-    addFaceItem({ id: "d", kind: "dial", x: 0, y: 0, width: 60, height: 60, text: "", bind: "macros/macro1/value" }),
+    addFaceItem({
+      id: "d",
+      kind: "dial",
+      x: 0,
+      y: 0,
+      width: 60,
+      height: 60,
+      text: "",
+      moves: moving("macros/macro1/value"),
+    }),
     changeAbout({ name: "Harp", maker: "Shop", licence: "CC0-1.0" }),
   ]).apply(empty);
   expect(checks(doc)).toEqual([{ kind: "good", text: "Every key from E2 to C4 sounds, at every velocity." }]);
