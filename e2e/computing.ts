@@ -6,7 +6,7 @@ import { hertzOf } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { RATE } from "../demo/room";
 import { recordTap } from "../demo/tap";
-import { heard, listen, rateOf } from "./hearing";
+import { heard, levelOf, listen, rateOf } from "./hearing";
 import { bringInFolder, freshMap } from "./mapped";
 import { arrive, notice, type Scenario, station, storedDocument } from "./scenario";
 
@@ -25,18 +25,6 @@ const typed = async (page: Page, field: string, text: string) => {
   await page.getByRole("textbox", { name: field, exact: true }).fill(text);
   await page.keyboard.press("Enter");
 };
-
-/** Level of a frequency in a sound, in decibels, over a Hann window. */
-function levelOf(x: Float32Array, rate: number, hertz: number): number {
-  let re = 0;
-  let im = 0;
-  for (let i = 0; i < x.length; i++) {
-    const v = (x[i] as number) * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / x.length));
-    re += v * Math.cos((2 * Math.PI * hertz * i) / rate);
-    im += v * Math.sin((2 * Math.PI * hertz * i) / rate);
-  }
-  return 20 * Math.log10((4 * Math.hypot(re, im)) / x.length + 1e-9);
-}
 
 /** What a key makes after its beginning, as loud as it may be. */
 async function played(page: Page, key: string, seconds = 0.7): Promise<Float32Array> {

@@ -61,19 +61,29 @@ export async function heard(page: Page): Promise<{ samples: Float32Array; gaps: 
 }
 
 /** Sample rate of the loudspeakers. */
-export const rateOf = (page: Page): Promise<number> => page.evaluate(() => new AudioContext().sampleRate);
+export const rateOf = (page: Page): Promise<number> =>
+  page.evaluate(() => {
+    // Asked once: a page may have only so many contexts.
+    const known = globalThis as unknown as { soundRate?: number };
+    if (known.soundRate === undefined) {
+      const context = new AudioContext();
+      known.soundRate = context.sampleRate;
+      void context.close();
+    }
+    return known.soundRate;
+  });
 
 /** Waits until so many seconds have gone by in the audio's own time. */
 export async function listen(page: Page, seconds: number): Promise<void> {
-  await page.evaluate(async (wanted) => {
+  const rate = await rateOf(page);
+  await page.evaluate(async (frames) => {
     const { heard: chunks } = globalThis as unknown as { heard: { frame: number }[] };
     const from = chunks.at(-1)?.frame ?? 0;
-    const frames = wanted * new AudioContext().sampleRate;
     await new Promise<void>((resolve) => {
       const look = () => ((chunks.at(-1)?.frame ?? 0) - from >= frames ? resolve() : void setTimeout(look, 20));
       look();
     });
-  }, seconds);
+  }, seconds * rate);
 }
 
 /** Where sound begins: the first frame above a level, −1 for none. */
@@ -111,4 +121,16 @@ export function bends(x: Float32Array): number[] {
     out.push(most);
   }
   return out;
+}
+
+/** Level of a frequency in a sound, in decibels, over a Hann window. */
+export function levelOf(x: Float32Array, rate: number, hertz: number): number {
+  let re = 0;
+  let im = 0;
+  for (let i = 0; i < x.length; i++) {
+    const v = (x[i] as number) * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / x.length));
+    re += v * Math.cos((2 * Math.PI * hertz * i) / rate);
+    im += v * Math.sin((2 * Math.PI * hertz * i) / rate);
+  }
+  return 20 * Math.log10((4 * Math.hypot(re, im)) / x.length + 1e-9);
 }

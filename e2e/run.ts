@@ -10,6 +10,7 @@ import { cutting } from "./cutting";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
 import { facing } from "./facing";
+import { facingAll } from "./facing-all";
 import { fieldEditing } from "./field-editing";
 import { frame } from "./frame";
 import { holding } from "./holding";
@@ -33,6 +34,7 @@ const scenarios: readonly Scenario[] = [
   ...outline,
   ...looping,
   ...facing,
+  ...facingAll,
   ...rules,
   ...editing,
   ...cutting,

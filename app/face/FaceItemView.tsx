@@ -53,7 +53,9 @@ export const FaceItemView = memo(
     const { live } = useFaceWorld();
     const bounds = useBounds(item);
     const { usable, tone, picture } = useStanding(item);
-    const label = item.text || bounds[0]?.label || faceKind(item.kind).label;
+    // What moves a whole row is called after the row.
+    const first = item.kind === "columns" ? bounds[0]?.spec.label : bounds[0]?.label;
+    const label = item.text || first || faceKind(item.kind).label;
     const pictured = item.pictures.length > 0 || picture !== null;
     const toned = tone === null ? item : { ...item, tone };
     const View = pictured && TURNED.has(item.kind) ? PicturedControl : VIEWS[item.kind];

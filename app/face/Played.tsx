@@ -18,7 +18,7 @@ function bendTo(host: EngineHost, place: number): void {
   host.midi(BEND, value & 127, value >> 7);
 }
 
-/** What a wheel or a ribbon moves: where it stands, how it is said, and whether it springs back. */
+/** What a wheel or a ribbon moves: where it stands, how it is said, whether it springs back, and where it is at rest. */
 function usePlayed({ item, bounds, label }: ControlProps) {
   const { host } = useFaceWorld();
   const { to } = useMoves(bounds);
@@ -30,6 +30,7 @@ function usePlayed({ item, bounds, label }: ControlProps) {
       place: (bend + 1) / 2,
       text: `${Math.round(bend * 100)} %`,
       back: 0.5,
+      rest: 0.5,
       name: item.text || "Bend",
       set: (place: number) => bendTo(host, place),
       ready: true,
@@ -39,6 +40,7 @@ function usePlayed({ item, bounds, label }: ControlProps) {
       place: wheel,
       text: `${Math.round(wheel * 100)} %`,
       back: null,
+      rest: 0,
       name: item.text || "Wheel",
       set: (place: number) => host.midi(CONTROL, 1, Math.round(place * 127)),
       ready: true,
@@ -48,6 +50,7 @@ function usePlayed({ item, bounds, label }: ControlProps) {
     place: bound?.travel ?? 0,
     text: bound?.text ?? "not bound",
     back: form === "back" ? (bound?.standardTravel ?? 0) : null,
+    rest: bound?.standardTravel ?? 0,
     name: label,
     set: (place: number, gesture: string) => to(place, gesture),
     ready: bound !== undefined,
@@ -57,7 +60,7 @@ function usePlayed({ item, bounds, label }: ControlProps) {
 /** A wheel that is pushed up and down, or a ribbon that is pressed along its length. */
 export function PlayedControl(props: ControlProps) {
   const { item, disabled } = props;
-  const { place, text, back, name, set, ready } = usePlayed(props);
+  const { place, text, back, rest, name, set, ready } = usePlayed(props);
   const area = useRef<HTMLDivElement>(null);
   const across = item.kind === "ribbon";
   const off = disabled || !ready;
@@ -126,7 +129,7 @@ export function PlayedControl(props: ControlProps) {
         aria-disabled={off}
         aria-orientation={across ? "horizontal" : "vertical"}
         {...drag}
-        onDoubleClick={() => !off && set(back ?? 0, "reset")}
+        onDoubleClick={() => !off && set(rest, "reset")}
         onKeyDown={onKeyDown}
         // What springs back does so when the keys leave it.
         onBlur={() => back !== null && !off && place !== back && set(back, "keys")}

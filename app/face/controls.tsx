@@ -184,6 +184,7 @@ export function NumberControl(props: ControlProps) {
           autoFocus
           aria-label={`${label}: type a value`}
           value={draft}
+          onFocus={(event) => event.target.select()}
           onChange={(event) => setDraft(event.target.value)}
           onBlur={take}
           onKeyDown={(event) => {

@@ -1,7 +1,15 @@
 import { createContext, useCallback, useContext, useRef, useSyncExternalStore } from "react";
 import { bent, unbent } from "../../core/dsp";
 import { passes } from "../../core/face";
-import { type FaceItem, type FaceTest, findParam, type Instrument, type Move, type Tone } from "../../core/instrument";
+import {
+  type FaceItem,
+  type FaceTest,
+  findParam,
+  type Instrument,
+  type Move,
+  placeInTable,
+  type Tone,
+} from "../../core/instrument";
 import { formatValue, type ParamSpec, travelOf, valueAt } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 
@@ -81,13 +89,15 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
   if (!found) return null;
   const { spec, value } = found;
   // A face has little room: a macro's name, a layer's for its level, else what the parameter itself is called.
+  const cell = placeInTable(address);
   const layer = /^layers\/([^/]+)\/strip\/level$/.exec(address)?.[1];
   const label =
     found.unit?.kind === "macro" && spec.id === "value"
       ? found.label
       : spec.id === "mix" && found.unit
         ? found.unit.name
-        : (instrument.layers.find((l) => l.id === layer)?.name ?? spec.label);
+        : (instrument.layers.find((l) => l.id === layer)?.name ??
+          (cell ? `${spec.label} ${cell.row + 1}` : spec.label));
   const text = formatValue(spec, value);
   if (spec.type === "choice") {
     const last = Math.max(1, spec.choices.length - 1);

@@ -1,6 +1,8 @@
-import { NavLink } from "react-router";
+import type { DragEvent } from "react";
+import { NavLink, useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { grouped } from "../../core/params";
+import { addFromElsewhere, PARAM_DRAG } from "../state/face-adding";
 import { proposing } from "../state/proposing";
 import { useInstrumentParts } from "../state/use-session";
 import { cx } from "../widgets/class-names";
@@ -22,6 +24,20 @@ export function Rail() {
       return `${progress}\n${text}`;
     }),
   );
+  const navigate = useNavigate();
+  // A parameter that is dragged here by its name becomes a control on the face.
+  const onto = {
+    onDragOver: (event: DragEvent) => {
+      if (event.dataTransfer.types.includes(PARAM_DRAG)) event.preventDefault();
+    },
+    onDrop: (event: DragEvent) => {
+      const address = event.dataTransfer.getData(PARAM_DRAG);
+      if (address === "") return;
+      event.preventDefault();
+      addFromElsewhere(address);
+      void navigate("/face");
+    },
+  };
   const waiting = useStore(proposing.store, (s) => s.proposal?.placement.zones.length ?? 0);
   return (
     <nav
@@ -36,6 +52,7 @@ export function Rail() {
             to={station.path}
             title={`${station.question} (${i + 1})`}
             className="group relative grid h-[52px] grid-cols-[22px_1fr] items-center"
+            {...(station.id === "face" ? onto : {})}
           >
             {({ isActive }) => (
               <>

@@ -1,4 +1,4 @@
-import type { FaceItem, Route, Sample, Slice, Unit, Zone } from "../../core/instrument";
+import type { FaceItem, FacePicture, Route, Sample, Slice, Unit, Zone } from "../../core/instrument";
 
 /** What units are copied as: those of one can be pasted wherever such units stand. */
 export type UnitShelf = "envelopes" | "lfos" | "macros" | "mics" | "sets" | "stages" | "effects";
@@ -11,7 +11,7 @@ interface Units {
 interface Contents extends Record<UnitShelf, Units> {
   readonly zones: { readonly zones: readonly Zone[]; readonly samples: readonly Sample[] };
   readonly slices: { readonly slices: readonly Slice[] };
-  readonly face: { readonly items: readonly FaceItem[] };
+  readonly face: { readonly items: readonly FaceItem[]; readonly pictures: readonly FacePicture[] };
   readonly routes: { readonly routes: readonly Route[] };
 }
 type Kind = keyof Contents;

@@ -82,7 +82,7 @@ test("without a unit nothing can be copied or removed, and it says why", () => {
 });
 
 test("what is too large for what tabs share can still be pasted here, and isn't mixed up with older things", () => {
-  copy({ kind: "face", items: [] });
+  copy({ kind: "face", items: [], pictures: [] });
   const large = { ...newUnit("macro", "m", "Large"), name: "x".repeat(2000) };
   copy({ kind: "macros", units: [large] });
   expect(copied("face")).toBeNull();

@@ -10,10 +10,12 @@ import {
   travelOf,
   valueAt,
 } from "../../core/params";
+import { PARAM_DRAG } from "../state/face-adding";
 import { session } from "../state/session";
 import { useInstrumentParts, useParam } from "../state/use-session";
 import { Hint } from "./Button";
 import { Choice } from "./Choice";
+import { cx } from "./class-names";
 import { Scale } from "./Scale";
 import { Toggle } from "./Toggle";
 import { Well } from "./Well";
@@ -29,13 +31,16 @@ interface SpecControlProps {
   readonly moved?: Range | null;
   /** Why it has no effect at present; it can be set all the same. */
   readonly idle?: string | null;
+  /** Its address, by which its name can be dragged onto the face. */
+  readonly address?: string;
 }
 
 /** The control of a parameter as its declaration says: label, scale and typed value, or a choice. */
-export function SpecControl({ spec, value, label, name, set, moved = null, idle = null }: SpecControlProps) {
+export function SpecControl({ spec, value, label, name, set, moved = null, idle = null, address }: SpecControlProps) {
+  const carried = address === undefined ? {} : { carries: address };
   if (spec.type === "choice") {
     return (
-      <Row label={label} help={spec.help}>
+      <Row label={label} help={spec.help} {...carried}>
         <Choice
           label={name}
           value={String(value)}
@@ -49,7 +54,7 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
   const number = Number(value);
   if (spec.unit === "switch") {
     return (
-      <Row label={label} help={spec.help} routed={moved !== null}>
+      <Row label={label} help={spec.help} routed={moved !== null} {...carried}>
         <Toggle label={name} hidden on={number >= 0.5} onChange={(on) => set(on ? 1 : 0, null)} />
       </Row>
     );
@@ -62,7 +67,13 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
   };
   const step = (steps: number) => set(valueAt(spec, travelOf(spec, number) + steps * 0.01), "step");
   return (
-    <Row label={label} help={idle ? `${spec.help} ${idle}` : spec.help} routed={moved !== null} idle={idle !== null}>
+    <Row
+      label={label}
+      help={idle ? `${spec.help} ${idle}` : spec.help}
+      routed={moved !== null}
+      idle={idle !== null}
+      {...carried}
+    >
       <Scale
         label={name}
         travel={travelOf(spec, number)}
@@ -100,6 +111,7 @@ export const ParamControl = memo(function ParamControl({ address, label }: { add
       }
       moved={moved}
       idle={found.unit && idleReason(found.unit, found.spec.id)}
+      address={address}
     />
   );
 });
@@ -118,12 +130,15 @@ export function Row({
   help,
   routed,
   idle,
+  carries,
   children,
 }: {
   label: string;
   help?: string;
   routed?: boolean;
   idle?: boolean;
+  /** The address of the parameter that is carried when the label is dragged, onto the face. */
+  carries?: string;
   children: React.ReactNode;
 }) {
   const [open, setOpen] = useState(false);
@@ -139,7 +154,16 @@ export function Row({
   };
   const text = (
     // biome-ignore lint/a11y/useKeyWithClickEvents: for touch; by keyboard it explains itself once its control has the focus
-    <span className={routed ? "truncate text-plum" : "truncate"} onClick={() => setOpen(help !== undefined)}>
+    <span
+      className={cx("truncate", routed && "text-plum", carries !== undefined && "cursor-grab")}
+      onClick={() => setOpen(help !== undefined)}
+      draggable={carries !== undefined}
+      onDragStart={(event) => {
+        if (carries === undefined) return;
+        event.dataTransfer.setData(PARAM_DRAG, carries);
+        event.dataTransfer.effectAllowed = "link";
+      }}
+    >
       {label}
       {routed && <span title="moved by a route"> ~</span>}
       {idle && <span className="text-ink-soft text-s"> · idle</span>}

@@ -56,10 +56,10 @@ const envelopesOf = (doc: Instrument): Bindable[] => {
     addresses: CORNERS.map((corner) => `${address}/${corner}`),
   });
   return [
-    ...doc.layers.map((l) => whole(`layers/${l.id}/amp`, `${l.name}: the whole envelope`, l.name)),
+    ...doc.layers.map((l) => whole(`layers/${l.id}/amp`, `${l.name}: Whole envelope`, l.name)),
     ...doc.envelopes
       .filter((u) => u.kind === "envelope")
-      .map((u) => whole(`envelopes/${u.id}`, `${u.name}: the whole envelope`, "Motion")),
+      .map((u) => whole(`envelopes/${u.id}`, `${u.name}: whole envelope`, "Motion")),
   ];
 };
 

@@ -25,6 +25,17 @@ export interface FaceDoubt {
   readonly repair: { readonly label: string; readonly edit: Edit } | null;
 }
 
+/** Kinds whose text stands in one line as wide as they are. */
+const WORDED: ReadonlySet<FaceItem["kind"]> = new Set([
+  "dial",
+  "slider",
+  "number",
+  "button",
+  "random",
+  "stepper",
+  "xy",
+]);
+
 /** Width of a letter as a share of its height, in the mean. */
 const LETTER = 0.54;
 /** Contrast that text needs, and large text and what moves (WCAG 2.2 AA). */
@@ -106,6 +117,15 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
     }
     if (item.kind === "picture" && item.pictures.length === 0)
       doubt("empty", item, `${name} has no picture yet.`, { label: "Remove it", edit: removeFaceItem(item.id) });
+    const room = WORDED.has(item.kind) && item.turn === 0 && item.pictures.length === 0 ? item.width : null;
+    const needs = item.text.length * lettersOf(item) * LETTER;
+    if (room !== null && needs > room * 1.1)
+      doubt(
+        "cut",
+        item,
+        `“${item.text.slice(0, 40)}” is cut off.`,
+        change(item, "Make it wider", { width: Math.ceil(needs) }),
+      );
     if (item.kind === "label") {
       const wide = item.text.length * lettersOf(item) * LETTER;
       if (wide > item.width * 1.06)

@@ -3,6 +3,7 @@ export { type Bindable, bindables } from "./bindable";
 export { blendLevels, blendPlace } from "./blend";
 export { passes } from "./conditions";
 export { checkFace, type FaceDoubt, itemName, lettersOf, repairAll } from "./face-check";
+export { flowed, withScreen } from "./flow";
 export { BLACK_DOWN, keyUnder, type StripKey, stripKeys } from "./key-strip";
 export { type FaceKindSpec, faceKind, faceKinds, formOf, isControl, isPlayed, type Takes } from "./kinds";
 export { type Learned, readLearned, withLearned } from "./learned";

@@ -13,6 +13,7 @@ import {
   SCREENS,
   together,
 } from "../instrument";
+import { flowed, withScreen } from "./flow";
 import { laidOut, placeOn, screenFor, throughScreen } from "./screens";
 
 const made = (): Instrument =>
@@ -122,6 +123,44 @@ describe("a face on other screens", () => {
         },
       ),
       { seed: 5, numRuns: 60 },
+    );
+  });
+
+  test("a screen of another form: items flow in lines as they are read, nothing over another, all on the page", () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            x: fc.integer({ min: 0, max: 560 }),
+            y: fc.integer({ min: 0, max: 300 }),
+            w: fc.integer({ min: 20, max: 600 }),
+            h: fc.integer({ min: 20, max: 200 }),
+          }),
+          { minLength: 1, maxLength: 30 },
+        ),
+        (boxes) => {
+          const items = boxes.map(({ x, y, w, h }, i) =>
+            newFaceItem({ id: `i${i}`, kind: "dial", x, y, width: w, height: h }),
+          );
+          const doc = addFaceItems(items, "").apply(newInstrument("i", "I"));
+          const face = withScreen(doc.face, "phone", { width: 360, height: 640 });
+          const placed = laidOut(face, "phone").items;
+          for (const a of placed) {
+            expect([a.x >= 0, a.y >= 0, a.x + a.width <= 360, a.y + a.height <= 640]).toEqual([true, true, true, true]);
+            for (const b of placed) {
+              if (a === b) continue;
+              const apart =
+                a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y;
+              expect(apart).toBe(true);
+            }
+          }
+        },
+      ),
+      { seed: 9, numRuns: 80 },
+    );
+    expect(flowed(made().face, "front", { width: 800, height: 560 })).toBeNull();
+    expect(withScreen(made().face, "tablet", { width: 800, height: 560 }).items.every((i) => i.tablet === null)).toBe(
+      true,
     );
   });
 });

@@ -1,48 +1,15 @@
 import { Fragment, useDeferredValue, useMemo, useState } from "react";
-import { type Bindable, bindables, faceKind } from "../../../core/face";
-import {
-  bindsOf,
-  boundTo,
-  changeFaceItem,
-  type FaceItem,
-  type FaceKind,
-  findParam,
-  type Instrument,
-  sizeOfPage,
-} from "../../../core/instrument";
-import { tell } from "../../state/notices";
+import { type Bindable, bindables } from "../../../core/face";
+import { bindsOf, type Instrument, sizeOfPage } from "../../../core/instrument";
+import { addFor, bindItem } from "../../state/face-adding";
+import { faceShown, pageShown } from "../../state/face-selection";
 import { session } from "../../state/session";
 import { cx } from "../../widgets/class-names";
 import { SearchField, wordsIn } from "../../widgets/SearchField";
 import { useDrag } from "../../widgets/use-drag";
-import { addKind } from "./face-commands";
-import { choose, commitFace, faceShown, pageShown } from "./face-selection";
 
 /** Lines that are listed at once: beyond them one looks by name. */
 const MOST = 150;
-
-/** The kind of control that something is best moved by. */
-function kindFor(doc: Instrument, { addresses }: Bindable): FaceKind {
-  if (addresses.length > 1) return "columns";
-  const spec = findParam(doc, addresses[0] ?? "")?.spec;
-  if (spec?.type === "choice") return spec.choices.length === 2 ? "switch" : "choice";
-  return spec?.type === "number" && spec.unit === "switch" ? "switch" : "dial";
-}
-
-/** Binds an item to something that was dropped on it. */
-function bindItem(item: FaceItem, { addresses, label }: Bindable): void {
-  const { most, takes, label: kind } = faceKind(item.kind);
-  const spec = session.instrument && findParam(session.instrument, addresses[0] ?? "")?.spec;
-  if (takes === "nothing" || (spec && takes !== "any" && spec.type !== takes)) {
-    tell("doubt", `${kind} can't move ${label}.`);
-    return;
-  }
-  // What has one place moves this instead; what moves many moves this, too.
-  const binds = most > 8 && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
-  const { moves } = boundTo(item, [...new Set(binds)].slice(0, most));
-  commitFace(changeFaceItem(item.id, `Bind to ${label}`, { moves }));
-  choose([item.id]);
-}
 
 /** All that a face can move, found by a part of its name: dragged onto an item it binds that, onto the page it becomes a control there; pressed it becomes one, too. */
 export function BindTree({ instrument }: { instrument: Instrument }) {
@@ -93,8 +60,7 @@ export function BindTree({ instrument }: { instrument: Instrument }) {
 function Entry({ entry, page }: { entry: Bindable; page: string | null }) {
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
   const add = (place: { x: number; y: number } | null) => {
-    const { instrument } = session;
-    if (instrument) addKind(kindFor(instrument, entry), entry.addresses, place);
+    addFor(entry.addresses, place);
   };
   const dragging = useDrag<true>({
     slack: 4,

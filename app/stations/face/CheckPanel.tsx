@@ -1,7 +1,7 @@
 import { type FaceDoubt, repairAll } from "../../../core/face";
+import { choose, commitFace } from "../../state/face-selection";
 import { setView } from "../../state/view";
 import { Button } from "../../widgets/Button";
-import { choose, commitFace } from "./face-selection";
 
 /** What is wrong with the face, each with what puts it right. */
 export function CheckPanel({ doubts, empty }: { doubts: readonly FaceDoubt[]; empty: boolean }) {

@@ -11,11 +11,11 @@ import {
   type Tone,
 } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
+import { chosenIds, commitFace } from "../../state/face-selection";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-import { chosenIds, commitFace } from "./face-selection";
 
 /** How tones are called. */
 export const TONE_NAMES: Readonly<Record<Tone, string>> = {

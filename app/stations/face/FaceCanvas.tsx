@@ -1,24 +1,31 @@
-import { useEffect, useMemo, useState } from "react";
+import { type DragEvent, useEffect, useMemo, useState } from "react";
+import { isControl } from "../../../core/face";
 import {
   changeFace,
+  changeFaceItem,
   changeFacePage,
   type Face,
   type FaceItem,
   type FaceSize,
+  findParam,
   sizeOfPage,
 } from "../../../core/instrument";
 import { faceStyle } from "../../face/face-style";
 import { useFaceFonts } from "../../face/fonts";
 import { Ground } from "../../face/Ground";
+import { addFor, addKind, bindItem, PARAM_DRAG } from "../../state/face-adding";
+import { isPicture, takePictures } from "../../state/face-pictures";
+import { choose, chosenIds, commitFace, withGroup } from "../../state/face-selection";
+import { session } from "../../state/session";
 import { useView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { useDrag } from "../../widgets/use-drag";
 import { useSize } from "../../widgets/use-size";
 import { FACE_COMMANDS } from "./face-commands";
-import { choose, chosenIds, commitFace, withGroup } from "./face-selection";
 import { Handles } from "./Handles";
 import { type Doing, Marks } from "./Marks";
-import { PlacedItem } from "./PlacedItem";
+import { layerFor } from "./OwnLookSection";
+import { PlacedItem, Tag } from "./PlacedItem";
 import { Guides, Rulers } from "./Rulers";
 
 /** Room around the page, for the rulers too. */
@@ -53,7 +60,9 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
     if (kept.length !== chosenIds().length) choose(kept);
   }, [shown]);
   const chosen = useMemo(() => new Set(selected === null ? [] : [selected, ...more]), [selected, more]);
+  const alone = chosen.size === 1 ? shown.find((i) => chosen.has(i.id)) : undefined;
   const framing = useFraming(shown, scale, setDoing);
+  const dropping = useDropping(shown, scale);
   return (
     <div
       ref={own}
@@ -75,6 +84,7 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
           <div
             data-testid="face-page"
             {...framing}
+            {...dropping}
             className="face relative origin-top-left border-0 shadow-[0_0_0_1px_var(--rule-strong)]"
             style={{
               ...faceStyle(face.theme),
@@ -97,6 +107,14 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
             ))}
             <Guides face={face} size={size} scale={scale} />
             <Handles items={shown.filter((i) => chosen.has(i.id) && !i.locked)} scale={scale} onDoing={setDoing} />
+            {alone && (
+              <div
+                className="pointer-events-none absolute"
+                style={{ left: alone.x, top: alone.y, width: alone.width, height: alone.height }}
+              >
+                <Tag item={alone} scale={scale} />
+              </div>
+            )}
             {doing && <Marks doing={doing} scale={scale} />}
           </div>
         </WithMenu>
@@ -148,6 +166,63 @@ function PageCorner({
       style={{ left: size.width * scale, top: size.height * scale, margin: "-4px 0 0 -4px" }}
     />
   );
+}
+
+/** Pictures and parameters that are dropped on the page become items there; on an item they become its picture, or what it moves. */
+function useDropping(shown: readonly FaceItem[], scale: number) {
+  const takes = ({ types }: DataTransfer): boolean => types.includes(PARAM_DRAG) || types.includes("Files");
+  return {
+    onDragOver: (event: DragEvent) => {
+      if (takes(event.dataTransfer)) event.preventDefault();
+    },
+    onDrop: (event: DragEvent<HTMLElement>) => {
+      const { dataTransfer } = event;
+      const files = [...dataTransfer.files];
+      const address = dataTransfer.getData(PARAM_DRAG);
+      // Other files are brought in as anywhere.
+      if (address === "" && !(files.length > 0 && files.every(isPicture))) return;
+      event.preventDefault();
+      event.stopPropagation();
+      const box = event.currentTarget.getBoundingClientRect();
+      const at = { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale };
+      const under = [...shown]
+        .reverse()
+        .find((i) => at.x >= i.x && at.x < i.x + i.width && at.y >= i.y && at.y < i.y + i.height);
+      if (address !== "") {
+        const label = session.instrument ? (findParam(session.instrument, address)?.label ?? address) : address;
+        if (under && isControl(under.kind)) bindItem(under, { addresses: [address], label });
+        else addFor([address], at);
+        return;
+      }
+      void dropPictures(files, under, at);
+    },
+  };
+}
+
+/** Pictures on an item lie over those that it has; on the page each stands by itself, as large as there is room. */
+async function dropPictures(
+  files: readonly File[],
+  under: FaceItem | undefined,
+  at: { readonly x: number; readonly y: number },
+): Promise<void> {
+  const taken = await takePictures(files);
+  if (taken.length === 0) return;
+  if (under && under.kind !== "label" && under.kind !== "shape") {
+    const layers = taken.map((picture) => layerFor(picture, under));
+    commitFace(
+      changeFaceItem(under.id, "Draw with a picture", { pictures: [...under.pictures, ...layers].slice(0, 16) }),
+    );
+    choose([under.id]);
+    return;
+  }
+  taken.forEach((picture, n) => {
+    const layer = layerFor(picture, { kind: "picture" });
+    const [w, h] = layer.does === "plays" ? [1, 1] : [picture.width, picture.height];
+    const fit =
+      Math.min(1, 240 / Math.max(w, h)) * (layer.does === "plays" ? Math.min(picture.width, picture.height) : 1);
+    const size = { width: Math.max(16, Math.round(w * fit)), height: Math.max(16, Math.round(h * fit)) };
+    addKind("picture", [], { x: at.x + n * 20, y: at.y + n * 20 }, { ...size, pictures: [layer], name: picture.name });
+  });
 }
 
 /** Choosing by a frame that is drawn over the page. */

@@ -1,6 +1,6 @@
 import { Plus } from "lucide-react";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
-import { checkFace, faceKinds } from "../../../core/face";
+import { checkFace, faceKinds, withScreen } from "../../../core/face";
 import { addFacePage, changeFace, removeFacePage, type Screen, setParams } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { type Change, FaceContext } from "../../face/face-world";
@@ -8,6 +8,8 @@ import { Empty, Station } from "../../shell/Station";
 import { type Command, useCommands } from "../../state/commands";
 import { freeName } from "../../state/copy-name";
 import { engine } from "../../state/engine";
+import { addKind } from "../../state/face-adding";
+import { commitFace, useShown } from "../../state/face-selection";
 import { freshId } from "../../state/ids";
 import { session } from "../../state/session";
 import { INSTRUMENT_SHOWN, useInstrument } from "../../state/use-session";
@@ -21,8 +23,7 @@ import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
 import { Toggle } from "../../widgets/Toggle";
 import { CheckPanel } from "./CheckPanel";
 import { FaceCanvas } from "./FaceCanvas";
-import { ARRANGE_COMMANDS, addKind, FACE_COMMANDS, PLAN_COMMANDS } from "./face-commands";
-import { commitFace, useShown } from "./face-selection";
+import { ARRANGE_COMMANDS, FACE_COMMANDS, PLAN_COMMANDS } from "./face-commands";
 import { HeardList } from "./HeardList";
 import { ItemPanel } from "./ItemPanel";
 import { LookPanel } from "./LookPanel";
@@ -224,9 +225,12 @@ function Screens() {
   const face = useInstrument((i) => i.face);
   const show = (id: "desktop" | Screen) => {
     setView({ faceScreen: id === "desktop" ? null : id });
-    // The first look at a screen gives it a layout: where anchors lead, until something is moved.
+    // The first look at a screen gives it a layout: in lines, or where anchors lead, until something is moved.
     if (id !== "desktop" && face[id] === null)
-      session.commit(changeFace(`Lay the face out for a ${id}`, { [id]: USUAL_SIZES[id] }));
+      session.commit({
+        name: `Lay the face out for a ${id}`,
+        apply: (doc) => ({ ...doc, face: withScreen(doc.face, id, USUAL_SIZES[id]) }),
+      });
   };
   const drop = screen !== null && face[screen] !== null;
   return (

@@ -1,10 +1,10 @@
 import { changeFaceFont, type Face, removeFaceFont, removeFacePictures } from "../../../core/instrument";
 import { FONT_FILES, PICTURE_FILES, takeFont, takePictures } from "../../state/face-pictures";
+import { commitFace } from "../../state/face-selection";
 import { pickFiles } from "../../state/pick-files";
 import { Button } from "../../widgets/Button";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-import { commitFace } from "./face-selection";
 
 /** The letters of data that a picture or a font takes, as people count them. */
 const kilobytes = (data: string): string => `${Math.max(1, Math.round((data.length * 0.75) / 1024))} KB`;

@@ -2,12 +2,12 @@ import { faceTheme } from "../../../core/face";
 import { changeFace, type FaceGround, type Instrument } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
 import { PICTURE_FILES, takePictures } from "../../state/face-pictures";
+import { commitFace } from "../../state/face-selection";
 import { pickFiles } from "../../state/pick-files";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-import { commitFace } from "./face-selection";
 import { ColourRow } from "./OwnLookSection";
 import { drawable, groundOf } from "./outlines";
 

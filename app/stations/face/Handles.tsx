@@ -1,7 +1,7 @@
 import { around, type Box } from "../../../core/face";
 import { changeFaceItems, type FaceItem } from "../../../core/instrument";
+import { commitFace } from "../../state/face-selection";
 import { useDrag } from "../../widgets/use-drag";
-import { commitFace } from "./face-selection";
 import type { Doing } from "./Marks";
 import { GRID } from "./page-grid";
 

@@ -1,6 +1,7 @@
 import { faceKind, formOf, isControl } from "../../../core/face";
 import { changeFaceItem, type FaceItem, type Instrument, TONES } from "../../../core/instrument";
 import { formatNumber, parseNumber, plural } from "../../../core/params";
+import { commitFace } from "../../state/face-selection";
 import { useView } from "../../state/view";
 import { Choice } from "../../widgets/Choice";
 import { MenuButton, WordMenu } from "../../widgets/CommandMenu";
@@ -9,9 +10,8 @@ import { Well } from "../../widgets/Well";
 import { BindTree } from "./BindTree";
 import { ConditionSection, TONE_NAMES } from "./ConditionSection";
 import { ARRANGE_COMMANDS, FACE_COMMANDS } from "./face-commands";
-import { commitFace } from "./face-selection";
 import { MovesSection } from "./MovesSection";
-import { OwnLookSection } from "./OwnLookSection";
+import { OwnLookSection, PictureRows, WaveRow } from "./OwnLookSection";
 import { PlaceSection } from "./PlaceSection";
 
 /** The item that is chosen: what it says, what it moves, how it looks, where it stands, when it is there. */
@@ -89,6 +89,8 @@ function OneItem({ instrument, item }: { instrument: Instrument; item: FaceItem 
             />
           </Row>
         )}
+        {item.kind === "scope" && formOf(item) === "sample" && <WaveRow instrument={instrument} item={item} />}
+        {item.kind === "picture" && <PictureRows instrument={instrument} item={item} />}
         {item.kind === "random" && (
           <Row label="How far" help="How far chance moves something to each side, of its whole travel">
             <Well
@@ -107,8 +109,8 @@ function OneItem({ instrument, item }: { instrument: Instrument; item: FaceItem 
           </Row>
         )}
       </Section>
-      <OwnLookSection instrument={instrument} item={item} />
       <PlaceSection instrument={instrument} item={item} />
+      <OwnLookSection instrument={instrument} item={item} />
       <ConditionSection instrument={instrument} item={item} />
     </>
   );

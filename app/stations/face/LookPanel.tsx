@@ -13,6 +13,7 @@ import {
 import { parseNumber } from "../../../core/params";
 import { DialFace } from "../../face/DialFace";
 import { faceStyle } from "../../face/face-style";
+import { commitFace } from "../../state/face-selection";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { cx } from "../../widgets/class-names";
@@ -21,7 +22,6 @@ import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
 import { TestRows } from "./ConditionSection";
 import { FilesSection } from "./FilesSection";
-import { commitFace } from "./face-selection";
 import { GroundSection } from "./GroundSection";
 
 /** Sizes that a page often has. */

@@ -10,12 +10,12 @@ import {
   type Move,
 } from "../../../core/instrument";
 import { formatNumber, formatValue, parseNumber, parseValue, plural, travelOf, valueAt } from "../../../core/params";
+import { commitFace } from "../../state/face-selection";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
-import { commitFace } from "./face-selection";
 import { listenFor, listenNoMore, useListening } from "./listen";
 
 /** Parameters that are listed one by one; of more only the first and all together. */
@@ -164,7 +164,7 @@ function Range({ instrument, item, moves }: { instrument: Instrument; item: Face
     <Well
       label={`${label}${name}`}
       text={formatValue(spec, valueAt(spec, move[id]))}
-      width={76}
+      width={66}
       align="right"
       onType={(text) => {
         const value = parseValue(spec, text);
@@ -177,7 +177,7 @@ function Range({ instrument, item, moves }: { instrument: Instrument; item: Face
     <>
       <Row label="Range" help="From which end to which it goes; from above downward it goes the other way round">
         {end("from", "Goes from")}
-        <span className="px-1 text-ink-soft">–</span>
+        <span className="-mx-1 text-ink-soft">–</span>
         {end("to", "Goes to")}
       </Row>
       <Row label="Bend" help="How the way between is bent: 0 straight, above it fast at first, below it slow at first">

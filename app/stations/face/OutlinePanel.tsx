@@ -1,13 +1,14 @@
 import { Eye, EyeOff, Lock, LockOpen } from "lucide-react";
 import { useState } from "react";
 import { faceKind, itemName } from "../../../core/face";
-import { changeFaceItem, type FaceItem, type Instrument } from "../../../core/instrument";
+import { changeFaceItem, type FaceItem, type Instrument, placeFaceItem } from "../../../core/instrument";
+import { choose, chosenIds, commitFace, toggleChosen, withGroup } from "../../state/face-selection";
 import { setView, useView } from "../../state/view";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
 import { SearchField, wordsIn } from "../../widgets/SearchField";
+import { SortableList } from "../../widgets/SortableList";
 import { FACE_COMMANDS } from "./face-commands";
-import { choose, chosenIds, commitFace, toggleChosen, withGroup } from "./face-selection";
 
 /** Items that are listed at once: beyond them one looks by name. */
 const MOST = 300;
@@ -25,6 +26,7 @@ export function OutlinePanel({ instrument, page }: { instrument: Instrument; pag
     .filter(({ item, name }) =>
       words.every((w) => `${name} ${item.kind} ${faceKind(item.kind).label}`.toLowerCase().includes(w)),
     );
+  const shown = found.slice(0, MOST);
   const pageName = (id: string | null) =>
     id === null ? "every page" : (face.pages.find((p) => p.id === id)?.name ?? "");
   const flip = (item: FaceItem, name: string, fields: Partial<FaceItem>) =>
@@ -32,23 +34,38 @@ export function OutlinePanel({ instrument, page }: { instrument: Instrument; pag
   return (
     <>
       <SearchField label="Find items" hint="name or kind" value={sought} onChange={setSought} className="mb-2" />
-      <ul aria-label="Items of the face, the front first" className="min-h-0 flex-1 overflow-auto">
-        {found.slice(0, MOST).map(({ item, name }) => {
+      <SortableList
+        label="Items of the face, the front first"
+        ids={shown.map(({ item }) => item.id)}
+        nameOf={(id) => shown.find(({ item }) => item.id === id)?.name ?? ""}
+        onMove={(from, to) => {
+          const ids = shown.map(({ item }) => item.id);
+          const [id] = ids.splice(from, 1);
+          if (id === undefined) return;
+          // It lies in front of what then stands below it.
+          commitFace(placeFaceItem(id, ids[to] ?? null));
+        }}
+        className="min-h-0 flex-1 overflow-auto"
+      >
+        {(id, grip) => {
+          const line = shown.find(({ item }) => item.id === id);
+          if (!line) return null;
+          const { item, name } = line;
           const on = item.id === selected || more.has(item.id);
           return (
-            <li
-              key={item.id}
+            <div
               className={cx(
                 "flex h-7 items-center gap-1 rounded-m",
                 on ? "bg-tint-cobalt" : "hover:bg-well",
                 item.hidden && "opacity-60",
               )}
             >
+              {grip}
               <WithMenu commands={FACE_COMMANDS}>
                 <button
                   type="button"
                   aria-pressed={on}
-                  className="min-w-0 flex-1 truncate px-1.5 text-left"
+                  className="min-w-0 flex-1 truncate px-0.5 text-left"
                   onContextMenu={() => !chosenIds().includes(item.id) && choose([item.id])}
                   onClick={(event) => {
                     if (item.page !== null && item.page !== page) setView({ facePage: item.page });
@@ -80,10 +97,10 @@ export function OutlinePanel({ instrument, page }: { instrument: Instrument; pag
               >
                 {item.locked ? <Lock size={13} aria-hidden /> : <LockOpen size={13} aria-hidden />}
               </button>
-            </li>
+            </div>
           );
-        })}
-      </ul>
+        }}
+      </SortableList>
       {found.length === 0 && (
         <p className="text-ink-soft">{sought === "" ? "Nothing stands on the face yet." : "No item is called so."}</p>
       )}

@@ -12,12 +12,12 @@ import {
 } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
 import { PICTURE_FILES, takePictures } from "../../state/face-pictures";
+import { chosenIds, commitFace } from "../../state/face-selection";
 import { pickFiles } from "../../state/pick-files";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
-import { Row, Section } from "../../widgets/ParamControl";
+import { Fold, Row } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
-import { chosenIds, commitFace } from "./face-selection";
 import { drawable, waveOf } from "./outlines";
 
 const WAYS: Readonly<Record<LayerWay, string>> = {
@@ -29,6 +29,9 @@ const WAYS: Readonly<Record<LayerWay, string>> = {
   frames: "One frame for each value",
   plays: "Plays by itself",
 };
+
+/** Stands for what the theme has. */
+const THEMES = "·";
 
 const DIAL_NAMES = { hand: "Hand", slice: "Slice", ring: "Ring", block: "Block", line: "Line", dots: "Dots" } as const;
 
@@ -81,7 +84,10 @@ export function OwnLookSection({ instrument, item }: { instrument: Instrument; i
     change(name, (i) => ({ look: { ...i.look, ...fields } }), gesture);
   const plain = Object.values(item.look).every((value) => value === null);
   return (
-    <Section title="Looks">
+    <Fold
+      className="border-rule border-t py-1"
+      title={plain && item.pictures.length === 0 ? "Looks as its theme" : "Looks of its own"}
+    >
       <ColourRow label="Ink" value={item.look.ink} usual={theme.ink} set={(ink, g) => look("Set ink", { ink }, g)} />
       {isControl(item.kind) && (
         <>
@@ -125,9 +131,9 @@ export function OwnLookSection({ instrument, item }: { instrument: Instrument; i
         <Row label="Font">
           <Choice
             label="Font"
-            value={item.look.font ?? ""}
-            options={[{ id: "", label: "The theme’s" }, ...face.fonts.map(({ id, name }) => ({ id, label: name }))]}
-            onChange={(font) => look("Set font", { font: font === "" ? null : font })}
+            value={item.look.font ?? THEMES}
+            options={[{ id: THEMES, label: "The theme’s" }, ...face.fonts.map(({ id, name }) => ({ id, label: name }))]}
+            onChange={(font) => look("Set font", { font: font === THEMES ? null : font })}
             className="flex-1"
           />
         </Row>
@@ -136,23 +142,23 @@ export function OwnLookSection({ instrument, item }: { instrument: Instrument; i
         <Row label="Dial">
           <Choice
             label="Form of the dial"
-            value={item.look.dial ?? ""}
-            options={[{ id: "", label: "The theme’s" }, ...DIAL_FORMS.map((id) => ({ id, label: DIAL_NAMES[id] }))]}
-            onChange={(dial) => look("Set form of the dial", { dial: dial === "" ? null : dial })}
+            value={item.look.dial ?? THEMES}
+            options={[{ id: THEMES, label: "The theme’s" }, ...DIAL_FORMS.map((id) => ({ id, label: DIAL_NAMES[id] }))]}
+            onChange={(dial) => look("Set form of the dial", { dial: dial === THEMES ? null : dial })}
             className="flex-1"
           />
         </Row>
       )}
-      {item.kind === "scope" && item.form === "sample" && <WaveRow instrument={instrument} item={item} />}
-      {item.kind !== "label" && item.kind !== "shape" && <PictureRows instrument={instrument} item={item} />}
+      {!["label", "shape", "picture"].includes(item.kind) && <PictureRows instrument={instrument} item={item} />}
       {!plain && (
         <Button onClick={() => change("Look as the theme", () => ({ look: PLAIN_LOOK }))}>As its theme has it</Button>
       )}
-    </Section>
+    </Fold>
   );
 }
 
-function WaveRow({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
+/** The sample that an item draws. */
+export function WaveRow({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
   return (
     <Row label="Sample">
       <Choice
@@ -182,7 +188,7 @@ export const layerFor = (
 };
 
 /** The pictures that an item is drawn with, the hindmost first. */
-function PictureRows({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
+export function PictureRows({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
   const { pictures } = instrument.face;
   const set = (name: string, next: readonly PictureLayer[], gesture: string | null = null) =>
     change(name, () => ({ pictures: next.slice(0, 16) }), gesture);

@@ -1,12 +1,12 @@
 import { type Anchor, changeFaceItems, type FaceItem, type Instrument } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
+import { chosenIds, commitFace } from "../../state/face-selection";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Toggle } from "../../widgets/Toggle";
 import { Well } from "../../widgets/Well";
-import { chosenIds, commitFace } from "./face-selection";
 
 const ANCHOR_NAMES: Readonly<Record<"x" | "y", Readonly<Record<Anchor, string>>>> = {
   x: {

@@ -11,11 +11,19 @@ import {
 } from "../../../core/instrument";
 import { FaceItemView, faceText } from "../../face/FaceItemView";
 import { useFaceOf } from "../../face/face-world";
+import {
+  choose,
+  chosenIds,
+  chosenItems,
+  commitFace,
+  faceShown,
+  toggleChosen,
+  withGroup,
+} from "../../state/face-selection";
 import { useInstrument } from "../../state/use-session";
 import { setView } from "../../state/view";
 import { cx } from "../../widgets/class-names";
 import { useDrag } from "../../widgets/use-drag";
-import { choose, chosenIds, chosenItems, commitFace, faceShown, toggleChosen, withGroup } from "./face-selection";
 import type { Doing } from "./Marks";
 import { GRID, REACH } from "./page-grid";
 
@@ -147,13 +155,18 @@ export const PlacedItem = memo(function PlacedItem({
       <div inert className="h-full [contain:strict]">
         <FaceItemView item={item} />
       </div>
-      {(alone || loose) && <Tag item={item} scale={scale} />}
+      {item.kind === "picture" && item.pictures.length === 0 && (
+        <div className="pointer-events-none absolute inset-0 grid place-items-center border border-current border-dashed text-s opacity-60">
+          drop a picture here
+        </div>
+      )}
+      {loose && !alone && <Tag item={item} scale={scale} />}
     </div>
   );
 });
 
 /** What an item moves, below it; that it moves nothing yet. */
-function Tag({ item, scale }: { item: FaceItem; scale: number }) {
+export function Tag({ item, scale }: { item: FaceItem; scale: number }) {
   const binds = bindsOf(item);
   const [address] = binds;
   const first = useInstrument((i) => (address === undefined ? null : findParam(i, address)));

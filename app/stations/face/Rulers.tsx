@@ -1,7 +1,7 @@
 import type { KeyboardEvent } from "react";
 import { changeFace, type Face, type FaceGuide, type FaceSize } from "../../../core/instrument";
+import { commitFace } from "../../state/face-selection";
 import { useDrag } from "../../widgets/use-drag";
-import { commitFace } from "./face-selection";
 
 /** Thickness of a ruler and its distance from the page, in pixels of the screen. */
 const THICK = 16;
@@ -9,6 +9,8 @@ const AWAY = 5;
 /** Steps between figures on a ruler, in pixels of the page, of which the first that leaves room is taken. */
 const STEPS = [10, 20, 50, 100, 200, 500, 1000];
 const ROOM = 44;
+/** How long a figure is. */
+const FIGURE = 24;
 
 type Way = FaceGuide["way"];
 const setGuides = (guides: readonly FaceGuide[], gesture: string | null) =>
@@ -78,7 +80,7 @@ function Ruler({ way, face, size, scale }: RulerProps & { way: Way }) {
           opacity={0.6}
         />
         {ticks
-          .filter((value) => value % step === 0 && value < length)
+          .filter((value) => value % step === 0 && (length - value) * scale > FIGURE)
           .map((value) => (
             <text
               key={value}

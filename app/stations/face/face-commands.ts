@@ -1,21 +1,20 @@
 import {
   ARRANGEMENT_LABELS,
   type Arrangement,
+  around,
   arranged,
   FACE_PLANS,
-  faceKind,
   makeFace,
   nextBinding,
 } from "../../../core/face";
 import {
   addFaceItems,
+  addFacePictures,
   bindsOf,
   boundTo,
   changeFaceItems,
-  type Face,
   type FaceItem,
-  type FaceKind,
-  type Instrument,
+  type FacePicture,
   newFaceItem,
   orderFaceItems,
   removeFaceItems,
@@ -25,11 +24,12 @@ import {
 import { plural } from "../../../core/params";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
+import { freshIds } from "../../state/face-adding";
+import { choose, chosenIds, chosenItems, commitFace, faceShown, pageShown } from "../../state/face-selection";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { setView } from "../../state/view";
-import { choose, chosenIds, chosenItems, commitFace, faceShown, pageShown } from "./face-selection";
 
 /** Pixels by which a copy lies aside of what it was copied from. */
 const ASIDE = 20;
@@ -38,18 +38,13 @@ const some = () => (chosenItems().length > 0 ? null : "choose an item first");
 const several = () => (chosenItems().length > 1 ? null : "choose several first");
 const chosen = () => new Set(chosenIds());
 
-/** Ids that nothing on the face has. */
-export function freshIds(doc: Instrument): () => string {
-  const taken = new Set(doc.face.items.map((item) => item.id));
-  return () => {
-    const id = freshId(taken);
-    taken.add(id);
-    return id;
-  };
-}
-
 /** Puts copies of items on the page that is shown, and chooses them. */
-function add(what: string, items: readonly FaceItem[], change: (item: FaceItem) => FaceItem = (item) => item): void {
+function add(
+  what: string,
+  items: readonly FaceItem[],
+  change: (item: FaceItem) => FaceItem = (item) => item,
+  pictures: readonly FacePicture[] = [],
+): void {
   const { instrument } = session;
   if (!instrument || items.length === 0) return;
   const id = freshIds(instrument);
@@ -60,7 +55,11 @@ function add(what: string, items: readonly FaceItem[], change: (item: FaceItem) 
     const page = item.page === null ? null : pageShown();
     return change({ ...newFaceItem(item), id: id(), x: item.x + ASIDE, y: item.y + ASIDE, group, page });
   });
-  commitFace(addFaceItems(fresh, what));
+  // What comes from another instrument brings its pictures along.
+  const there = new Set(instrument.face.pictures.map((p) => p.id));
+  const brought = pictures.filter((p) => !there.has(p.id));
+  const edits = [...(brought.length > 0 ? [addFacePictures(brought)] : []), addFaceItems(fresh, what)];
+  commitFace(together(what, edits));
   choose(fresh.map((item) => item.id));
 }
 
@@ -70,63 +69,27 @@ function remove(): void {
   choose([]);
 }
 
-const copyItems = (): void => {
-  if (chosenItems().length > 0) copy({ kind: "face", items: chosenItems() });
-};
-
-/** The place for an item on a page that hides least of the others, row by row. */
-function freePlace(face: Face, page: string | null, width: number, height: number): { x: number; y: number } {
-  const there = face.items.filter((item) => item.page === page || item.page === null);
-  let best = { x: 0, y: 0, hides: Number.POSITIVE_INFINITY };
-  // Of a large page with thousands of items not every place is looked at.
-  const { width: across, height: down } = sizeOfPage(face, page);
-  const step = Math.max(20, Math.ceil(Math.max(across, down) / 40));
-  for (let y = step; y + height <= down; y += step) {
-    for (let x = step; x + width <= across; x += step) {
-      let hides = 0;
-      for (const i of there)
-        hides +=
-          Math.max(0, Math.min(x + width, i.x + i.width) - Math.max(x, i.x)) *
-          Math.max(0, Math.min(y + height, i.y + i.height) - Math.max(y, i.y));
-      if (hides === 0) return { x, y };
-      if (hides < best.hides) best = { x, y, hides };
-    }
-  }
-  return { x: best.x, y: best.y };
+function copyItems(): void {
+  const items = chosenItems();
+  if (items.length === 0) return;
+  const drawn = new Set(items.flatMap((i) => [...i.pictures.map((l) => l.picture), ...i.when.map((w) => w.picture)]));
+  const pictures = session.instrument?.face.pictures.filter((p) => drawn.has(p.id)) ?? [];
+  copy({ kind: "face", items, pictures });
 }
 
-/** Adds an item of a kind to the page that is shown, at a place or where there is room, and chooses it. */
-export function addKind(
-  kind: FaceKind,
-  binds: readonly string[] = [],
-  middle: { x: number; y: number } | null = null,
-): void {
+/** Room between what is chosen and its copies, in pixels. */
+const BETWEEN = 8;
+
+/** How far copies lie from what is chosen: beside it where there is room, else at the beginning of the line below, else aside. */
+function beside(items: readonly FaceItem[]): { readonly x: number; readonly y: number } {
   const face = faceShown();
-  const { instrument } = session;
-  if (!instrument || !face) return;
-  const page = pageShown();
-  const { size, label, most } = faceKind(kind);
-  const whole = sizeOfPage(face, page);
-  const width = Math.min(size[0], whole.width);
-  const height = Math.min(size[1], whole.height);
-  const place = middle
-    ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
-    : freePlace(face, page, width, height);
-  const item = boundTo(
-    newFaceItem({
-      id: freshIds(instrument)(),
-      kind,
-      page,
-      ...place,
-      width,
-      height,
-      text: kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "",
-    }),
-    binds.slice(0, most),
-  );
-  commitFace(addFaceItems([item], `Add ${label.toLowerCase()}`));
-  choose([item.id]);
-  setView({ faceSide: "item" });
+  const whole = items.length > 0 ? around(items) : null;
+  if (!face || !whole) return { x: ASIDE, y: ASIDE };
+  const { width, height } = sizeOfPage(face, pageShown());
+  if (whole.x + 2 * whole.width + BETWEEN <= width) return { x: whole.width + BETWEEN, y: 0 };
+  if (whole.y + 2 * whole.height + BETWEEN <= height)
+    return { x: Math.min(ASIDE, width - whole.width) - whole.x, y: whole.height + BETWEEN };
+  return { x: ASIDE, y: ASIDE };
 }
 
 /** Copies of what is chosen, each moving the next thing: the next partial, the next layer, the next macro. */
@@ -134,7 +97,9 @@ function duplicateOn(): void {
   const { instrument } = session;
   if (!instrument) return;
   let without = 0;
-  add("Duplicate, moving the next", chosenItems(), (item) => {
+  const away = beside(chosenItems());
+  add("Duplicate, moving the next", chosenItems(), (original) => {
+    const item = { ...original, x: original.x - ASIDE + away.x, y: original.y - ASIDE + away.y };
     const binds = bindsOf(item).map((bind) => nextBinding(instrument, bind));
     if (binds.some((bind) => bind === null)) without++;
     return boundTo(
@@ -204,7 +169,10 @@ export const FACE_COMMANDS: readonly Command[] = [
     label: "Paste",
     chords: ["Mod+V"],
     why: () => (copied("face") ? null : "no item was copied"),
-    run: () => add("Paste", copied("face")?.items ?? []),
+    run: () => {
+      const clip = copied("face");
+      if (clip) add("Paste", clip.items, (item) => item, clip.pictures);
+    },
   },
   { id: "duplicate", label: "Duplicate", chords: ["Mod+D"], why: some, run: () => add("Duplicate", chosenItems()) },
   {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { addFaceItem, newInstrument, setParam, setParams } from "../../../core/instrument";
+import { addFaceItem, newInstrument, setParam, setParams, setSource } from "../../../core/instrument";
 import { movedBetween } from "./listen";
 
 describe("what was moved", () => {
@@ -9,6 +9,10 @@ describe("what was moved", () => {
     expect(movedBetween(doc, setParam(doc, level, -20).apply(doc))).toBe(level);
     expect(movedBetween(doc, addFaceItem({ id: "d", kind: "dial" }).apply(doc))).toBeNull();
     expect(movedBetween(doc, doc)).toBeNull();
+    // A cell of a table that nothing names yet.
+    const partials = setSource("main", "partials").apply(doc);
+    const cell = "layers/main/source/rows/3/level";
+    expect(movedBetween(partials, setParam(partials, cell, -30).apply(partials))).toBe(cell);
   });
   test("several values are one edit; those of one gesture with the same name go together", () => {
     const changes = [

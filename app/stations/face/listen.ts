@@ -1,20 +1,51 @@
 import { create } from "zustand";
 import { faceKind, itemName } from "../../../core/face";
-import { bindsOf, boundTo, changeFaceItem, findParam, type Instrument, listParams } from "../../../core/instrument";
+import {
+  addressInTable,
+  bindsOf,
+  boundTo,
+  changeFaceItem,
+  findParam,
+  type Instrument,
+  listParams,
+} from "../../../core/instrument";
+import { commitFace } from "../../state/face-selection";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
-import { commitFace } from "./face-selection";
 
 /** The item that waits for something to be moved, anywhere, which it is to move from then on; null: none waits. */
 export const useListening = create<{ readonly item: string | null }>(() => ({ item: null }));
 
-/** The first parameter whose value differs between two states of an instrument; null where none does. */
+/** The first parameter whose value differs between two states of an instrument, cells of tables too; null where none does. */
 export function movedBetween(before: Instrument, after: Instrument): string | null {
   const moved = listParams(after).find(({ address, value }) => {
     const was = findParam(before, address);
     return was !== null && was.value !== value;
   });
-  return moved?.address ?? null;
+  return moved?.address ?? cellBetween(before, after);
+}
+
+/** The first cell of a table whose value differs: of thousands only those that something names are listed as parameters. */
+function cellBetween(before: Instrument, after: Instrument): string | null {
+  for (const layer of after.layers) {
+    const was = before.layers.find((l) => l.id === layer.id);
+    if (!was || was === layer) continue;
+    const units = [
+      [`layers/${layer.id}/source`, layer.source, was.source] as const,
+      ...layer.stages.map(
+        (unit) => [`layers/${layer.id}/stages/${unit.id}`, unit, was.stages.find((s) => s.id === unit.id)] as const,
+      ),
+    ];
+    for (const [address, unit, old] of units) {
+      const rows = unit.table ?? [];
+      if (!old || unit.table === old.table || rows.length !== (old.table?.length ?? 0)) continue;
+      for (const [n, row] of rows.entries()) {
+        const column = Object.keys(row).find((id) => row[id] !== old.table?.[n]?.[id]);
+        if (column !== undefined) return addressInTable(address, n, column);
+      }
+    }
+  }
+  return null;
 }
 
 let stop: () => void = () => {};

@@ -1,14 +1,7 @@
-import { laidOut, throughScreen } from "../../../core/face";
-import {
-  byIdentity,
-  type Edit,
-  type Face,
-  type FaceItem,
-  type Instrument,
-  type Screen,
-} from "../../../core/instrument";
-import { session } from "../../state/session";
-import { setView, useView } from "../../state/view";
+import { laidOut, throughScreen } from "../../core/face";
+import { byIdentity, type Edit, type Face, type FaceItem, type Instrument, type Screen } from "../../core/instrument";
+import { session } from "./session";
+import { setView, useView } from "./view";
 
 const onScreen = (instrument: Instrument, screen: Screen): Instrument => {
   const face = laidOut(instrument.face, screen);

@@ -1,0 +1,128 @@
+import { type Bindable, faceKind, itemName } from "../../core/face";
+import {
+  addFaceItems,
+  bindsOf,
+  boundTo,
+  changeFaceItem,
+  type Face,
+  type FaceItem,
+  type FaceKind,
+  findParam,
+  type Instrument,
+  newFaceItem,
+  sizeOfPage,
+} from "../../core/instrument";
+import { choose, commitFace, faceShown, pageShown } from "./face-selection";
+import { freshId } from "./ids";
+import { tell } from "./notices";
+import { session } from "./session";
+import { setView } from "./view";
+
+/** As what a parameter is carried when it is dragged by its name, from any station: its address. */
+export const PARAM_DRAG = "application/x-vise-parameter";
+
+/** Ids that nothing on the face has. */
+export function freshIds(doc: Instrument): () => string {
+  const taken = new Set(doc.face.items.map((item) => item.id));
+  return () => {
+    const id = freshId(taken);
+    taken.add(id);
+    return id;
+  };
+}
+
+/** The kind of control that something is best moved by. */
+function kindFor(doc: Instrument, addresses: readonly string[]): FaceKind {
+  if (addresses.length > 1) return addresses.every((a) => !a.includes("/rows/")) ? "envelope" : "columns";
+  const spec = findParam(doc, addresses[0] ?? "")?.spec;
+  if (spec?.type === "choice") return spec.choices.length === 2 ? "switch" : "choice";
+  return spec?.type === "number" && spec.unit === "switch" ? "switch" : "dial";
+}
+
+/** The place for an item on a page that hides least of the others, row by row. */
+function freePlace(face: Face, page: string | null, width: number, height: number): { x: number; y: number } {
+  const there = face.items.filter((item) => item.page === page || item.page === null);
+  let best = { x: 0, y: 0, hides: Number.POSITIVE_INFINITY };
+  // Of a large page with thousands of items not every place is looked at.
+  const { width: across, height: down } = sizeOfPage(face, page);
+  const step = Math.max(20, Math.ceil(Math.max(across, down) / 40));
+  for (let y = step; y + height <= down; y += step) {
+    for (let x = step; x + width <= across; x += step) {
+      let hides = 0;
+      for (const i of there)
+        hides +=
+          Math.max(0, Math.min(x + width, i.x + i.width) - Math.max(x, i.x)) *
+          Math.max(0, Math.min(y + height, i.y + i.height) - Math.max(y, i.y));
+      if (hides === 0) return { x, y };
+      if (hides < best.hides) best = { x, y, hides };
+    }
+  }
+  return { x: best.x, y: best.y };
+}
+
+/** Adds an item of a kind to the page that is shown, at a place or where there is room, and chooses it. */
+export function addKind(
+  kind: FaceKind,
+  binds: readonly string[] = [],
+  middle: { x: number; y: number } | null = null,
+  more: Partial<FaceItem> = {},
+): void {
+  const face = faceShown();
+  const { instrument } = session;
+  if (!instrument || !face) return;
+  const page = pageShown();
+  const { size, label, most } = faceKind(kind);
+  const whole = sizeOfPage(face, page);
+  const width = Math.min(size[0], whole.width);
+  const height = Math.min(size[1], whole.height);
+  const place = middle
+    ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
+    : freePlace(face, page, width, height);
+  const item = boundTo(
+    newFaceItem({
+      id: freshIds(instrument)(),
+      kind,
+      page,
+      ...place,
+      width,
+      height,
+      text: kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "",
+      ...more,
+    }),
+    binds.slice(0, most),
+  );
+  commitFace(addFaceItems([item], `Add ${label.toLowerCase()}`));
+  choose([item.id]);
+  setView({ faceSide: "item" });
+}
+
+/** Binds an item to something that was dropped on it. */
+export function bindItem(item: FaceItem, { addresses, label }: Pick<Bindable, "addresses" | "label">): void {
+  const { most, takes, label: kind } = faceKind(item.kind);
+  const spec = session.instrument && findParam(session.instrument, addresses[0] ?? "")?.spec;
+  if (takes === "nothing" || (spec && takes !== "any" && spec.type !== takes)) {
+    tell("doubt", `${kind} can't move ${label}.`);
+    return;
+  }
+  // What has one place moves this instead; what moves many moves this, too.
+  const binds = most > 8 && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
+  const { moves } = boundTo(item, [...new Set(binds)].slice(0, most));
+  commitFace(changeFaceItem(item.id, `Bind to ${label}`, { moves }));
+  choose([item.id]);
+}
+
+/** Puts a control for some parameters on the page that is shown, at a place or where there is room: of the kind that suits them. */
+export function addFor(addresses: readonly string[], middle: { x: number; y: number } | null = null): void {
+  const { instrument } = session;
+  if (instrument) addKind(kindFor(instrument, addresses), addresses, middle);
+}
+
+/** Puts a control for a parameter that was dragged here from another station on the face. */
+export function addFromElsewhere(address: string): void {
+  const { instrument } = session;
+  const found = instrument && findParam(instrument, address);
+  if (!instrument || !found) return;
+  addFor([address]);
+  const item = session.instrument?.face.items.at(-1);
+  if (item) tell("good", `${itemName(session.instrument ?? instrument, item)} stands on the face now.`);
+}
