@@ -11,6 +11,7 @@ import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
 import { facing } from "./facing";
 import { facingAll } from "./facing-all";
+import { facingFiles } from "./facing-files";
 import { fieldEditing } from "./field-editing";
 import { frame } from "./frame";
 import { holding } from "./holding";
@@ -35,6 +36,7 @@ const scenarios: readonly Scenario[] = [
   ...looping,
   ...facing,
   ...facingAll,
+  ...facingFiles,
   ...rules,
   ...editing,
   ...cutting,

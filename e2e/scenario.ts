@@ -68,6 +68,7 @@ export async function storedDocument(page: Page): Promise<{ id: string; [key: st
     const part = async (name: string) => read("instruments", head.parts[name] ?? "");
     interface Rest {
       id: string;
+      face: object;
       layers: { id: string; groups: { id: string; zones: unknown }[] }[];
     }
     const rest = (await part("rest")) as Rest;
@@ -77,7 +78,8 @@ export async function storedDocument(page: Page): Promise<{ id: string; [key: st
         group.zones = (await Promise.all(names.map(part))).flat();
       }
     }
-    const document = { ...rest, takes: await part("takes"), samples: await part("samples") };
+    const face = { ...rest.face, ...((await part("pictures")) as object) };
+    const document = { ...rest, face, takes: await part("takes"), samples: await part("samples") };
     database.close();
     return document;
   });

@@ -1,6 +1,6 @@
 import type { Group, Instrument, Zone } from "../../core/instrument";
 
-/** What is stored under keys of its own, so that an edit writes only what it changed: `takes`, `samples`, `zones/<layer>/<group>/<n>`, and `rest`. */
+/** What is stored under keys of its own, so that an edit writes only what it changed: `takes`, `samples`, `pictures` (of the face, with its fonts), `zones/<layer>/<group>/<n>`, and `rest`. */
 export type Parts = ReadonlyMap<string, unknown>;
 
 type Layer = Instrument["layers"][number];
@@ -24,6 +24,7 @@ const restOf = (doc: Instrument): Instrument => ({
   ...doc,
   takes: [],
   samples: [],
+  face: { ...doc.face, pictures: [], fonts: [] },
   layers: doc.layers.map((layer) => ({ ...layer, groups: layer.groups.map((g) => ({ ...g, zones: [] })) })),
 });
 
@@ -32,6 +33,8 @@ export function splitDocument(doc: Instrument, before: Instrument | null = null)
   const parts = new Map<string, unknown>();
   if (doc.takes !== before?.takes) parts.set("takes", doc.takes);
   if (doc.samples !== before?.samples) parts.set("samples", doc.samples);
+  const { pictures, fonts } = doc.face;
+  if (pictures !== before?.face.pictures || fonts !== before.face.fonts) parts.set("pictures", { pictures, fonts });
   for (const layer of doc.layers) {
     const oldLayer = before?.layers.find((l) => l.id === layer.id);
     for (const group of layer.groups) {
@@ -49,6 +52,7 @@ export function splitDocument(doc: Instrument, before: Instrument | null = null)
 export const partNames = (doc: Instrument): string[] => [
   "takes",
   "samples",
+  "pictures",
   ...doc.layers.flatMap((layer) =>
     layer.groups.flatMap((group) => Array.from({ length: piecesOf(group) }, (_, n) => pieceName(layer, group, n))),
   ),
@@ -71,6 +75,8 @@ export function joinDocument(parts: Parts): unknown {
     ...rest,
     takes: parts.get("takes") ?? [],
     samples: parts.get("samples") ?? [],
+    // Before there were any they had no part of their own.
+    face: { ...rest.face, ...(parts.get("pictures") as object | undefined) },
     layers: rest.layers.map((layer) => ({
       ...layer,
       groups: layer.groups.map((g) => ({ ...g, zones: zonesOf(layer, g) })),

@@ -1,7 +1,9 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
 import {
+  addFacePictures,
   addSamples,
   changeAbout,
+  changeFace,
   changeZones,
   type Instrument,
   newInstrument,
@@ -215,6 +217,14 @@ describe("library", () => {
     for (const name of [...whole.keys()]) if (name.startsWith("zones/")) whole.delete(name);
     whole.set("zones/main", { main: few.layers[0]?.groups[0]?.zones });
     expect(joinDocument(whole)).toEqual(few);
+    // Pictures of the face are written once, however often the face is changed.
+    const picture = { id: "p", name: "P", width: 8, height: 8, data: "data:image/png;base64,AAAA" };
+    const drawn = addFacePictures([picture]).apply(few);
+    expect([...splitDocument(drawn, few).keys()].sort()).toEqual(["pictures", "rest"]);
+    const turned = changeFace("", { width: 300 }).apply(drawn);
+    expect([...splitDocument(turned, drawn).keys()]).toEqual(["rest"]);
+    expect(JSON.stringify(splitDocument(turned, drawn).get("rest"))).not.toContain("AAAA");
+    expect(joinDocument(splitDocument(turned))).toEqual(turned);
   });
 
   test("a crash between any two writes leaves the document before or the one after, never a mixture", async () => {
