@@ -1,4 +1,5 @@
 import {
+  addFaceItem,
   addLayer,
   addRoute,
   addUnit,
@@ -7,6 +8,7 @@ import {
   changeUnit,
   type Edit,
   type Instrument,
+  moving,
   newInstrument,
   newLayer,
   newUnit,
@@ -97,11 +99,21 @@ export function makeBearingHum(): Instrument {
     addRoute({ id: "wheel", source: "wheel", target: "layers/main/source/depth", amount: 1 }),
     addRoute({ id: "harder", source: "velocity", target: "layers/main/stages/filter/cutoff", amount: 1 }),
     ...titled("tube", "Bearing hum", "A dry hub on the truing stand; the wheel leans on it"),
-    ...dials(130, 120, [
-      ["Load", "macros/load/value"],
-      ["Grit", "macros/grit/value"],
-      ["Hub", "macros/hub/value"],
-      ["Room", "effects/reverb/mix"],
-    ]),
+    addFaceItem({
+      ...{ id: "lean", kind: "xy", x: 40, y: 116, width: 260, height: 216, text: "Load and grit" },
+      moves: moving("macros/load/value", "macros/grit/value"),
+    }),
+    ...dials(
+      116,
+      104,
+      [
+        ["Hub", "macros/hub/value"],
+        ["Room", "effects/reverb/mix"],
+      ],
+      280,
+      320,
+    ),
+    addFaceItem({ id: "wave", kind: "scope", x: 320, y: 256, width: 210, height: 76 }),
+    addFaceItem({ id: "voices", kind: "voices", x: 536, y: 262, width: 70, height: 64, text: "Voices" }),
   ]).apply(made);
 }

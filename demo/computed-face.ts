@@ -16,13 +16,22 @@ export const titled = (theme: FaceTheme, title: string, under: string): Edit[] =
   addFaceItem({ id: "under", kind: "label", x: 40, y: 76, width: 560, height: 24, text: under, tone: "soft" }),
 ];
 
-/** A row of dials, as many as have room beside each other. */
-export const dials = (y: number, width: number, of: readonly (readonly [text: string, bind: string])[]): Edit[] =>
+/** A drawing as a picture of a face has it. */
+export const drawing = (svg: string): string => `data:image/svg+xml;base64,${btoa(svg)}`;
+
+/** A row of dials, as many as have room beside each other, from `left` on over so many pixels. */
+export const dials = (
+  y: number,
+  width: number,
+  of: readonly (readonly [text: string, bind: string])[],
+  across = 560,
+  left = 40,
+): Edit[] =>
   of.map(([text, bind], i) =>
     addFaceItem({
       id: `dial-${y}-${i + 1}`,
       kind: "dial",
-      x: Math.round(40 + (i * (560 - width)) / Math.max(1, of.length - 1)),
+      x: Math.round(left + (i * (across - width)) / Math.max(1, of.length - 1)),
       y,
       width,
       height: width + 30,

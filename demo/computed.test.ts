@@ -3,6 +3,7 @@ import { logSpectrum, SPECTRUM_FROM, SPECTRUM_POINTS } from "../core/analysis";
 import { hertzOf } from "../core/audio";
 import { compileKernels, startKernels } from "../core/dsp";
 import { compile, Engine, routeProblem } from "../core/engine";
+import { checkFace } from "../core/face";
 import { checkInstrument, type Instrument, listParams, setParam, together } from "../core/instrument";
 import { makeBearingHum } from "./bearing-hum";
 import { TAP_MODES } from "./tap";
@@ -42,9 +43,11 @@ describe.each([
     expect(checkInstrument(JSON.parse(JSON.stringify(doc)))).toEqual({ ok: true, instrument: doc });
     for (const route of doc.routes) expect([route.id, routeProblem(doc, route)]).toEqual([route.id, null]);
     const addresses = new Set(listParams(doc).map((p) => p.address));
-    const dials = doc.face.items.filter((i) => i.kind === "dial");
-    expect(dials.length).toBeGreaterThanOrEqual(4);
-    for (const { moves, text } of dials) expect([text, addresses.has(moves[0]?.address ?? "")]).toEqual([text, true]);
+    const controls = doc.face.items.filter((i) => i.moves.length > 0);
+    expect(controls.flatMap((i) => i.moves).length).toBeGreaterThanOrEqual(4);
+    for (const { moves, text } of controls)
+      for (const { address } of moves) expect([text, address, addresses.has(address)]).toEqual([text, address, true]);
+    expect(checkFace(doc, () => "n")).toEqual([]);
     for (const item of doc.face.items) expect(item.x + item.width).toBeLessThanOrEqual(doc.face.width);
   });
 

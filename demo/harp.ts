@@ -1,5 +1,5 @@
 import { measureFlux, measureLevels, measureSlices } from "../core/analysis";
-import type { Audio } from "../core/audio";
+import { type Audio, monoOf, outlineOf } from "../core/audio";
 import { type MadeSample, makeSample, namesOfSlices, pitchOfSlice } from "../core/formats";
 import {
   addFaceItem,
@@ -8,10 +8,12 @@ import {
   addTake,
   addUnit,
   changeAbout,
+  changeFace,
   changeRules,
   type Instrument,
   moving,
   NAMING,
+  newFace,
   newInstrument,
   newTake,
   newUnit,
@@ -22,6 +24,13 @@ import {
 } from "../core/instrument";
 import { mergeSlices, placeSamples, searchTake, sliceId, slicesOf, sortByMeasure } from "../core/mapping";
 import { EXAMPLE_SCRIPT } from "../core/rules";
+
+/** The take as it is drawn behind the face, its loudest stroke full. */
+function drawn(audio: Audio): readonly number[] {
+  const peaks = outlineOf(monoOf(audio), 240);
+  const top = Math.max(...peaks);
+  return Array.from(peaks, (p) => Math.round((p / top) * 1000) / 1000);
+}
 
 /** The finished demo instrument: cut, measured and placed from the spokes take by the very functions that the stations use. */
 export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; samples: MadeSample[] } {
@@ -94,6 +103,7 @@ export function makeHarp(audio: Audio, sha: string): { instrument: Instrument; s
       height: 24,
       text: "Eight spokes, two strengths, three strokes each",
     }),
+    changeFace("Set ground", { ground: { ...newFace().ground, kind: "wave", outline: drawn(audio) } }),
     dial("d1", 60, "Brightness", "macros/macro1/value"),
     dial("d2", 260, "Room", "macros/room/value"),
     dial("d3", 460, "Release", "layers/main/amp/release"),

@@ -2,6 +2,7 @@ import { type Audio, hertzOf, type Note, nameOfNote } from "../core/audio";
 import { type FacePlan, makeFace } from "../core/face";
 import { type MadeSample, makeSample } from "../core/formats";
 import {
+  addFaceItem,
   addFaceItems,
   addSamples,
   changeAbout,
@@ -53,6 +54,7 @@ const build = (
   sounds: (empty: Instrument) => readonly Edit[],
   theme: FaceTheme,
   plan: FacePlan,
+  more: readonly Edit[] = [],
 ): Looped => {
   const empty = newInstrument(id, name);
   const made = together("", [
@@ -64,7 +66,7 @@ const build = (
   ]).apply(empty);
   let n = 0;
   const face = makeFace(made, plan, () => `face-${++n}`);
-  return { instrument: addFaceItems(face, "Make a face").apply(made), samples };
+  return { instrument: together("", [addFaceItems(face, "Make a face"), ...more]).apply(made), samples };
 };
 
 /** An inner tube, rubbed with a wet thumb: six notes, each of which sounds as long as its key is held. */
@@ -99,6 +101,8 @@ export function makeRubbedTube(): Looped {
     ],
     "enamel",
     "poster",
+    // A finger rubs along it, and the note bends from where it was put down.
+    [addFaceItem({ id: "thumb", kind: "ribbon", x: 38, y: 316, width: 269, height: 38, text: "Thumb" })],
   );
 }
 

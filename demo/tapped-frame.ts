@@ -2,6 +2,8 @@ import { findModes } from "../core/analysis";
 import { hertzOf } from "../core/audio";
 import type { MadeSample } from "../core/formats";
 import {
+  addFaceItem,
+  addFacePictures,
   addRoute,
   addressInTable,
   addSamples,
@@ -9,6 +11,7 @@ import {
   changeAbout,
   type Instrument,
   newInstrument,
+  newPictureLayer,
   newUnit,
   removeUnit,
   renameUnit,
@@ -18,10 +21,17 @@ import {
   together,
 } from "../core/instrument";
 import type { TableRow } from "../core/units";
-import { dials, macro, titled } from "./computed-face";
+import { dials, drawing, macro, titled } from "./computed-face";
 import { sampleOf } from "./looped";
 import { RATE } from "./room";
 import { recordTap, TAP_NOTE } from "./tap";
+
+/** The frame from the side, as a stencil. */
+const FRAME = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="120" viewBox="0 0 200 120">
+<g fill="none" stroke="#1d150c" stroke-width="6" stroke-linejoin="bevel">
+<path d="M70 26L150 26L104 92L70 26M104 92L36 92L76 38M150 26L146 14M150 26L166 92"/>
+<circle cx="36" cy="92" r="24" stroke-width="4"/><circle cx="166" cy="92" r="24" stroke-width="4"/>
+<path d="M56 24L84 24M134 12L158 12" stroke="#8c1f14" stroke-width="7"/></g></svg>`;
 
 /** Octaves in 60 dB. */
 const SIXTY = 3 / Math.log10(2);
@@ -102,12 +112,23 @@ export function makeTappedFrame(): { readonly instrument: Instrument; readonly s
     addRoute({ id: "hand", source: "wheel", target: `${body}/decay`, amount: -4 }),
     ...macro("where", "Where", [[`${body}/place`, 0.5]]),
     ...titled("kraft", "Tapped frame", "A steel tube in the repair stand; the wheel lays a hand on it"),
-    ...dials(130, 120, [
-      ["Spoon", "macros/macro1/value"],
-      ["Ring", "macros/ring/value"],
-      ["Where", "macros/where/value"],
-      ["Release", `${at}/amp/release`],
-    ]),
+    addFacePictures([{ id: "frame", name: "Frame", width: 200, height: 120, data: drawing(FRAME) }]),
+    addFaceItem({
+      ...{ id: "drawn", kind: "picture", x: 430, y: 104, width: 170, height: 132, text: "A frame in the repair stand" },
+      pictures: [newPictureLayer("frame")],
+    }),
+    ...dials(
+      112,
+      92,
+      [
+        ["Spoon", "macros/macro1/value"],
+        ["Ring", "macros/ring/value"],
+        ["Where", "macros/where/value"],
+        ["Release", `${at}/amp/release`],
+      ],
+      380,
+    ),
+    addFaceItem({ id: "pads", kind: "pads", x: 40, y: 252, width: 560, height: 84, text: "Taps" }),
   ]).apply(made);
   return { instrument: setParam(instrument, "macros/macro1/value", 0.3).apply(instrument), samples: [sample] };
 }

@@ -176,14 +176,16 @@ export function PadsControl({ item, label, disabled }: ControlProps) {
     fingers.current.set(event.pointerId, key);
     host.noteOn(key, 30 + 97 * within((event.clientY - box.top) / box.height));
   };
-  const columns = Math.max(1, Math.ceil(Math.sqrt(pads.length * Math.max(0.5, Math.min(3, item.width / item.height)))));
+  // As many rows as make fields about one and a half times as wide as tall, all of them full where that goes.
+  const rows = Math.max(1, Math.round(Math.sqrt((pads.length * item.height * 1.5) / Math.max(1, item.width))));
+  const columns = Math.max(1, Math.ceil(pads.length / rows));
   return (
     <div
       role="group"
       aria-label={label}
       style={{
         ...{ flex: 1, minHeight: 0, height: "100%", display: "grid", gap: 6, touchAction: "none" },
-        gridTemplateColumns: `repeat(${Math.min(columns, pads.length)}, minmax(0, 1fr))`,
+        gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
         gridAutoRows: "minmax(0, 1fr)",
       }}
     >

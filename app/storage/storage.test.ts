@@ -176,7 +176,7 @@ describe("library", () => {
   test("an edit writes only the parts that it changed, and what they replace is gone", async () => {
     let saved = await saveInstrument(rich());
     const keys = () => [...instruments.items.keys()].filter((k) => k.includes("/part/"));
-    expect(keys()).toHaveLength(4);
+    expect(keys()).toHaveLength(5);
     const zones = saved.head.parts["zones/main/main/0"];
     instruments.writes = 0;
     for (let i = 0; i < 5; i++)
@@ -184,7 +184,7 @@ describe("library", () => {
     // The rest and the head.
     expect(instruments.writes).toBe(10);
     expect(saved.head.parts["zones/main/main/0"]).toBe(zones);
-    expect(keys()).toHaveLength(4);
+    expect(keys()).toHaveLength(5);
     expect((await loadInstrument("p"))?.instrument).toEqual(saved.document);
     saved = await saveInstrument(removeZones(new Set(["z"])).apply(saved.document), saved);
     expect(saved.head.parts["zones/main/main/0"]).not.toBe(zones);

@@ -25,6 +25,7 @@ export {
   type Seconds,
   type Semitones,
 } from "./measures";
+export { outlineOf } from "./outline";
 export { type CloseSamples, columnPeaks, PEAK_STEP, type Peaks, peaksOf } from "./peaks";
 export { type Random, seededRandom } from "./random";
 export { resample } from "./resample";

@@ -92,14 +92,11 @@ export function makeFace(doc: Instrument, plan: FacePlan, id: () => string): rea
     add({ kind: "label", text: title, x: edge, y: down(0.06), width: across(0.6), height: 36 });
     add({ kind: "meter", x: across(0.7), y: down(0.06) + 6, width: width - edge - across(0.7), height: 24 });
     const columns = bindables(doc, "number", true).find((b) => b.addresses.length > 1 && b.id.endsWith("/level"));
-    // The layers have sliders of their own.
-    const dials = binds.filter((bind) => !bind.endsWith("/strip/level")).slice(0, 5);
-    beside(
-      "dial",
-      dials,
-      { x: edge, y: down(0.22), width: columns ? across(0.44) : width - 2 * edge, height: down(0.32) },
-      104,
-    );
+    // The layers have sliders of their own, the envelope its corners.
+    const dials = binds
+      .filter((bind) => !bind.endsWith("/strip/level") && (columns || !bind.includes("/amp/")))
+      .slice(0, 4);
+    beside("dial", dials, { x: edge, y: down(0.22), width: across(0.44), height: down(0.32) }, 104);
     if (columns) {
       add({
         kind: "columns",
@@ -111,6 +108,18 @@ export function makeFace(doc: Instrument, plan: FacePlan, id: () => string): rea
         height: down(0.32),
       });
     }
+    // Where nothing has rows, the course of the first layer stands there.
+    const envelope = bindables(doc, "number", true).find((b) => b.id.endsWith("/amp/*"));
+    if (!columns && envelope)
+      add({
+        kind: "envelope",
+        moves: moving(...envelope.addresses),
+        text: "Course",
+        x: across(0.54),
+        y: down(0.22),
+        width: across(0.4),
+        height: down(0.32),
+      });
     const levels = doc.layers.map((l) => `layers/${l.id}/strip/level`).slice(0, 6);
     levels.forEach((bind, i) => {
       const room = (width - 2 * edge) / levels.length;

@@ -137,7 +137,7 @@ export function FaceStation() {
               )}
             </div>
             {trying ? (
-              <TryPage page={page} heard={setTried} />
+              <TryPage key={page} page={page} heard={setTried} />
             ) : face.items.length === 0 ? (
               <Empty title="The face is empty">
                 <p className="mb-4">

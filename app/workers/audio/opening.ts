@@ -1,6 +1,6 @@
 import { transfer } from "comlink";
 import { factsOfSample, type SampleFacts } from "../../../core/analysis";
-import { type Audio, framesOf, monoOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
+import { type Audio, framesOf, monoOf, outlineOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
 import { BrokenDocument, FormatError, readSound, readWavInfo, soundKindOf, writeWav } from "../../../core/formats";
 import type { Fault, Instrument } from "../../../core/instrument";
 import { levelTrack, smoothTrack } from "../../../core/looping";
@@ -23,18 +23,6 @@ async function storedSound(sha: string): Promise<Audio | null> {
     if (error instanceof FormatError) return null;
     throw error;
   }
-}
-
-function thumbnailOf(mono: Float32Array, columns: number): Float32Array {
-  const peaks = new Float32Array(columns);
-  for (let c = 0; c < columns; c++) {
-    const to = Math.floor(((c + 1) * mono.length) / columns);
-    let most = 0;
-    for (let i = Math.floor((c * mono.length) / columns); i < to; i++)
-      most = Math.max(most, Math.abs(mono[i] as number));
-    peaks[c] = most;
-  }
-  return peaks;
 }
 
 /** Brings sounds into the browser's storage, and shows what is there. */
@@ -126,7 +114,7 @@ export const opening = {
     const all: (Float32Array | null)[] = [];
     for (const sha of shas) {
       const audio = await storedSound(sha);
-      all.push(audio && thumbnailOf(monoOf(audio), columns));
+      all.push(audio && outlineOf(monoOf(audio), columns));
     }
     return all;
   },
