@@ -54,7 +54,9 @@ const restore = (page: Page) => page.getByTestId("face-page").click({ position: 
 
 /** What the held key makes for a while, once what was changed has settled. */
 async function now(page: Page, seconds = 0.35): Promise<Float32Array> {
-  await listen(page, 0.15);
+  // Where the computer is busy, what was heard meanwhile has yet to arrive.
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  await listen(page, 0.25);
   await heard(page);
   await listen(page, seconds);
   return (await heard(page)).samples;

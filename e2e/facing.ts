@@ -143,12 +143,12 @@ export const facing: readonly Scenario[] = [
       await page.getByRole("tab", { name: "Outline" }).click();
       const list = page.getByRole("list", { name: /^Items of the face/ });
       await list
-        .getByRole("button", { name: /partial 5/ })
+        .getByRole("button", { name: /^Dial .*partial 5/ })
         .first()
         .click();
       for (const n of [4, 3])
         await list
-          .getByRole("button", { name: new RegExp(`partial ${n}`) })
+          .getByRole("button", { name: new RegExp(`^Dial .*partial ${n}`) })
           .first()
           .click({ modifiers: ["Shift"] });
       await page.getByRole("button", { name: "Arrange" }).click();
