@@ -5,7 +5,7 @@ import { pathToFileURL } from "node:url";
 import { crc32, deflateSync } from "node:zlib";
 import type { Page } from "playwright-core";
 import { openBrowser, visit } from "./browser";
-import { arrive, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, current, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
 
 interface Stored {
   readonly face: {
@@ -22,6 +22,7 @@ interface Stored {
       readonly kind: string;
       readonly x: number;
       readonly phone: { readonly x: number; readonly y: number } | null;
+      readonly moves: readonly { readonly address: string }[];
       readonly pictures: readonly { readonly does: string; readonly frames: number }[];
     }[];
   };
@@ -95,6 +96,22 @@ export const facingFiles: readonly Scenario[] = [
       const asked: string[] = [];
       page.on("request", (request) => request.url().includes("elsewhere") && asked.push(request.url()));
       await openHarp(page);
+      // A parameter is carried by its name from another station onto the face; there macros can stand between.
+      await station(page, "Sound");
+      await page.getByRole("button", { name: "Filter", exact: true }).first().click();
+      await page
+        .getByText(/^Cutoff/)
+        .first()
+        .dragTo(page.getByRole("navigation", { name: "Stations" }).getByRole("link", { name: /\bFace\b/ }));
+      await current(page, "Face");
+      await notice(page, /stands on the face now/).waitFor();
+      const carried = (await stored(page)).face.items.at(-1);
+      assert.deepEqual([carried?.kind, carried?.moves[0]?.address], ["dial", "layers/main/stages/filter/cutoff"]);
+      await page.getByRole("button", { name: "Macros between" }).click();
+      assert.match((await stored(page)).face.items.at(-1)?.moves[0]?.address ?? "", /^macros\//);
+      await page.keyboard.press("Control+z");
+      assert.equal((await stored(page)).face.items.at(-1)?.moves[0]?.address, carried?.moves[0]?.address);
+      await page.keyboard.press("Control+z");
       await station(page, "Face");
       await page.getByRole("tab", { name: "Look" }).click();
       const file = (name: string) => join(world.folder, name);

@@ -1,26 +1,20 @@
-import { type PointerEvent, useMemo, useRef } from "react";
+import { type PointerEvent, useMemo } from "react";
 import { useStore } from "zustand";
 import { BLACK_DOWN, keyUnder, stripKeys } from "../../core/face";
 import { useFaceWorld } from "./face-world";
+import { useFingers } from "./use-fingers";
 
 /** A strip of keys that play: lower is harder, several fingers at once. */
 export function KeysStrip({ low, high, disabled }: { low: number; high: number; disabled: boolean }) {
   const { host } = useFaceWorld();
   const held = useStore(host.store, (s) => s.held);
   const keys = useMemo(() => stripKeys(low, high), [low, high]);
-  const fingers = useRef(new Map<number, number>());
-  const lift = (event: PointerEvent) => {
-    const key = fingers.current.get(event.pointerId);
-    if (key !== undefined) host.noteOff(key);
-    fingers.current.delete(event.pointerId);
-  };
+  const fingers = useFingers(host);
+  const lift = (event: PointerEvent) => fingers.lift(event.pointerId);
   const play = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const under = keyUnder(keys, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
-    if (!under || fingers.current.get(event.pointerId) === under.key) return;
-    lift(event);
-    fingers.current.set(event.pointerId, under.key);
-    host.noteOn(under.key, 20 + 107 * under.strength);
+    if (under) fingers.press(event.pointerId, under.key, 20 + 107 * under.strength);
   };
   return (
     <div
@@ -32,7 +26,7 @@ export function KeysStrip({ low, high, disabled }: { low: number; high: number; 
         event.currentTarget.setPointerCapture(event.pointerId);
         play(event);
       }}
-      onPointerMove={(event) => fingers.current.has(event.pointerId) && play(event)}
+      onPointerMove={(event) => fingers.keyOf(event.pointerId) !== undefined && play(event)}
       onPointerUp={lift}
       onPointerCancel={lift}
       style={{ flex: 1, minHeight: 0, position: "relative", overflow: "hidden", touchAction: "none" }}

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useCallback, useRef } from "react";
+import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { formOf, type Pad, padsOf } from "../../core/face";
@@ -7,6 +7,7 @@ import type { EngineHost } from "../audio/engine-host";
 import { useDrag } from "../widgets/use-drag";
 import { type ControlProps, NAME, VALUE } from "./controls";
 import { useFaceOf, useFaceWorld, useMoves } from "./face-world";
+import { useFingers } from "./use-fingers";
 
 const within = (x: number): number => Math.min(1, Math.max(0, x));
 
@@ -83,6 +84,10 @@ export function PlayedControl(props: ControlProps) {
     click: ({ gesture }) => back !== null && set(back, gesture),
     giveUp: () => back !== null && set(back, "keys"),
   });
+  // What springs back does so too where it goes away in the middle of a drag.
+  const spring = useRef(() => {});
+  spring.current = () => back !== null && !off && place !== back && set(back, "keys");
+  useEffect(() => () => spring.current(), []);
   const onKeyDown = (event: KeyboardEvent) => {
     const by = event.shiftKey ? 0.1 : 0.02;
     const next = {
@@ -132,7 +137,7 @@ export function PlayedControl(props: ControlProps) {
         onDoubleClick={() => !off && set(rest, "reset")}
         onKeyDown={onKeyDown}
         // What springs back does so when the keys leave it.
-        onBlur={() => back !== null && !off && place !== back && set(back, "keys")}
+        onBlur={() => spring.current()}
         style={{
           ...{ flex: 1, minHeight: 0, position: "relative", overflow: "hidden", touchAction: "none" },
           background: "var(--f-fill)",
@@ -162,19 +167,13 @@ export function PadsControl({ item, label, disabled }: ControlProps) {
     samePads,
   );
   const held = useStore(host.store, (s) => s.held);
-  const fingers = useRef(new Map<number, number>());
-  const lift = (id: number) => {
-    const key = fingers.current.get(id);
-    if (key !== undefined) host.noteOff(key);
-    fingers.current.delete(id);
-  };
+  const fingers = useFingers(host);
   const press = (event: PointerEvent<HTMLElement>, key: number) => {
     if (disabled) return;
     event.stopPropagation();
     const box = event.currentTarget.getBoundingClientRect();
     event.currentTarget.setPointerCapture(event.pointerId);
-    fingers.current.set(event.pointerId, key);
-    host.noteOn(key, 30 + 97 * within((event.clientY - box.top) / box.height));
+    fingers.press(event.pointerId, key, 30 + 97 * within((event.clientY - box.top) / box.height));
   };
   // As many rows as make fields about one and a half times as wide as tall, all of them full where that goes.
   const rows = Math.max(1, Math.round(Math.sqrt((pads.length * item.height * 1.5) / Math.max(1, item.width))));
@@ -197,17 +196,17 @@ export function PadsControl({ item, label, disabled }: ControlProps) {
           aria-pressed={held.has(key)}
           aria-label={`${name}, ${nameOfNote(key)}`}
           onPointerDown={(event) => press(event, key)}
-          onPointerUp={(event) => lift(event.pointerId)}
-          onPointerCancel={(event) => lift(event.pointerId)}
+          onPointerUp={(event) => fingers.lift(event.pointerId)}
+          onPointerCancel={(event) => fingers.lift(event.pointerId)}
           onKeyDown={(event) => {
-            if ((event.key !== " " && event.key !== "Enter") || event.repeat || fingers.current.has(-key)) return;
+            if (event.key !== " " && event.key !== "Enter") return;
             event.preventDefault();
             event.stopPropagation();
-            fingers.current.set(-key, key);
-            host.noteOn(key, 100);
+            // Pointers have numbers above 0.
+            if (!event.repeat) fingers.press(-1 - key, key, 100);
           }}
-          onKeyUp={() => lift(-key)}
-          onBlur={() => lift(-key)}
+          onKeyUp={() => fingers.lift(-1 - key)}
+          onBlur={() => fingers.lift(-1 - key)}
           style={{
             ...{ font: "inherit", textTransform: "inherit", minWidth: 0, padding: 4, touchAction: "none" },
             border: "max(var(--f-stroke), 1px) solid var(--f-ink)",

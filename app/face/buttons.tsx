@@ -1,4 +1,4 @@
-import { type PointerEvent, useId, useRef } from "react";
+import { type PointerEvent, useEffect, useId, useRef } from "react";
 import { formOf } from "../../core/face";
 import type { Instrument } from "../../core/instrument";
 import { newGesture } from "../state/gesture";
@@ -78,6 +78,10 @@ export function ButtonControl({ item, bounds, label, disabled }: ControlProps) {
     to(before.current >= 0.99 ? 0 : before.current);
     before.current = null;
   };
+  // Where it goes away while it is held, as on a page that it leads away from, it is let go.
+  const latest = useRef(lift);
+  latest.current = lift;
+  useEffect(() => () => latest.current(), []);
   const held = kept
     ? { onClick: () => to(on ? 0 : 1) }
     : {

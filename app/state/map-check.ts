@@ -1,6 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import type { SampleFacts } from "../../core/analysis";
-import { type Instrument, listNotes } from "../../core/instrument";
+import { type Instrument, listNotes, newFace } from "../../core/instrument";
 import type { Finding } from "../../core/mapping";
 import { audioWorker } from "../workers/audio-worker";
 import { documentWorker } from "../workers/document-worker";
@@ -82,7 +82,8 @@ class Checking {
     this.judgedFacts = this.facts.size;
     try {
       // What the check doesn't look at stays here.
-      const lean: Instrument = { ...instrument, takes: [], shots: [] };
+      // What it doesn't look at isn't handed over: pictures of a face may be many megabytes.
+      const lean: Instrument = { ...instrument, takes: [], shots: [], face: newFace() };
       const findings = await documentWorker().checkMap(lean, this.facts);
       this.store.setState({ findings });
     } catch (error) {

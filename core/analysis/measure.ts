@@ -6,21 +6,25 @@ import type { FoundSlice } from "./slices";
 import { Spectrum } from "./spectrum";
 import { type SpectralPeak, spectralPeaks, strikeNotes } from "./strike-note";
 
-/** A slice with what was measured of it; levels in dBFS and LUFS. */
-export interface MeasuredSlice extends FoundSlice {
+/** What a sample says of a sound: its pitch as a MIDI note with fraction, its levels in dBFS and LUFS. */
+export interface HeardSlice {
   readonly pitch: number | null;
   readonly confidence: number;
   readonly peak: number;
   readonly loudness: number;
+  /** How periodic it is (0 to 1), and how far its pitch wanders, in semitones. */
+  readonly clarity: number;
+  readonly wander: number;
+}
+
+/** A slice with what was measured of it. */
+export interface MeasuredSlice extends FoundSlice, HeardSlice {
   /** Brightness: the mean of its spectrum by energy, as a MIDI note with fraction. */
   readonly tone: number;
   /** Share of its energy below 120 Hz. */
   readonly low: number;
   /** How long it stays within 20 dB of its peak, in seconds. */
   readonly body: number;
-  /** How periodic it is (0 to 1), and how far its pitch wanders, in semitones. */
-  readonly clarity: number;
-  readonly wander: number;
 }
 
 /** Confidence from which a pitch is believed. */
@@ -40,21 +44,20 @@ export class SliceMeter {
   }
 
   measure(slice: FoundSlice): MeasuredSlice {
+    const { start, end, onset } = slice;
+    return { start, end, onset, ...this.hear(slice), ...this.colour(slice), body: this.body(slice) };
+  }
+
+  /** Pitch and levels alone: what finished samples are measured for. */
+  hear(slice: FoundSlice): HeardSlice {
     const { audio, mono } = this;
     const heard = this.finder.find(mono, slice.onset, slice.end);
     const bell = heard.confidence < SURE ? this.strikeNote(slice) : null;
-    const { tone, low } = this.colour(slice);
     return {
-      start: slice.start,
-      end: slice.end,
-      onset: slice.onset,
       pitch: bell ? bell.note : heard.note,
       confidence: bell ? bell.confidence : heard.confidence,
       peak: Math.max(-120, peakOf(audio, slice.start, slice.end)),
       loudness: loudnessOf(audio, slice.start, slice.end),
-      tone,
-      low,
-      body: this.body(slice),
       clarity: heard.clarity,
       wander: heard.wander,
     };

@@ -24,3 +24,4 @@ export {
   withSnapshot,
 } from "./snapshot";
 export { colourOf, contrast, DIAL_FORMS, type DialForm, faceTheme, isDialForm, type ThemeSpec } from "./themes";
+export { throughMacros } from "./through-macros";

@@ -43,7 +43,7 @@ export function sampleOfFile(
   const mono = monoOf(audio);
   const found = findSlices(measureLevels(mono, audio.rate), SEARCH);
   const onset = Math.min(Math.max(0, frames - 1), found[0]?.onset ?? 0);
-  const measured = frames > 0 ? new SliceMeter(audio).measure({ start: 0, end: frames, onset }) : null;
+  const measured = frames > 0 ? new SliceMeter(audio).hear({ start: 0, end: frames, onset }) : null;
   const { name, path: inside } = named(path);
   return {
     sample: newSample({

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { type Bindable, bindables, faceKind, isPlayed } from "../../../core/face";
+import { type Bindable, bindables, faceKind, isPlayed, throughMacros } from "../../../core/face";
 import {
   bindsOf,
   boundTo,
@@ -11,6 +11,9 @@ import {
 } from "../../../core/instrument";
 import { formatNumber, formatValue, parseNumber, parseValue, plural, travelOf, valueAt } from "../../../core/params";
 import { commitFace } from "../../state/face-selection";
+import { freshId } from "../../state/ids";
+import { tell } from "../../state/notices";
+import { session } from "../../state/session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
@@ -40,6 +43,11 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
   const waits = useListening((l) => l.item === item.id);
   const bind = (name: string, next: readonly string[]) =>
     commitFace(changeFaceItem(item.id, name, { moves: boundTo(item, next.slice(0, most)).moves }));
+  const between = () => {
+    const edit = throughMacros(instrument, item, () => freshId());
+    if (edit) session.commit(edit);
+    else tell("doubt", "No route can move all of these, or there would be more macros than an instrument has.");
+  };
   const addressesOf = (id: string) => list.find((b) => b.id === id)?.addresses ?? [];
   const bank = bankOf(list, binds);
   const rest = binds.slice(1);
@@ -128,6 +136,14 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
           Listen
         </Button>
         {binds.length > 0 && <Button onClick={() => bind("Unbind", [])}>Unbind</Button>}
+        {binds.length > 0 && !binds.some((b) => b.startsWith("macros/")) && (
+          <Button
+            hint="A macro for each of them: the item moves the macros, which routes and rules can move too"
+            onClick={between}
+          >
+            Macros between
+          </Button>
+        )}
       </div>
       {binds.length === 0 && !isPlayed(item) && (
         <p className="text-ochre text-s">

@@ -8,7 +8,9 @@ import {
   findParam,
   type Instrument,
   listParams,
+  rowsOf,
 } from "../../../core/instrument";
+import { unitSpec } from "../../../core/units";
 import { commitFace } from "../../state/face-selection";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -37,11 +39,15 @@ function cellBetween(before: Instrument, after: Instrument): string | null {
       ),
     ];
     for (const [address, unit, old] of units) {
-      const rows = unit.table ?? [];
-      if (!old || unit.table === old.table || rows.length !== (old.table?.length ?? 0)) continue;
+      if (!old || unit.table === old.table || unit.kind !== old.kind) continue;
+      const [rows, were] = [rowsOf(unit), rowsOf(old)];
+      if (rows.length !== were.length) continue;
+      const columns = unitSpec(unit.kind).table?.columns ?? [];
+      // A row says only what isn't as usual.
       for (const [n, row] of rows.entries()) {
-        const column = Object.keys(row).find((id) => row[id] !== old.table?.[n]?.[id]);
-        if (column !== undefined) return addressInTable(address, n, column);
+        const other = were[n];
+        const column = columns.find(({ id, default: usual }) => (row[id] ?? usual) !== (other?.[id] ?? usual));
+        if (column) return addressInTable(address, n, column.id);
       }
     }
   }
