@@ -21,9 +21,32 @@ const NO_PITCH: Pitch = { note: null, confidence: 0, clarity: 0, wander: 0 };
 /** Share of the highest peak that the first key maximum must reach (McLeod and Wyvill, 2005). */
 const KEY_SHARE = 0.9;
 
+/** Stretches that are enough where all of them are so clear and lie no more semitones apart. */
+const ENOUGH = 4;
+const CLEAR = 0.92;
+const AGREED = 0.05;
+
+/** The same places in an order in which the first few lie all over them. */
+function spread(places: readonly number[]): readonly number[] {
+  const order: number[] = [];
+  for (const first of [0, 3, 1, 4, 2, 5])
+    for (let i = first; i < places.length; i += 6) order.push(places[i] as number);
+  return order;
+}
+
+/** How far the lowest and the highest lie apart. */
+function apartBy(notes: readonly { readonly note: number }[]): number {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const { note } of notes) {
+    low = Math.min(low, note);
+    high = Math.max(high, note);
+  }
+  return high - low;
+}
+
 /**
  * Finds the pitch of plucked, struck or sustained sounds by the normalised square difference of McLeod and Wyvill ("A
- * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured, each period is refined at its
+ * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured (four where these agree), each period is refined at its
  * largest multiple inside the frame, and the weighted median counts.
  */
 export class PitchFinder {
@@ -61,18 +84,22 @@ export class PitchFinder {
     const notes: { note: number; weight: number }[] = [];
     let clarity = 0;
     let heard = 0;
+    let least = 1;
     const places: number[] = [];
     for (let at = 0; at <= span && hop > 0; at += hop) places.push(from + skip + Math.floor(at));
-    for (let i = 0; i < places.length; i += 2) {
-      const pair = places.slice(i, i + 2);
-      const frames = this.frames(samples, pair, window);
+    const order = spread(places);
+    for (let i = 0; i < order.length; i += 2) {
+      const frames = this.frames(samples, order.slice(i, i + 2), window);
       for (const frame of frames) {
         if (!frame) continue;
         heard += frame.power;
         clarity += frame.clarity * frame.power;
+        least = Math.min(least, frame.clarity);
         if (frame.period > 0)
           notes.push({ note: noteOf(this.rate / frame.period), weight: frame.clarity ** 4 * Math.sqrt(frame.power) });
       }
+      // Where stretches from beginning to end say the same clearly, those between have nothing to add.
+      if (i + 2 >= ENOUGH && notes.length === i + 2 && least >= CLEAR && apartBy(notes) < AGREED) break;
     }
     const middle = weightedMedian(notes);
     if (middle === null || heard === 0) return NO_PITCH;
