@@ -19,7 +19,7 @@ import { freshId } from "./ids";
 import { type DropPlace, layFrom } from "./laying";
 import { tell } from "./notices";
 import { isSfz, openSfz } from "./open-sfz";
-import { openSound, weightOf } from "./open-sound";
+import { openSound } from "./open-sound";
 import { proposing } from "./proposing";
 import { missingSamples, relinkTo, tellRelinked } from "./relinking";
 import { session } from "./session";
@@ -108,7 +108,7 @@ async function importSounds(
   const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
   const label = `Bringing in ${plural(files.length, "file")}`;
-  const { results, cancelled } = await withWorkers(label, files, openOne, weightOf);
+  const { results, cancelled } = await withWorkers(label, files, openOne, true);
   // In the order of their names, whichever was ready first.
   files.forEach((file, i) => {
     const opened = results[i];

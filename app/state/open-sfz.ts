@@ -7,7 +7,7 @@ import { pathOf } from "./dropped-files";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { opening } from "./open-instrument";
-import { openSound, weightOf } from "./open-sound";
+import { openSound } from "./open-sound";
 import { chooseOne, showReport } from "./opening-report";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
@@ -56,7 +56,7 @@ async function openOne(given: readonly File[], main: File, navigate: (to: string
     label,
     files,
     (worker, { name, file }) => openSound(worker, file, name, true),
-    ({ file }) => weightOf(file),
+    true,
   );
   if (cancelled) return;
   const samples = new Map<string, Sample>();

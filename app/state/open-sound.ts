@@ -4,12 +4,6 @@ import type { AudioCalls } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
 
-/** Bytes of files that a worker has in hand at once: of small ones it reads the next while the last is stored. */
-const MOST_IN_HAND = 2 ** 24;
-
-/** How much of a worker's hands a file takes, as a share of 1. */
-export const weightOf = (file: Blob): number => file.size / MOST_IN_HAND;
-
 /** Opens a sound file: what the core doesn't read, the browser may. `path` with its folders; `asSample`: however long it is. */
 export async function openSound(worker: AudioCalls, file: File, path: string, asSample = false): Promise<OpenedSound> {
   const own = await worker.openSound(file, path, asSample);

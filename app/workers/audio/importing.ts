@@ -8,6 +8,7 @@ import {
   storedOf,
 } from "../../../core/formats";
 import type { Sample } from "../../../core/instrument";
+import { Room } from "../../basis/room";
 import { storeAudio, storeHashed } from "../../storage/audio-files";
 import { hashOf } from "../../storage/hash-of";
 import { type Opened, tooLong } from "../opened";
@@ -24,6 +25,10 @@ export type OpenedSound =
   | { readonly ok: true; readonly kind: "recording"; readonly opened: Extract<Opened, { ok: true }> }
   | Extract<Opened, { ok: false }>;
 
+/** Bytes of files that are in hand at once: of small ones the next is read while the last is stored. */
+const MOST_IN_HAND = 2 ** 24;
+const room = new Room(1);
+
 /** Brings finished samples into the browser's storage. */
 export const importing = {
   /**
@@ -31,6 +36,9 @@ export const importing = {
    * with its folders.
    */
   async openSound(file: Blob, path: string, asSample = false): Promise<OpenedSound> {
+    // How large a file is the page would have to wait for; here others are worked at meanwhile.
+    const weight = Math.min(1, file.size / MOST_IN_HAND);
+    await room.take(weight);
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { audio, info } = readSound(bytes, { salvage: true });
@@ -60,6 +68,8 @@ export const importing = {
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
       return { ok: false, code: error.code, message: error.message, salvage: false };
+    } finally {
+      room.give(weight);
     }
   },
 
