@@ -151,7 +151,7 @@ export const facingFiles: readonly Scenario[] = [
 
       // A dial drawn by a filmstrip: as many frames as squares; the ground drawn of the instrument's own sound.
       await page.getByRole("combobox", { name: "Ground", exact: true }).click();
-      await page.getByRole("option", { name: "The spectrum of a sample" }).click();
+      await page.getByRole("option", { name: "A sample’s spectrum" }).click();
       await page.locator('[data-testid="face-page"] svg path').first().waitFor();
       await page.locator("[data-face-item]").filter({ hasText: "Room" }).click();
       await page.getByRole("tab", { name: "Item" }).click();

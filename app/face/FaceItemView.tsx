@@ -66,7 +66,6 @@ export const FaceItemView = memo(
         style={{
           ...{ position: "relative", height: "100%", display: "flex", flexDirection: "column" },
           ...(usable ? {} : { opacity: 0.4 }),
-          ...(item.turn === 0 ? {} : { transform: `rotate(${item.turn}deg)` }),
           ...lookOf(item.look, tone),
         }}
       >
@@ -107,7 +106,7 @@ function lookOf(look: OwnLook, tone: string | null): CSSProperties {
 
 /** What no picture of an item depends on. */
 const ASIDE: ReadonlySet<string> = new Set([
-  ...["x", "y", "name", "locked", "hidden", "group", "page", "tablet", "phone", "anchorX", "anchorY"],
+  ...["x", "y", "turn", "name", "locked", "hidden", "group", "page", "tablet", "phone", "anchorX", "anchorY"],
 ]);
 
 function sameLook(a: FaceItem, b: FaceItem): boolean {

@@ -76,6 +76,8 @@ export function TestRows({
           onChange={(is) => set({ ...test, is: is as FaceTest["is"] })}
           className="flex-1"
         />
+      </Row>
+      <Row label={test.is === "between" ? "From, to" : "Of its travel"}>
         {place("share", "Place on its travel")}
         {test.is === "between" && place("upTo", "Up to place on its travel")}
       </Row>
@@ -104,10 +106,10 @@ export function ConditionSection({ instrument, item }: { instrument: Instrument;
               label="Condition does"
               value={condition.does}
               options={[
-                { id: "enables", label: "Usable, else pale" },
-                { id: "shows", label: "Shown, else gone" },
-                { id: "colours", label: "In another colour" },
-                ...(pictures.length > 0 ? [{ id: "pictures", label: "Drawn by another picture" }] : []),
+                { id: "enables", label: "Usable or pale" },
+                { id: "shows", label: "Shown or gone" },
+                { id: "colours", label: "Another colour" },
+                ...(pictures.length > 0 ? [{ id: "pictures", label: "Another picture" }] : []),
               ]}
               onChange={(does) =>
                 put(n, {

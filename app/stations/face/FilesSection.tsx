@@ -55,7 +55,7 @@ export function FilesSection({ face }: { face: Face }) {
               <Well
                 label={`Licence of the font ${name}`}
                 text={licence}
-                width={140}
+                width={130}
                 onType={(text) => {
                   commitFace(changeFaceFont(id, { licence: text.trim().slice(0, 2000) }));
                   return true;

@@ -12,12 +12,12 @@ import { ColourRow } from "./OwnLookSection";
 import { drawable, groundOf } from "./outlines";
 
 const KINDS = [
-  { id: "theme", label: "The theme’s paper" },
+  { id: "theme", label: "Theme’s paper" },
   { id: "colour", label: "One colour" },
-  { id: "gradient", label: "From one colour to another" },
+  { id: "gradient", label: "Two colours" },
   { id: "picture", label: "A picture" },
-  { id: "wave", label: "The wave of a sample" },
-  { id: "spectrum", label: "The spectrum of a sample" },
+  { id: "wave", label: "A sample’s wave" },
+  { id: "spectrum", label: "A sample’s spectrum" },
 ] as const;
 
 /** What lies behind all items of the face. */

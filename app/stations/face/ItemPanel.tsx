@@ -62,10 +62,10 @@ function OneItem({ instrument, item }: { instrument: Instrument; item: FaceItem 
       {isControl(item.kind) && <MovesSection instrument={instrument} item={item} />}
       <Section title="Says">
         <Row label="Text">
-          <Well label="Text" text={item.text} width={148} onType={(text) => change("Set text", { text })} />
+          <Well label="Text" text={item.text} width={138} onType={(text) => change("Set text", { text })} />
         </Row>
         <Row label="Name" help="What it is called in the outline">
-          <Well label="Name of the item" text={item.name} width={148} onType={(name) => change("Set name", { name })} />
+          <Well label="Name of the item" text={item.name} width={138} onType={(name) => change("Set name", { name })} />
         </Row>
         {forms && (
           <Row label="Form">

@@ -114,7 +114,7 @@ function PageSection({ instrument, page }: { instrument: Instrument; page: FaceP
         <Well
           label="Name of the page"
           text={page.name}
-          width={140}
+          width={138}
           onType={(name) => {
             commitFace(renameFacePage(page.id, name.trim() || "Page"));
             return true;
@@ -191,7 +191,7 @@ function ThemeSection({ face }: { face: Face }) {
                 id === face.theme && "outline-2 outline-cobalt outline-offset-1",
               )}
             >
-              <DialFace form={form} travel={0.62} size={34} />
+              <DialFace form={form} travel={0.62} size={28} />
               <span className="min-w-0">{label}</span>
             </button>
           );

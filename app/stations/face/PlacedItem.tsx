@@ -11,6 +11,7 @@ import {
 } from "../../../core/instrument";
 import { FaceItemView, faceText } from "../../face/FaceItemView";
 import { useFaceOf } from "../../face/face-world";
+import { turned } from "../../face/PlacedView";
 import {
   choose,
   chosenIds,
@@ -152,7 +153,7 @@ export const PlacedItem = memo(function PlacedItem({
       onDoubleClick={() => setView({ faceSide: "item" })}
       onKeyDown={keys}
     >
-      <div inert className="h-full [contain:strict]">
+      <div inert className="h-full [contain:strict]" style={turned(item.turn)}>
         <FaceItemView item={item} />
       </div>
       {item.kind === "picture" && item.pictures.length === 0 && (
