@@ -6,6 +6,7 @@ import { faceStyle } from "./face-style";
 import { useFaceFonts } from "./fonts";
 import { Ground } from "./Ground";
 import { PlacedView } from "./PlacedView";
+import { useGrowing } from "./use-growing";
 
 interface PageProps {
   readonly face: Face;
@@ -18,10 +19,11 @@ function Page({ face, page }: PageProps) {
     () => face.items.filter((i) => !i.hidden && (i.page === page || i.page === null)),
     [face.items, page],
   );
+  const drawn = useGrowing(items, page);
   return (
     <>
       <Ground ground={face.ground} theme={face.theme} />
-      {items.map((item) => (
+      {drawn.map((item) => (
         <PlacedView key={item.id} item={item} />
       ))}
     </>

@@ -13,6 +13,7 @@ import {
 import { faceStyle } from "../../face/face-style";
 import { useFaceFonts } from "../../face/fonts";
 import { Ground } from "../../face/Ground";
+import { useGrowing } from "../../face/use-growing";
 import { addFor, addKind, bindItem, PARAM_DRAG } from "../../state/face-adding";
 import { isPicture, takePictures } from "../../state/face-pictures";
 import { choose, chosenIds, commitFace, withGroup } from "../../state/face-selection";
@@ -60,6 +61,7 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
     if (kept.length !== chosenIds().length) choose(kept);
   }, [shown]);
   const chosen = useMemo(() => new Set(selected === null ? [] : [selected, ...more]), [selected, more]);
+  const drawn = useGrowing(shown, page);
   const alone = chosen.size === 1 ? shown.find((i) => chosen.has(i.id)) : undefined;
   const framing = useFraming(shown, scale, setDoing);
   const dropping = useDropping(shown, scale);
@@ -95,7 +97,7 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
             }}
           >
             <Ground ground={face.ground} theme={face.theme} />
-            {shown.map((item) => (
+            {drawn.map((item) => (
               <PlacedItem
                 key={item.id}
                 item={item}

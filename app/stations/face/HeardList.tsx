@@ -44,6 +44,10 @@ function saidOf(element: Element): Said {
 const readAll = (page: HTMLElement): readonly Said[] =>
   [...page.querySelectorAll(OPERATED)].filter((e) => !e.closest("[aria-hidden=true]")).map(saidOf);
 
+/** Milliseconds of rest after which the page is read anew; lines that are shown at the most. */
+const REST = 350;
+const MOST = 300;
+
 /** What a screen reader says of the page, in the order in which it meets it: as it is now. */
 export function HeardList({ page }: { page: HTMLElement | null }) {
   const [said, setSaid] = useState<readonly Said[]>([]);
@@ -54,9 +58,10 @@ export function HeardList({ page }: { page: HTMLElement | null }) {
       timer = null;
       setSaid(readAll(page));
     };
-    // A moment after the last change: a turn changes much at once.
+    // Once nothing has changed for a moment: while something is turned there is better to do.
     const later = () => {
-      timer ??= setTimeout(look, 120);
+      if (timer !== null) clearTimeout(timer);
+      timer = setTimeout(look, REST);
     };
     look();
     const watching = new MutationObserver(later);
@@ -72,7 +77,7 @@ export function HeardList({ page }: { page: HTMLElement | null }) {
     <>
       <h3 className="mt-4 mb-1 text-ink-soft text-s">What a screen reader says, in this order</h3>
       <ol aria-label="What a screen reader says" className="min-h-0 flex-1 overflow-auto text-s">
-        {said.map(({ role, name, value }, n) => (
+        {said.slice(0, MOST).map(({ role, name, value }, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: it is their order that counts
           <li key={n} className="border-rule border-b py-1">
             {name === "" ? <span className="text-ochre">without a name</span> : name}
@@ -81,6 +86,7 @@ export function HeardList({ page }: { page: HTMLElement | null }) {
           </li>
         ))}
       </ol>
+      {said.length > MOST && <p className="text-ink-soft text-s">{said.length - MOST} more.</p>}
     </>
   );
 }

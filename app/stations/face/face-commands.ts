@@ -149,7 +149,8 @@ export const ARRANGE_COMMANDS: readonly Command[] = [
   })),
 ];
 
-let style: Pick<FaceItem, "form" | "tone" | "width" | "height"> | null = null;
+/** What an item looks like, whatever it says and moves. */
+let style: Pick<FaceItem, "kind" | "form" | "tone" | "width" | "height" | "look" | "pictures"> | null = null;
 
 /** What can be done with what is chosen on the face. */
 export const FACE_COMMANDS: readonly Command[] = [
@@ -215,20 +216,30 @@ export const FACE_COMMANDS: readonly Command[] = [
   change("show", "Show", () => ({ hidden: false })),
   {
     id: "copy-style",
-    label: "Copy its form and size",
+    label: "Copy its looks and size",
     why: some,
     run: () => {
       const [item] = chosenItems();
-      if (item) style = { form: item.form, tone: item.tone, width: item.width, height: item.height };
+      if (!item) return;
+      const { kind, form, tone, width, height, look, pictures } = item;
+      style = { kind, form, tone, width, height, look, pictures };
     },
   },
   {
     id: "paste-style",
-    label: "Give it the copied form and size",
-    why: () => (style ? some() : "no form was copied"),
+    label: "Give it the copied looks and size",
+    why: () => (style ? some() : "no looks were copied"),
     run: () => {
-      const own = style;
-      if (own) commitFace(changeFaceItems(chosen(), "Give form and size", () => own));
+      if (!style) return;
+      const { kind, form, ...own } = style;
+      // Another kind has other forms; of the pictures and fonts only those count that are here.
+      const { pictures = [], fonts = [] } = session.instrument?.face ?? {};
+      const there = new Set([...pictures, ...fonts].map((f) => f.id));
+      const font = own.look.font !== null && there.has(own.look.font) ? own.look.font : null;
+      const given = { ...own, look: { ...own.look, font }, pictures: own.pictures.filter((l) => there.has(l.picture)) };
+      commitFace(
+        changeFaceItems(chosen(), "Give looks and size", (item) => (item.kind === kind ? { ...given, form } : given)),
+      );
     },
   },
   { id: "remove", label: "Remove", chords: ["Delete", "Backspace"], why: some, run: remove },
