@@ -182,7 +182,7 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
 const MARGIN = 48;
 const NARROW = 500;
 const NARROW_MARGIN = 24;
-const ELSE = 330;
+const ELSE = 362;
 const WIDEST = 1100;
 const LARGEST = 1.7;
 
