@@ -5,6 +5,7 @@ import type { Locator, Page } from "playwright-core";
 import { hertzOf } from "../core/audio";
 import { AXE, RULES, violations } from "./accessible";
 import { visit } from "./browser";
+import { addControl, choose, dragOut, typed } from "./face-tools";
 import { heard, levelOf, listen, makeAudible, rateOf, rms } from "./hearing";
 import { freshMap } from "./mapped";
 import { arrive, type Scenario, station, storedDocument } from "./scenario";
@@ -19,36 +20,6 @@ const itemsOf = async (page: Page): Promise<readonly Item[]> =>
 
 /** Partials of the first layer: a dial and a slider for each. */
 const PARTIALS = 16;
-
-async function typed(page: Page, field: string, text: string): Promise<void> {
-  await page.getByRole("textbox", { name: field, exact: true }).fill(text);
-  await page.keyboard.press("Enter");
-}
-
-async function addControl(page: Page, name: string): Promise<void> {
-  await page.getByRole("button", { name: "+ Control" }).click();
-  await page.getByRole("menuitem", { name, exact: true }).click();
-  await page.getByRole("heading", { name, exact: true }).waitFor();
-}
-
-async function choose(page: Page, field: string, sought: string, option: string | RegExp): Promise<void> {
-  await page.getByRole("combobox", { name: field, exact: true }).click();
-  await page.keyboard.type(sought);
-  await page.getByRole("option", { name: option }).first().click();
-}
-
-/** Drags something out of the tree of what could be bound onto a place of the page, in shares of it. */
-async function dragOut(page: Page, sought: string, name: RegExp, x: number, y: number): Promise<void> {
-  const field = page.getByRole("searchbox", { name: "Find what could be bound" });
-  await field.fill(sought);
-  const entry = page.getByRole("region", { name: "What could be bound" }).getByRole("button", { name }).first();
-  const [from, onto] = [await entry.boundingBox(), await page.getByTestId("face-page").boundingBox()];
-  assert.ok(from && onto);
-  await page.mouse.move(from.x + 20, from.y + 8);
-  await page.mouse.down();
-  await page.mouse.move(onto.x + onto.width * x, onto.y + onto.height * y, { steps: 4 });
-  await page.mouse.up();
-}
 
 const restore = (page: Page) => page.getByTestId("face-page").click({ position: { x: 2, y: 2 } });
 

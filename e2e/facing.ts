@@ -4,6 +4,7 @@ import { pathToFileURL } from "node:url";
 import type { Page } from "playwright-core";
 import { AXE, RULES, violations } from "./accessible";
 import { visit } from "./browser";
+import { addControl, choose, dragOut } from "./face-tools";
 import { freshMap } from "./mapped";
 import { arrive, near, notice, type Scenario, station, storedDocument } from "./scenario";
 
@@ -27,19 +28,6 @@ interface Stored {
 }
 const stored = async (page: Page) => (await storedDocument(page)) as unknown as Stored;
 const items = async (page: Page) => (await stored(page)).face.items;
-
-async function addControl(page: Page, name: string): Promise<void> {
-  await page.getByRole("button", { name: "+ Control" }).click();
-  await page.getByRole("menuitem", { name, exact: true }).click();
-  await page.getByRole("heading", { name, exact: true }).waitFor();
-}
-
-/** Chooses what an item moves, by typing a part of its name. */
-async function bind(page: Page, field: string, sought: string, option: string | RegExp): Promise<void> {
-  await page.getByRole("combobox", { name: field, exact: true }).click();
-  await page.keyboard.type(sought);
-  await page.getByRole("option", { name: option }).first().click();
-}
 
 /** The face, drawn by hand. */
 export const facing: readonly Scenario[] = [
@@ -70,17 +58,9 @@ export const facing: readonly Scenario[] = [
       assert.equal(await chosen.count(), 0);
 
       // From the tree onto the page it becomes a control there; onto an item it binds that.
-      await page.getByRole("searchbox", { name: "Find what could be bound" }).fill("stretch");
-      const entry = page
-        .getByRole("region", { name: "What could be bound" })
-        .getByRole("button", { name: /stretch/i })
-        .first();
-      const [from, onto] = [await entry.boundingBox(), await page.getByTestId("face-page").boundingBox()];
-      assert.ok(from && onto);
-      await page.mouse.move(from.x + 20, from.y + 8);
-      await page.mouse.down();
-      await page.mouse.move(onto.x + onto.width / 2, onto.y + onto.height - 80, { steps: 6 });
-      await page.mouse.up();
+      const onto = await page.getByTestId("face-page").boundingBox();
+      assert.ok(onto);
+      await dragOut(page, "stretch", /stretch/i, 0.5, 1 - 80 / onto.height);
       const dropped = (await items(page)).at(-1);
       assert.deepEqual([dropped?.kind, dropped?.moves[0]?.address], ["dial", "layers/main/source/stretch"]);
       near((dropped?.x ?? 0) + (dropped?.width ?? 0) / 2, 320, 8, "where it was let go");
@@ -88,7 +68,7 @@ export const facing: readonly Scenario[] = [
 
       // A bank: all partials' levels in one action, drawn across while trying.
       await addControl(page, "Columns");
-      await bind(page, "Bound to", "level of all", /level of all 16 partials/);
+      await choose(page, "Bound to", "level of all", /level of all 16 partials/);
       const bank = (await items(page)).at(-1);
       assert.deepEqual([bank?.kind, bank?.moves.length], ["columns", 16]);
       await page.getByRole("switch", { name: "Try it" }).click();
@@ -121,7 +101,7 @@ export const facing: readonly Scenario[] = [
 
       // A dial for one partial, and copies that move the next ones.
       await addControl(page, "Dial");
-      await bind(page, "Bound to", "level of partial 3", "Partials: level of partial 3");
+      await choose(page, "Bound to", "level of partial 3", "Partials: level of partial 3");
       await page.getByRole("textbox", { name: "Goes from" }).fill("-30,0 dB");
       await page.keyboard.press("Enter");
       near((await items(page)).at(-1)?.moves[0]?.from ?? 0, 66 / 96, 1e-6, "it begins at −30 dB");
@@ -167,7 +147,7 @@ export const facing: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await notice(page, /moves .*tilt now/i).waitFor();
       await station(page, "Face");
-      await bind(page, "Condition goes by", "Filter on", /Filter on/);
+      await choose(page, "Condition goes by", "Filter on", /Filter on/);
       // The filter is on: where it is to be off the slider is pale, and can't be turned.
       const greyed = async () => {
         await page.getByRole("switch", { name: "Try it" }).click();
@@ -189,7 +169,7 @@ export const facing: readonly Scenario[] = [
       // Another page: nobody reaches it, until the check puts it right.
       await page.getByRole("button", { name: "Add a page" }).click();
       await addControl(page, "XY");
-      await bind(page, "Bound to", "cutoff", /cutoff/);
+      await choose(page, "Bound to", "cutoff", /cutoff/);
       await page.getByRole("tab", { name: /^Check/ }).click();
       await page.getByText("Nobody reaches 1 page").waitFor();
       await page.getByRole("button", { name: "Add a row of pages" }).click();

@@ -58,32 +58,38 @@ export const FaceItemView = memo(
     const label = item.text || first || faceKind(item.kind).label;
     const pictured = item.pictures.length > 0 || picture !== null;
     const toned = tone === null ? item : { ...item, tone };
-    const View = pictured && TURNED.has(item.kind) ? PicturedControl : VIEWS[item.kind];
+    const View = VIEWS[item.kind];
     const props: ControlProps = { item: toned, bounds, label, disabled: !live || !usable };
+    const drawn = pictured && (
+      <Pictures
+        item={item}
+        travel={bounds[0]?.travel ?? 0}
+        instead={picture}
+        text={item.kind === "picture" ? item.text || item.name : ""}
+      />
+    );
     return (
       <div
-        className="face-item"
         style={{
           ...{ position: "relative", height: "100%", display: "flex", flexDirection: "column" },
           ...(usable ? {} : { opacity: 0.4 }),
           ...lookOf(item.look, tone),
         }}
       >
-        {pictured && (
-          <Pictures
-            item={item}
-            travel={bounds[0]?.travel ?? 0}
-            instead={picture}
-            text={item.kind === "picture" ? item.text || item.name : ""}
-          />
-        )}
-        {pictured && isControl(item.kind) && !TURNED.has(item.kind) ? (
-          // It is operated as ever; its pictures stand for what it looks like.
-          <div style={{ flex: 1, minHeight: 0, opacity: 0 }}>
-            <View {...props} />
-          </div>
+        {pictured && TURNED.has(item.kind) ? (
+          <PicturedControl {...props} picture={drawn} />
         ) : (
-          <View {...props} />
+          <>
+            {drawn}
+            {pictured && isControl(item.kind) ? (
+              // It is operated as ever; its pictures stand for what it looks like.
+              <div style={{ flex: 1, minHeight: 0, opacity: 0 }}>
+                <View {...props} />
+              </div>
+            ) : (
+              <View {...props} />
+            )}
+          </>
         )}
       </div>
     );

@@ -5,6 +5,7 @@ import { formOf, type Pad, padsOf } from "../../core/face";
 import type { Instrument } from "../../core/instrument";
 import type { EngineHost } from "../audio/engine-host";
 import { useDrag } from "../widgets/use-drag";
+import { useValueWheel } from "../widgets/use-wheel";
 import { type ControlProps, NAME, VALUE } from "./controls";
 import { useFaceOf, useFaceWorld, useMoves } from "./face-world";
 import { useFingers } from "./use-fingers";
@@ -88,6 +89,9 @@ export function PlayedControl(props: ControlProps) {
   const spring = useRef(() => {});
   spring.current = () => back !== null && !off && place !== back && set(back, "keys");
   useEffect(() => () => spring.current(), []);
+  useValueWheel(area, (notches, fine) => {
+    if (!off && back === null) set(within(place + notches * (fine ? 0.002 : 0.02)), "wheel");
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const by = event.shiftKey ? 0.1 : 0.02;
     const next = {

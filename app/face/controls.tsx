@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { faceTheme, formOf, isDialForm } from "../../core/face";
 import type { FaceItem, Instrument } from "../../core/instrument";
 import { parseValue } from "../../core/params";
@@ -75,18 +75,26 @@ export function DialControl(props: ControlProps) {
   );
 }
 
-/** What is turned where it is drawn by pictures of its own: all of it. */
-export function PicturedControl(props: ControlProps) {
-  const across = props.item.kind === "slider" && formOf(props.item) === "across";
-  const length = across ? props.item.width : props.item.height;
-  const slider = useFirst(props, across ? "across" : "up", Math.max(60, length));
-  const { label, bounds } = props;
+/** From so many pixels of height on there is room for a name and a value below a picture. */
+const ROOM = 70;
+
+/** What is turned where it is drawn by pictures of its own: all of them. Where there is room its name and its value stay below. */
+export function PicturedControl({ picture, ...props }: ControlProps & { picture: ReactNode }) {
+  const { label, bounds, item } = props;
+  const across = item.kind === "slider" && formOf(item) === "across";
+  const slider = useFirst(props, across ? "across" : "up", Math.max(60, across ? item.width : item.height));
+  const text = bounds[0]?.text ?? "not bound";
   return (
-    <div
-      {...slider}
-      title={`${label} ${bounds[0]?.text ?? "not bound"}`}
-      style={{ flex: 1, position: "relative", touchAction: "none" }}
-    />
+    <div style={{ display: "flex", flexDirection: "column", alignItems: "center", height: "100%" }}>
+      <div
+        {...slider}
+        title={`${label} ${text}`}
+        style={{ flex: 1, minHeight: 0, width: "100%", position: "relative", touchAction: "none" }}
+      >
+        {picture}
+      </div>
+      {item.height >= ROOM && <Named label={label} text={text} />}
+    </div>
   );
 }
 

@@ -94,10 +94,11 @@ test("light things are several at once in a worker's hands, heavy ones one by on
     let top = 0;
     await withWorkers(
       "Doing",
-      Array.from({ length: 40 }, (_, i) => i),
+      Array.from({ length: 30 }, (_, i) => i),
       async (worker) => {
         top = Math.max(top, ++now);
-        await after(5);
+        // They are begun one by one: each stays until so many would have begun.
+        for (let turn = 0; turn < 60; turn++) await new Promise((later) => setTimeout(later));
         now--;
         return worker;
       },

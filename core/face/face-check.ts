@@ -7,6 +7,7 @@ import {
   findParam,
   type Instrument,
   newMove,
+  removeFaceFont,
   removeFaceItem,
   removeFacePictures,
 } from "../instrument";
@@ -184,6 +185,18 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
       label: "Remove it",
       edit: removeFacePictures(new Set([picture])),
     });
+  }
+  for (const { id: font, name, licence } of doc.face.fonts) {
+    if (licence.trim() !== "") continue;
+    doubt(
+      `licence-${font}`,
+      null,
+      `The font ${name} doesn’t say under which licence it may be passed on: write it at Look.`,
+      {
+        label: "Remove the font",
+        edit: removeFaceFont(font),
+      },
+    );
   }
   return doubts;
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { seededRandom } from "../audio";
 import {
+  addFaceFont,
   addFaceItem,
   addFaceItems,
   addFacePage,
@@ -11,6 +12,7 @@ import {
   addUnit,
   bindsOf,
   changeFace,
+  changeFaceFont,
   changeFaceItem,
   changeFaceItems,
   changeFacePage,
@@ -287,6 +289,16 @@ describe("editing a face", () => {
     ]).apply({ ...face(), macros: made().macros });
     expect(doc.face.items.at(-1)).toMatchObject({ x: 0, y: 0, width: 10, height: 10 });
     expect(checkFace(doc, () => "n").some((d) => d.id.startsWith("unused"))).toBe(false);
+    const font = { id: "f", name: "F", licence: "", data: "data:font/woff2;base64,AAAA" };
+    const lettered = together("", [
+      addFaceFont(font),
+      changeFaceItem("b", "", { look: { ...PLAIN_LOOK, font: "f" } }),
+    ]).apply(doc);
+    const said = (of: Instrument) => checkFace(of, () => "n").filter((d) => d.id.startsWith("licence"));
+    expect(said(lettered)).toHaveLength(1);
+    expect(said(changeFaceFont("f", { licence: "OFL-1.1" }).apply(lettered))).toEqual([]);
+    const plain = said(lettered)[0]?.repair?.edit.apply(lettered);
+    expect([plain?.face.fonts, plain?.face.items[1]?.look.font]).toEqual([[], null]);
     const without = removeFacePictures(new Set(["p"])).apply(doc);
     expect(without.face.pictures).toEqual([]);
     expect(without.face.items[0]).toMatchObject({ pictures: [], when: [] });
