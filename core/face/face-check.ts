@@ -38,7 +38,7 @@ const WORDED: ReadonlySet<FaceItem["kind"]> = new Set([
 ]);
 
 /** Width of a letter as a share of its height, in the mean. */
-const LETTER = 0.54;
+export const LETTER = 0.54;
 /** Contrast that text needs, and large text and what moves (WCAG 2.2 AA). */
 const TEXT = 4.5;
 const LARGE = 3;

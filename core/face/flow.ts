@@ -1,10 +1,13 @@
 import type { Face, FaceItem, FacePlace, FaceSize, Screen } from "../instrument";
 import { sizeOfPage } from "../instrument";
+import { LETTER, lettersOf } from "./face-check";
 
 /** Room between items and around them, in pixels. */
 const GAP = 10;
 /** How much narrower than long a screen has to be against the page for its items to flow anew. */
 const OTHER_FORM = 1.35;
+/** Lowest line of text, in pixels: its letters are ten. */
+const LEAST_LINE = 15;
 
 /** Items by rows as they are read: those whose heights overlap stand in one row, from the left. */
 function rowsOf(items: readonly FaceItem[]): FaceItem[][] {
@@ -19,6 +22,13 @@ function rowsOf(items: readonly FaceItem[]): FaceItem[][] {
     rows.at(-1)?.push(item);
   }
   return rows.map((row) => row.sort((a, b) => a.x - b.x));
+}
+
+/** How tall an item is in so much width: a line of text that would be cut off is written smaller, as far as it can be read. */
+function heightIn(item: FaceItem, width: number): number {
+  const needs = item.text.length * lettersOf(item) * LETTER;
+  if (item.kind !== "label" || item.look.letters !== null || needs <= width) return item.height;
+  return Math.min(item.height, Math.max(LEAST_LINE, (lettersOf(item) * width) / needs / 0.7));
 }
 
 /** Places of items that follow each other in lines as wide as a page, as large as they are where they fit. */
@@ -38,12 +48,12 @@ function lined(items: readonly FaceItem[], width: number): Map<string, FacePlace
           x: Math.round(x),
           y: Math.round(top),
           width: Math.round(own),
-          height: Math.round(item.height),
+          height: Math.round(heightIn(item, own)),
           hidden: item.hidden,
         });
         x += own + GAP;
       }
-      top += Math.max(0, ...line.map((i) => i.height)) + GAP;
+      top += Math.max(0, ...line.map((i) => heightIn(i, Math.min(i.width, across)))) + GAP;
       line = [];
     };
     let used = 0;

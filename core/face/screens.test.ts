@@ -158,6 +158,21 @@ describe("a face on other screens", () => {
       ),
       { seed: 9, numRuns: 80 },
     );
+    // A long line is written smaller where it would be cut off.
+    const line = newFaceItem({
+      id: "t",
+      kind: "label",
+      text: "A long line about what this is",
+      width: 600,
+      height: 40,
+    });
+    const written = flowed(addFaceItems([line], "").apply(newInstrument("i", "I")).face, "front", {
+      width: 360,
+      height: 640,
+    });
+    const { width = 0, height = 0 } = written?.get("t") ?? {};
+    expect(height).toBeLessThan(40);
+    expect(line.text.length * height * 0.7 * 0.54).toBeLessThanOrEqual(width * 1.06);
     expect(flowed(made().face, "front", { width: 800, height: 560 })).toBeNull();
     expect(withScreen(made().face, "tablet", { width: 800, height: 560 }).items.every((i) => i.tablet === null)).toBe(
       true,

@@ -35,8 +35,12 @@ export async function buildPlayer() {
   const mono = base64(
     require.resolve("@fontsource-variable/spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2"),
   );
+  const display = base64(
+    require.resolve("@fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2"),
+  );
   const css = `${readFileSync("app/tokens.css", "utf8")}
 @font-face{font-family:"Instrument Sans Variable";font-weight:400 700;src:url(data:font/woff2;base64,${font}) format("woff2")}
+@font-face{font-family:"Bricolage Grotesque Variable";font-weight:200 800;src:url(data:font/woff2;base64,${display}) format("woff2")}
 @font-face{font-family:"Spline Sans Mono Variable";font-weight:300 700;src:url(data:font/woff2;base64,${mono}) format("woff2")}
 ${readFileSync("app/player/player.css", "utf8")}`;
   const quickjs = base64(require.resolve("@jitl/quickjs-wasmfile-release-sync/wasm"));
