@@ -59,6 +59,16 @@ function listenTogether(host: EngineHost): { readonly read: () => Float32Array |
   };
 }
 
+/** A pen for a canvas that is as large as it is shown, and empty. */
+export function cleanPen(canvas: HTMLCanvasElement): CanvasRenderingContext2D | null {
+  const { clientWidth: width, clientHeight: height } = canvas;
+  if (canvas.width !== width) canvas.width = width;
+  if (canvas.height !== height) canvas.height = height;
+  const pen = canvas.getContext("2d");
+  pen?.clearRect(0, 0, width, height);
+  return pen;
+}
+
 /** The wave that sounds, from where it goes up through nothing. */
 export function Scope() {
   const { host, live } = useFaceWorld();
@@ -67,12 +77,9 @@ export function Scope() {
     const listening = listenTogether(host);
     const draw = () => {
       const { current } = canvas;
-      const pen = current?.getContext("2d");
+      const pen = current && cleanPen(current);
       if (!current || !pen) return;
-      const [width, height] = [current.clientWidth, current.clientHeight];
-      if (current.width !== width) current.width = width;
-      if (current.height !== height) current.height = height;
-      pen.clearRect(0, 0, width, height);
+      const { width, height } = current;
       pen.strokeStyle = getComputedStyle(current).color;
       pen.lineWidth = 1.5;
       const left = listening.read();

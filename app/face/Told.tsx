@@ -5,6 +5,7 @@ import { REASON } from "../../core/engine";
 import { type Instrument, listZones, moving } from "../../core/instrument";
 import { type ControlProps, NAME, NumberControl, VALUE } from "./controls";
 import { useBounds, useFaceOf, useFaceWorld } from "./face-world";
+import { cleanPen } from "./Live";
 
 /** The names by which a zone's number is told: its sample's. */
 const zoneNames = (instrument: Instrument): readonly string[] => {
@@ -89,14 +90,15 @@ export function SampleWave({ item: { wave } }: Pick<ControlProps, "item">) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     let request = 0;
+    let known = {
+      of: null as Instrument | null,
+      plays: { zones: new Set<number>() as ReadonlySet<number>, frames: 0 },
+    };
     const paint = () => {
       const { current } = canvas;
-      const pen = current?.getContext("2d");
+      const pen = current && cleanPen(current);
       if (!current || !pen) return;
-      const [width, height] = [current.clientWidth, current.clientHeight];
-      if (current.width !== width) current.width = width;
-      if (current.height !== height) current.height = height;
-      pen.clearRect(0, 0, width, height);
+      const { width, height } = current;
       pen.fillStyle = waveColour(current, "--f-ink");
       const outline = wave?.outline ?? [];
       for (let x = 0; x < width; x++) {
@@ -104,7 +106,10 @@ export function SampleWave({ item: { wave } }: Pick<ControlProps, "item">) {
         pen.fillRect(x, (height - tall) / 2, 1, tall);
       }
       if (!wave) return;
-      const { zones, frames } = playsOf(instruments.get(), wave.sample);
+      // Of thousands of zones not for every picture.
+      if (instruments.get() !== known.of)
+        known = { of: instruments.get(), plays: playsOf(instruments.get(), wave.sample) };
+      const { zones, frames } = known.plays;
       pen.fillStyle = waveColour(current, "--f-spot");
       for (const { zone, frame } of host.store.getState().cursors)
         if (frames > 0 && zones.has(zone)) pen.fillRect((frame / frames) * width - 1, 0, 2, height);

@@ -60,6 +60,8 @@ export function MidiPanel({ host, now, setAll, touched }: MidiPanelProps) {
       const address = last();
       if (isKnob && learns && address !== null) {
         store(withLearned(known, { controller: data1, address }));
+        // More of the knob may come before this is drawn anew.
+        latest.current.learning = false;
         setLearning(false);
       }
       const learned = isKnob ? latest.current.list.find((l) => l.controller === data1) : undefined;

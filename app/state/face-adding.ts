@@ -1,4 +1,4 @@
-import { type Bindable, faceKind, itemName } from "../../core/face";
+import { type Bindable, faceKind, itemName, movesRow } from "../../core/face";
 import {
   addFaceItems,
   bindsOf,
@@ -105,7 +105,7 @@ export function bindItem(item: FaceItem, { addresses, label }: Pick<Bindable, "a
     return;
   }
   // What has one place moves this instead; what moves many moves this, too.
-  const binds = most > 8 && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
+  const binds = movesRow(item.kind) && addresses.length === 1 ? [...bindsOf(item), ...addresses] : addresses;
   const { moves } = boundTo(item, [...new Set(binds)].slice(0, most));
   commitFace(changeFaceItem(item.id, `Bind to ${label}`, { moves }));
   choose([item.id]);
@@ -124,5 +124,7 @@ export function addFromElsewhere(address: string): void {
   if (!instrument || !found) return;
   addFor([address]);
   const item = session.instrument?.face.items.at(-1);
-  if (item) tell("good", `${itemName(session.instrument ?? instrument, item)} stands on the face now.`);
+  // Where another tab has the instrument nothing was added, which was told.
+  if (item && session.instrument?.face !== instrument.face)
+    tell("good", `${itemName(session.instrument ?? instrument, item)} stands on the face now.`);
 }

@@ -186,6 +186,17 @@ describe("binding", () => {
   });
 });
 
+test("a page that a cell of a table shows keeps its condition, and loses it with the row", () => {
+  const when = { address: cell(2), is: "above" as const, share: 0.5, upTo: 1 };
+  const doc = together("", [addFacePage("loud", "Loud"), changeFacePage("loud", "", { when })]).apply(made());
+  // Any removal looks for what is dead.
+  const kept = removeUnit("macros", "two").apply(doc);
+  expect(kept.face.pages[1]?.when).toEqual(when);
+  expect(migrate(JSON.parse(JSON.stringify(kept)) as unknown).instrument?.face.pages[1]?.when).toEqual(when);
+  expect(removeRows(PARTIALS, [2], "").apply(doc).face.pages[1]?.when).toBeNull();
+  expect(removeRows(PARTIALS, [0], "").apply(doc).face.pages[1]?.when?.address).toBe(cell(1));
+});
+
 describe("editing a face", () => {
   const face = (): Instrument =>
     addFaceItems(

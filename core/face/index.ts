@@ -5,7 +5,7 @@ export { passes } from "./conditions";
 export { checkFace, type FaceDoubt, itemName, lettersOf, repairAll } from "./face-check";
 export { flowed, withScreen } from "./flow";
 export { BLACK_DOWN, keyUnder, type StripKey, stripKeys } from "./key-strip";
-export { type FaceKindSpec, faceKind, faceKinds, formOf, isControl, isPlayed, type Takes } from "./kinds";
+export { type FaceKindSpec, faceKind, faceKinds, formOf, isControl, isPlayed, movesRow, type Takes } from "./kinds";
 export { type Learned, readLearned, withLearned } from "./learned";
 export { FACE_PLANS, type FacePlan, makeFace } from "./make-face";
 export { nextBinding } from "./next-binding";

@@ -270,6 +270,9 @@ export const formOf = ({ kind, form }: Pick<FaceItem, "kind" | "form">): string 
 /** Whether an item of a kind can be bound to something. */
 export const isControl = (kind: FaceKind): boolean => KINDS[kind].takes !== "nothing";
 
+/** Whether an item of a kind moves a whole row of things, so that one more joins the others. */
+export const movesRow = (kind: FaceKind): boolean => KINDS[kind].most > SEVERAL;
+
 /** Whether an item plays by itself, bound or not: a wheel that bends, a ribbon. */
 export const isPlayed = (item: Pick<FaceItem, "kind" | "form">): boolean =>
   (item.kind === "wheel" || item.kind === "ribbon") && ["bend", "wheel"].includes(formOf(item));

@@ -168,7 +168,9 @@ const paramsOfInstrument = byIdentity((instrument: Instrument): Params => {
 
 /** The cells of tables that routes move or a face shows: of thousands they alone count as parameters. */
 function movedRows(instrument: Instrument): FoundParam[] {
-  const named = [...instrument.routes.map((r) => r.target), ...instrument.face.items.flatMap(namesOf)];
+  const { items, pages } = instrument.face;
+  const shown = pages.flatMap((page) => page.when?.address ?? []);
+  const named = [...instrument.routes.map((r) => r.target), ...items.flatMap(namesOf), ...shown];
   const addresses = new Set(named.filter((a) => a.includes("/rows/")));
   return [...addresses].flatMap((address) => rowParam(instrument, address) ?? []);
 }

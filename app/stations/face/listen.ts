@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import { faceKind, itemName } from "../../../core/face";
+import { faceKind, itemName, movesRow } from "../../../core/face";
 import {
   addressInTable,
   bindsOf,
@@ -79,7 +79,7 @@ export function listenFor(id: string): void {
     const { takes, most } = faceKind(item.kind);
     if (takes !== "any" && takes !== spec.type) return;
     listenNoMore();
-    const binds = most > 8 ? [...new Set([...bindsOf(item), address])].slice(-most) : [address];
+    const binds = movesRow(item.kind) ? [...new Set([...bindsOf(item), address])].slice(-most) : [address];
     const { moves } = boundTo(item, binds);
     // Not while the change that was heard is still being told.
     queueMicrotask(() => {
