@@ -10,6 +10,7 @@ import {
 } from "../../core/instrument";
 import { relink, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
+import { nextTask } from "../basis/next-task";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
 import { fileAt, pathOf } from "./dropped-files";
@@ -109,14 +110,17 @@ async function importSounds(
   const takes = new Set(session.instrument?.takes.map((t) => t.sha));
   const label = `Bringing in ${plural(files.length, "file")}`;
   const { results, cancelled } = await withWorkers(label, files, openOne, true);
+  await nextTask();
   // In the order of their names, whichever was ready first.
   files.forEach((file, i) => {
     const opened = results[i];
     if (opened) keep(file, opened, brought, known, takes);
   });
+  await nextTask();
   report(files.length, brought, cancelled, navigate);
   relinkBrought(brought, missing);
-  commit(brought, navigate, at);
+  await nextTask();
+  await commit(brought, navigate, at);
 }
 
 async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
@@ -231,12 +235,17 @@ function relinkBrought(brought: Brought, gone: ReadonlySet<string>): void {
   brought.samples.splice(0, Number.POSITIVE_INFINITY, ...brought.samples.filter((s) => !found.has(s.sha)));
 }
 
-function commit({ samples, takes }: Brought, navigate: (to: string) => void, at: DropPlace | null): void {
+async function commit(
+  { samples, takes }: Brought,
+  navigate: (to: string) => void,
+  at: DropPlace | null,
+): Promise<void> {
   if (samples.length + takes.length === 0) return;
   const edits: Edit[] = [...(samples.length > 0 ? [addSamples(samples)] : []), ...takes.map(addTake)];
   session.keepBefore(`bringing in ${plural(samples.length + takes.length, "file")}`);
   session.commit(together(`Bring in ${plural(samples.length + takes.length, "file")}`, edits));
   void warnOfSpace();
+  await nextTask();
   if (samples.length > 0) {
     navigate("/map");
     if (at) layFrom(samples, at);

@@ -12,6 +12,7 @@ import {
   type SpreadOptions,
 } from "../../core/mapping";
 import { plural } from "../../core/params";
+import { nextTask } from "../basis/next-task";
 import type { Evidence } from "../workers/audio/reading";
 import { audioWorker } from "../workers/audio-worker";
 import { hearAs, showEngine } from "./engine";
@@ -70,7 +71,11 @@ class Proposing {
       // What is all mapped already is sorted anew; others don't touch what is there.
       const own = new Set(samples.map((s) => s.sha));
       const into: PlaceInto = listZones(instrument).every((z) => own.has(z.sample ?? "")) ? "replace" : "layer";
-      this.show({
+      // Of hundreds of samples each step takes its time: the page draws and answers in between.
+      await nextTask();
+      const now = session.instrument;
+      if (turn !== this.turn || now?.id !== instrument.id) return;
+      const proposal = this.worked(now, {
         of: instrument.id,
         samples,
         sounds,
@@ -82,7 +87,11 @@ class Proposing {
         into,
         spread,
       });
-      const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
+      await nextTask();
+      if (turn !== this.turn) return;
+      if (session.instrument === now) this.put(proposal);
+      else this.show(proposal);
+      const keys = proposal.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
       const low = Math.min(...keys);
       if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
     } catch (error) {
@@ -96,9 +105,17 @@ class Proposing {
       this.drop();
       return;
     }
+    this.put(this.worked(instrument, next));
+  }
+
+  private worked(instrument: Instrument, next: Omit<Proposal, "placement" | "preview">): Proposal {
     const placement = this.placed(next, instrument);
     const preview = placementEdit(instrument, placement, next.into, nameOf(next.samples), freshId).apply(instrument);
-    this.store.setState({ proposal: { ...next, placement, preview } });
+    return { ...next, placement, preview };
+  }
+
+  private put(proposal: Proposal): void {
+    this.store.setState({ proposal });
     showEngine();
   }
 

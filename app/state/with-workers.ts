@@ -1,3 +1,4 @@
+import { nextTask } from "../basis/next-task";
 import { type AudioCalls, Cancelled, furtherAudioCalls } from "../workers/audio-worker";
 import { beginJob } from "./notices";
 
@@ -47,7 +48,7 @@ export async function withWorkers<A, B>(
       for (let hand = 0; hand < (light ? IN_HAND : 1) && next < things.length; hand++) {
         running.push(run(calls));
         // To hand a file over costs the page a millisecond: not all of them in one task.
-        if (light) await new Promise((later) => setTimeout(later));
+        if (light) await nextTask();
       }
     }
     await Promise.all(running);

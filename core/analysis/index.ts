@@ -7,7 +7,7 @@ export { integratedLoudness, loudnessOf } from "./loudness";
 export { doubtsOf, type MeasuredSlice, measureSlices, SliceMeter, SURE } from "./measure";
 export { type FoundMode, findModes, hitOf, type ModeSearch } from "./modes";
 export { type FoundPartial, findPartials, type PartialSearch } from "./partial-tracks";
-export { type Pitch, PitchFinder } from "./pitch";
+export { type Pitch, PitchFinder, pitchFinderOf } from "./pitch";
 export { factsOfSample, type SampleFacts } from "./sample-facts";
 export {
   FIND_DEFAULTS,

@@ -33,32 +33,26 @@ function kWeighting(rate: Hertz): [Biquad, Biquad] {
 /** Mean K-weighted power of each `hop` frames of `[from, to)`, summed over the channels. */
 function blockPowers(audio: Audio, from: number, to: number, hop: number): Float64Array {
   const length = to - from;
-  const [shelf, pass] = kWeighting(audio.rate);
+  const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(audio.rate);
   const blocks = new Float64Array(Math.ceil(length / hop));
   for (const channel of audio.channels) {
-    let p1 = 0;
-    let p2 = 0;
-    let r1 = 0;
-    let r2 = 0;
-    let block = 0;
-    let left = hop;
-    let sum = 0;
-    for (let i = 0; i < length; i++) {
-      const x = channel[from + i] ?? 0;
-      const y = shelf.b0 * x + p1;
-      p1 = shelf.b1 * x - shelf.a1 * y + p2;
-      p2 = shelf.b2 * x - shelf.a2 * y;
-      const z = pass.b0 * y + r1;
-      r1 = pass.b1 * y - pass.a1 * z + r2;
-      r2 = pass.b2 * y - pass.a2 * z;
-      sum += z * z;
-      if (--left > 0) continue;
+    let [p1, p2, r1, r2] = [0, 0, 0, 0];
+    for (let block = 0; block < blocks.length; block++) {
+      const end = Math.min(to, channel.length, from + (block + 1) * hop);
+      let sum = 0;
+      for (let i = from + block * hop; i < end; i++) {
+        const x = channel[i] as number;
+        const y = b0 * x + p1;
+        p1 = b1 * x - a1 * y + p2;
+        p2 = b2 * x - a2 * y;
+        // The second filter's own weights are 1, −2 and 1.
+        const z = y + r1;
+        r1 = r2 - 2 * y - c1 * z;
+        r2 = y - c2 * z;
+        sum += z * z;
+      }
       blocks[block] = (blocks[block] as number) + sum;
-      block++;
-      left = hop;
-      sum = 0;
     }
-    if (left < hop) blocks[block] = (blocks[block] as number) + sum;
   }
   return blocks;
 }

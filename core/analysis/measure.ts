@@ -1,7 +1,7 @@
 import { type Audio, type Hertz, monoOf, noteOf, peakOf } from "../audio";
 import type { Progress } from "./levels";
 import { loudnessOf } from "./loudness";
-import { PitchFinder } from "./pitch";
+import { type PitchFinder, pitchFinderOf } from "./pitch";
 import type { FoundSlice } from "./slices";
 import { Spectrum } from "./spectrum";
 import { type SpectralPeak, spectralPeaks, strikeNotes } from "./strike-note";
@@ -36,11 +36,11 @@ const SIZE = 4096;
 export class SliceMeter {
   private readonly mono: Float32Array;
   private readonly finder: PitchFinder;
-  private readonly spectrum = new Spectrum(SIZE);
+  private spectrum: Spectrum | null = null;
 
   constructor(private readonly audio: Audio) {
     this.mono = monoOf(audio);
-    this.finder = new PitchFinder(audio.rate, 32, Math.min(4200, audio.rate / 5));
+    this.finder = pitchFinderOf(audio.rate);
   }
 
   measure(slice: FoundSlice): MeasuredSlice {
@@ -82,6 +82,7 @@ export class SliceMeter {
     let moment = 0;
     let low = 0;
     const last = Math.min(end - SIZE / 2, onset + rate * 0.3);
+    this.spectrum ??= new Spectrum(SIZE);
     for (let at = onset; at === onset || at < last; at += SIZE / 2) {
       const magnitudes = this.spectrum.measure(this.mono, at);
       for (let k = 2; k < SIZE / 2; k++) {

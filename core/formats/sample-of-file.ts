@@ -28,9 +28,19 @@ function named(path: string): { name: string; path: string } {
   return { name: name || "unnamed", path: inside };
 }
 
-/** What is stored of a sound: the file's own `bytes` where it is a WAV, else (null) a WAV of the same numbers. */
+/** Whether 16 bits hold every value exactly. */
+const fitsIn16 = ({ channels }: Audio): boolean =>
+  channels.every((channel) => {
+    for (let i = 0; i < channel.length; i++) {
+      const step = (channel[i] as number) * 32768;
+      if (step !== Math.trunc(step) || step > 32767) return false;
+    }
+    return true;
+  });
+
+/** What is stored of a sound: the file's own `bytes` where it is a WAV, else (null) a WAV of the same numbers, in 16 bits where these hold them. */
 export const storedOf = (audio: Audio, bytes: Uint8Array<ArrayBuffer> | null): Uint8Array<ArrayBuffer> =>
-  bytes ?? writeWav(audio, 24);
+  bytes ?? writeWav(audio, fitsIn16(audio) ? 16 : 24);
 
 /** Measures a file as one finished sample. `path` with its folders; `sha` is the hash of what is stored of it. */
 export function sampleOfFile(

@@ -1,4 +1,4 @@
-import { PitchFinder, SURE } from "../analysis";
+import { pitchFinderOf, SURE } from "../analysis";
 import { type Audio, monoOf, type Note } from "../audio";
 import { type FoundBeat, findBeat } from "./beat";
 import type { LoopKind, LoopWish } from "./loop-candidate";
@@ -7,7 +7,7 @@ import type { LoopRegion } from "./region";
 /** The pitch of what lies behind the attack; null where none is sure. */
 export function pitchOf(audio: Audio, { from, to }: LoopRegion): Note | null {
   const { rate } = audio;
-  const found = new PitchFinder(rate, 32, Math.min(4200, rate / 5)).find(monoOf(audio), from, to);
+  const found = pitchFinderOf(rate).find(monoOf(audio), from, to);
   return found.note !== null && found.confidence >= SURE ? found.note : null;
 }
 

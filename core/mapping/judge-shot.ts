@@ -1,4 +1,4 @@
-import { PitchFinder, SURE } from "../analysis";
+import { pitchFinderOf, SURE } from "../analysis";
 import { type Audio, type Decibels, decibelsOf, framesOf, type Hertz, monoOf, nameOfNote } from "../audio";
 import type { Shot } from "../instrument";
 
@@ -61,7 +61,7 @@ export function judgeShot(audio: Audio, shot: Shot, floor: Decibels, landed: rea
 
 function pitchOf(audio: Audio): { pitch: number | null; confidence: number } {
   const rate: Hertz = audio.rate;
-  const finder = new PitchFinder(rate, 32, Math.min(4200, rate / 5));
+  const finder = pitchFinderOf(rate);
   const { note, confidence } = finder.find(monoOf(audio), 0, framesOf(audio));
   return { pitch: note, confidence };
 }

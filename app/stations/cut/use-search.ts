@@ -3,6 +3,7 @@ import type { FoundSlice } from "../../../core/analysis";
 import { changeTake, type Search, type Take } from "../../../core/instrument";
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { plural } from "../../../core/params";
+import { nextTask } from "../../basis/next-task";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { withProgress } from "../../state/with-progress";
@@ -17,9 +18,6 @@ interface Preview {
 /** So many attacks inside sounds, and as a share of the sounds, are worth a word. */
 const FEWEST_HINTED = 3;
 const SHARE_HINTED = 0.1;
-
-/** Lets everything else that waits be done. */
-const nextTask = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
 /** Finds a take's sounds live while its search changes; `settle` measures them and makes it one edit. */
 export function useSearch(take: Take) {

@@ -1,4 +1,4 @@
-import { PitchFinder } from "../../../core/analysis";
+import { pitchFinderOf } from "../../../core/analysis";
 import { hertzOf } from "../../../core/audio";
 import { type Loop, newLoop, type Zone } from "../../../core/instrument";
 
@@ -10,7 +10,7 @@ export function firstLoop(samples: Float32Array, zone: Zone, rate: number): Loop
   const length = zone.end - zone.start;
   const from = zone.start + Math.round(length * 0.35);
   const reach = Math.round(length * 0.3);
-  const { note, confidence } = new PitchFinder(rate, 32, Math.min(4200, rate / 5)).find(samples, zone.start, zone.end);
+  const { note, confidence } = pitchFinderOf(rate).find(samples, zone.start, zone.end);
   const period = note !== null && confidence > 0.5 ? rate / hertzOf(note) : null;
   const start = risingZero(samples, from, Math.round(period ?? 2000));
   const whole = period === null ? reach : Math.max(1, Math.round(reach / period)) * period;

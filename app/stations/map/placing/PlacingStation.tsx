@@ -8,6 +8,7 @@ import { type Proposal, proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
 import { Choice } from "../../../widgets/Choice";
 import { Split } from "../../../widgets/Split";
+import { useSoon } from "../../../widgets/use-soon";
 import { NamesRead } from "./NamesRead";
 import { ProposedField } from "./ProposedField";
 import { Why } from "./Why";
@@ -37,6 +38,7 @@ export function PlacingStation({ proposal }: { proposal: Proposal }) {
   const { placement, into } = proposal;
   useCommands("Placing", PLACING_COMMANDS);
   useEffect(() => proposing.hear(), []);
+  const soon = useSoon();
   const doubts = placement.doubts.length;
   return (
     <Station
@@ -65,7 +67,7 @@ export function PlacingStation({ proposal }: { proposal: Proposal }) {
           </Button>
         </>
       }
-      inspector={<Why proposal={proposal} />}
+      inspector={soon && <Why proposal={proposal} />}
     >
       <Split
         id="placing"
@@ -74,7 +76,7 @@ export function PlacingStation({ proposal }: { proposal: Proposal }) {
         size="46%"
         least={[120, 110]}
         first={<ProposedField proposal={proposal} />}
-        second={<NamesRead proposal={proposal} />}
+        second={soon && <NamesRead proposal={proposal} />}
       />
     </Station>
   );
