@@ -68,6 +68,8 @@ export {
   GAIN,
   GAIN_CORNER,
   GAIN_TARGET,
+  HEARD_A,
+  HEARD_B,
   IDLE,
   IN_DRIVE,
   IN_K,

@@ -363,7 +363,7 @@ export class Engine {
     this.output.route();
   }
 
-  /** Peaks since this was asked last, as factors: what goes into each row (`layers/<id>`, `sends/<id>`, `effects`) and what comes out of each unit, by its address, of those in the voices as far as the voices are heard; null while nobody watches. Allocates. */
+  /** Peaks since this was asked last, as factors: what goes into each row (`layers/<id>`, `sends/<id>`, `effects`) and what comes out of each unit, by its address, of those in the voices as far as the voices are heard; of groups and microphones what their voices put out, by power; null while nobody watches. Allocates. */
   peaks(): Record<string, number> | null {
     const peaks = this.output.takePeaks();
     if (peaks && this.shared.plan) this.meters.takePeaks(this.shared.plan, peaks);

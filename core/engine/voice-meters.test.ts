@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { addUnit, type Edit, type Instrument, newUnit, setParam } from "../instrument";
+import { decibelsOf } from "../audio";
+import { addUnit, type Edit, type Instrument, newGroup, newUnit, setParam } from "../instrument";
 import { bench, benchInstrument, benchOf, peak, RATE, sine } from "./test-bench";
 
 const tone = sine(RATE * 2, 2000, 0.3);
@@ -68,6 +69,55 @@ describe("how loud it is within the voices", () => {
     b.play(4800);
     const off = b.engine.peaks() ?? {};
     expect(off["layers/main/stages/comb"]).toBe(off["layers/main/source"]);
+  });
+
+  test("of each group and each microphone, of what sounds together by power", () => {
+    const b = bench(
+      [tone],
+      [
+        { keyLow: 60, keyHigh: 60, root: 60, mic: "near" },
+        { keyLow: 60, keyHigh: 60, root: 60, mic: "far" },
+        { keyLow: 62, keyHigh: 62, root: 62, mic: "near" },
+      ],
+      (doc) => {
+        const mics = ["near", "far"].map((id) => newUnit("mic", id));
+        const [main, ...rest] = doc.layers;
+        const [group] = main?.groups ?? [];
+        if (!main || !group) throw new RangeError("there is a group");
+        const soft = { ...newGroup("soft", "Soft"), zones: group.zones.slice(2) };
+        const groups = [{ ...group, zones: group.zones.slice(0, 2) }, soft];
+        const made = { ...doc, effects: [], mics, layers: [{ ...main, groups }, ...rest] };
+        return set(set(made, "layers/main/groups/soft/level", -12), "mics/far/level", -6);
+      },
+    );
+    const levels = (): readonly number[] => {
+      const peaks = b.engine.peaks() ?? {};
+      const at = ["layers/main/groups/main", "layers/main/groups/soft", "mics/near", "mics/far"];
+      return at.map((address) => decibelsOf((peaks[address] as number) / 0.3));
+    };
+    const far = 10 ** (-6 / 20);
+    b.engine.watch(true);
+    b.engine.midi(0x90, 60, 127);
+    b.play(9600);
+    levels();
+    b.play(4800);
+    const both = decibelsOf(Math.hypot(1, far));
+    const first = levels();
+    [both, Number.NEGATIVE_INFINITY, 0, -6].forEach((level, i) => {
+      if (Number.isFinite(level)) expect(first[i]).toBeCloseTo(level, 0);
+      else expect(first[i]).toBe(level);
+    });
+    b.engine.midi(0x80, 60, 0);
+    b.engine.midi(0x90, 62, 127);
+    b.play(RATE);
+    levels();
+    b.play(4800);
+    // Nothing of what ended stays in sight.
+    const second = levels();
+    expect(second[0]).toBe(Number.NEGATIVE_INFINITY);
+    expect(second[1]).toBeCloseTo(-12, 0);
+    expect(second[2]).toBeCloseTo(-12, 0);
+    expect(second[3]).toBe(Number.NEGATIVE_INFINITY);
   });
 
   test("looking changes nothing of what is heard", () => {

@@ -1,4 +1,4 @@
-import { METER } from "../dsp";
+import { HEARD_A, HEARD_B, METER } from "../dsp";
 import type { Plan } from "./plan";
 import type { SharedParts } from "./shared-parts";
 import type { Voice } from "./voice";
@@ -16,9 +16,40 @@ interface LayerMeter {
 const NOTHING = 1e-20;
 const heardOf = (power: number): number => (power > NOTHING ? Math.sqrt(power) : 0);
 
-/** How loud it is in the voices behind each of their units, while somebody looks. */
+/** Squared peaks of the voices of each group or microphone, summed over those that sound: in this segment, and the largest so far. */
+class SumMeter {
+  private readonly sums: Float64Array;
+  private readonly peaks: Float64Array;
+
+  constructor(private readonly addresses: readonly string[]) {
+    this.sums = new Float64Array(addresses.length);
+    this.peaks = new Float64Array(addresses.length);
+  }
+
+  /** Adds a voice's; `of`: the number of what it belongs to, −1 for none. */
+  add(of: number, power: number): void {
+    if (of >= 0 && of < this.sums.length) this.sums[of] = (this.sums[of] as number) + power;
+  }
+
+  settle(): void {
+    const { sums, peaks } = this;
+    for (let i = 0; i < sums.length; i++) if ((sums[i] as number) > (peaks[i] as number)) peaks[i] = sums[i] as number;
+    sums.fill(0);
+  }
+
+  takePeaks(into: Record<string, number>): void {
+    this.addresses.forEach((address, i) => {
+      into[address] = heardOf(this.peaks[i] as number);
+    });
+    this.peaks.fill(0);
+  }
+}
+
+/** How loud it is in the voices behind each of their units, and of each group and microphone, while somebody looks. */
 export class VoiceMeters {
   private meters: LayerMeter[] = [];
+  private groups = new SumMeter([]);
+  private mics = new SumMeter([]);
 
   constructor(
     private readonly shared: SharedParts,
@@ -30,6 +61,9 @@ export class VoiceMeters {
     const { heap } = this.shared;
     for (const { at } of this.meters) heap.release(at);
     this.meters = [];
+    const groups = plan.layers.flatMap((layer) => layer.groups.map((g) => `layers/${layer.id}/groups/${g.id}`));
+    this.groups = new SumMeter(on ? groups : []);
+    this.mics = new SumMeter(on ? plan.mics.map((mic) => `mics/${mic.id}`) : []);
     for (let l = 0; on && l < plan.layers.length; l++) {
       const count = 1 + this.cells.layoutOf(l).count;
       const at = heap.allocate(count * 4);
@@ -61,9 +95,21 @@ export class VoiceMeters {
         f32[at / 4 + i] = 0;
       }
     }
+    const { order, active, voices } = this.shared.pool;
+    for (let i = 0; i < active; i++) {
+      const { ref, pair, side } = voices[order[i] as number] as Voice;
+      const at = (pair + (side === 0 ? HEARD_A : HEARD_B)) / 4;
+      const power = f32[at] as number;
+      f32[at] = 0;
+      if (!ref) continue;
+      this.groups.add(ref.group, power);
+      this.mics.add(ref.mic, power);
+    }
+    this.groups.settle();
+    this.mics.settle();
   }
 
-  /** Writes the largest values since this was asked last, behind each unit, by the units' addresses. Allocates. */
+  /** Writes the largest values since this was asked last, behind each unit, of each group and each microphone, by their addresses. Allocates. */
   takePeaks(plan: Plan, into: Record<string, number>): void {
     this.meters.forEach(({ peaks }, l) => {
       const layer = plan.layers[l];
@@ -78,5 +124,7 @@ export class VoiceMeters {
       }
       peaks.fill(0);
     });
+    this.groups.takePeaks(into);
+    this.mics.takePeaks(into);
   }
 }

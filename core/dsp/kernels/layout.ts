@@ -32,6 +32,9 @@ export const SEED_B = 248;
 export const TAP = 252;
 /** Where the squares of its peaks are added, one number for what the samples' reader puts out and one for each cell; 0: nobody looks. */
 export const METER = 256;
+/** Where somebody looks: the square of how loud each voice of the pair was behind its last cell, in the last segment. */
+export const HEARD_A = 260;
+export const HEARD_B = 264;
 export const VOICE_A = 64;
 export const VOICE_BYTES = 64;
 export const VOICE_B = 128;

@@ -45,9 +45,7 @@ export function Outline() {
       open={opened === row.address}
       onOpen={() => openOutlined(opened === row.address ? null : row.address)}
       onRename={() => rename(row.address)}
-      activity={
-        row.kind === "layer" ? <LevelBar at={lastOf(layers, row.id)} /> : <VoicesBar of={groupKey(row.layer, row.id)} />
-      }
+      activity={<LevelBar at={row.kind === "layer" ? lastOf(layers, row.id) : row.address} />}
       mark={row.mark}
       deep={row.kind === "group"}
       strong={row.kind === "layer"}
@@ -85,7 +83,7 @@ export function Outline() {
             open={opened === `mics/${mic.id}`}
             onOpen={() => openOutlined(opened === `mics/${mic.id}` ? null : `mics/${mic.id}`)}
             onRename={() => rename(`mics/${mic.id}`)}
-            activity={<VoicesBar of={micKey(mic.id)} />}
+            activity={<LevelBar at={`mics/${mic.id}`} />}
           />
         ))}
         <Heading title="Layer sets: one layer of each sounds" add="Add layer set" onAdd={() => makeUnit("sets")} />
@@ -142,7 +140,6 @@ function lastOf(layers: readonly Layer[], id: string): string {
 }
 
 const LevelBar = ({ at }: { at: string }) => <span data-level={at} className="block h-full w-0 bg-leaf" />;
-const VoicesBar = ({ of }: { of: string }) => <span data-voices={of} className="block h-full w-0 bg-leaf" />;
 
 /** The selected zones, to be dropped on a group. */
 function ChosenZones({ count }: { count: number }) {

@@ -1,7 +1,7 @@
 // The voices' hot loops, over pairs of voices. Built by scripts/kernels.mjs; memory as ../layout.ts says.
 import {
   BREAKS, BROKEN_LANES, BUS, CELL_BYTES, CELL_COUNT, CELL_KIND, CELLS, CLOCK, COMPUTED, CORNER_A, CORNER_B, FINISHED, FIRST_CELL, GAIN, GAIN_CORNER,
-  GAIN_STEP, GAIN_TARGET, IDLE, LARGEST_STATE, METER, MOVED, MOVING, PEAK, PLAYING, RATE, RATE_STATE, RATE_STEP, RATE_TARGET, REST_A, REST_B,
+  GAIN_STEP, GAIN_TARGET, HEARD_A, HEARD_B, IDLE, LARGEST_STATE, METER, MOVED, MOVING, PEAK, PLAYING, RATE, RATE_STATE, RATE_STEP, RATE_TARGET, REST_A, REST_B,
   SECTION_MEMORY, STATE, STEADY, TAP, VOICE_A, VOICE_B,
 } from "../layout";
 import { add, mul, num, sound } from "./arithmetic";
@@ -210,13 +210,15 @@ function measure(pair: usize, block: usize, end: usize): void {
 // What is added to every meter (−300 dB): one that has nothing was not reached, for the cells behind the last that takes part aren't run.
 const METERED: f32 = 1e-30;
 
-// The square of how loud each voice of a pair is, under its gain, the louder channel of each; summed.
+// The square of how loud each voice of a pair is, under its gain, the louder channel of each: kept for each voice, and summed.
 function loudness(pair: usize, block: usize, end: usize): f32 {
   let peak = num(0);
   for (let at = block; at < end; at += 16) peak = f32x4.pmax(peak, f32x4.abs(v128.load(at)));
   peak = mul(peak, f32x4.abs(v128.load(pair + GAIN)));
   const a = Mathf.max(f32x4.extract_lane(peak, 0), f32x4.extract_lane(peak, 1));
   const b = Mathf.max(f32x4.extract_lane(peak, 2), f32x4.extract_lane(peak, 3));
+  store<f32>(pair + HEARD_A, a * a);
+  store<f32>(pair + HEARD_B, b * b);
   return a * a + b * b + METERED;
 }
 
