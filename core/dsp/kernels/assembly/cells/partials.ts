@@ -1,8 +1,9 @@
-// Up to 256 sines of each voice as complex numbers that turn (Mathews and Smith, 2003), two of each voice in a vector: [first A, second A, first B, second B].
+// Up to 256 sines of each voice by Goertzel's recurrence in Reinsch's form (J. Stoer and R. Bulirsch, 1980, 1.3), which stays exact at low frequencies: two of each
+// voice in a vector, [first A, second A, first B, second B]. It begins anew from a phase that is counted in whole numbers before what rounding adds up to is heard.
 import {
-  CELL_INPUTS, CELL_SIZE, CELL_STATE, CELL_TABLE, CELL_VARIANT, INPUT_BYTES, MOVING, OWN_ROWS, ROW_BYTES, SUMS, TABLE_ROWS, VOICE_A, VOICE_B,
+  CELL_INPUTS, CELL_SIZE, CELL_STATE, CELL_TABLE, CELL_VARIANT, CONTROL, INPUT_BYTES, MOVING, OWN_ROWS, ROW_BYTES, SUMS, TABLE_ROWS, VOICE_A, VOICE_B,
 } from "../../layout";
-import { add, madd, mul, num, sub } from "../arithmetic";
+import { add, flush, madd, mul, num, sub } from "../arithmetic";
 import { finish, targetOf } from "../cell";
 import { cosine, exp2, lanesOf, sine, sineOf } from "../functions";
 
@@ -18,11 +19,19 @@ const CYCLES = 0, LEVEL = 1, TILT = 2, STRETCH = 3, SPREAD = 4, ODD = 5, LONGER 
 const OCTAVES = 0, BESIDE = 1, LOUD = 2, SIDE = 3, EVEN = 4, FALL = 5, RISE = 6;
 // Bits of the variant: they have places; they die away; they rise.
 const PLACED = 1, DYING = 2, RISING = 4;
-// Frames since each voice began; then of each vector its two parts, cosine and sine of its turn, its level now to the left and to the right, and the steps of these.
+// Frames since each voice began, and since its sines began from their phases (whole numbers); then of each vector its phase and its turn in a frame (2³² are one
+// turn), twice the sine of half that turn, its sine now and how far it is to the next, its level now to the left and to the right, and the steps of these; where its
+// levels would be at the next control step if it hadn't to rise, by what they fall in one, and how far it rises in a frame.
 const AGES: usize = CELL_INPUTS + INPUTS * INPUT_BYTES;
-const HEAD: usize = AGES + 16;
-const RE = 0, IM = 16, COS = 32, SIN = 48, LEFT = 64, LEFT_STEP = 80, RIGHT = 96, RIGHT_STEP = 112, BYTES = 128;
+const SINCE: usize = AGES + 16;
+// Whether all levels stand still.
+const AT_REST: usize = SINCE + 16;
+const HEAD: usize = AT_REST + 16;
+const PHASE = 0, TURN = 16, HALF = 32, SINE = 48, GAP = 64, LEFT = 80, LEFT_STEP = 96, RIGHT = 112, RIGHT_STEP = 128;
+const ALL_LEFT = 144, ALL_RIGHT = 160, FALLS = 176, RISES = 192, BYTES = 208;
 const SIDE_SUMS = 2048;
+// So many frames the sines of what rests go on before they begin anew.
+const LASTING = 256;
 // Below −120 dB nothing of it is heard.
 const OVER: f32 = 1e-6;
 
@@ -47,8 +56,8 @@ function ownNumber(cell: usize, table: usize, vector: i32, n: i32): v128 {
   return x;
 }
 
-// Aims one vector: its turn at once; levels are left at LEFT_STEP and RIGHT_STEP, from where the caller takes them. What it is at the loudest is given back.
-function aim(cell: usize, at: usize, vector: i32, own: bool): v128 {
+// Aims one vector: its turn at once, its levels for the next control step.
+function aim(cell: usize, at: usize, vector: i32, own: bool): void {
   const table = <usize>load<u32>(cell + CELL_TABLE);
   const row = table + TABLE_ROWS + <usize>vector * (2 * ROW_BYTES);
   const variant = load<i32>(cell + CELL_VARIANT);
@@ -65,30 +74,27 @@ function aim(cell: usize, at: usize, vector: i32, own: bool): v128 {
     const fall = own ? ownNumber(cell, table, vector, FALL) : common(row, FALL);
     const speed = exp2(f32x4.pmax(num(-120), f32x4.pmin(num(4), sub(madd(octaves, targetOf(cell, DAMPING), fall), targetOf(cell, LONGER)))));
     level = mul(level, exp2(f32x4.pmax(num(-120), sub(num(0), mul(speed, v128.load(cell + AGES))))));
+    v128.store(at, exp2(f32x4.pmax(num(-120), mul(speed, num(<f32>-CONTROL)))), FALLS);
   }
-  // One that has only begun to rise isn't over.
-  const loudest = level;
-  if (variant & RISING) {
-    const rise = mul(own ? ownNumber(cell, table, vector, RISE) : common(row, RISE), targetOf(cell, QUICKER));
-    const risen = f32x4.pmin(num(1), mul(rise, v128.load(cell + AGES)));
-    level = mul(level, v128.bitselect(risen, num(1), f32x4.gt(rise, num(0))));
-  }
-  const half = mul(f32x4.pmin(num(0.5), cycles), num(3.141592653589793));
-  const s = sine(half);
-  const c = cosine(half);
-  v128.store(at, sub(num(1), mul(num(2), mul(s, s))), COS);
-  v128.store(at, mul(num(2), mul(s, c)), SIN);
+  if (variant & RISING) v128.store(at, mul(own ? ownNumber(cell, table, vector, RISE) : common(row, RISE), targetOf(cell, QUICKER)), RISES);
+  const turn = f32x4.pmin(num(0.5), cycles);
+  v128.store(at, i32x4.trunc_sat_f32x4_s(mul(turn, num(4294967296.0))), TURN);
+  v128.store(at, mul(num(2), sine(mul(turn, num(3.141592653589793)))), HALF);
   if (variant & PLACED) {
     const side = own ? ownNumber(cell, table, vector, SIDE) : common(row, SIDE);
     const place = f32x4.pmin(num(1), f32x4.pmax(num(-1), mul(side, targetOf(cell, SPREAD))));
     const angle = mul(add(place, num(1)), num(0.7853981633974483));
-    v128.store(at, mul(level, mul(num(1.4142135623730951), cosine(angle))), LEFT_STEP);
-    v128.store(at, mul(level, mul(num(1.4142135623730951), sine(angle))), RIGHT_STEP);
-  } else {
-    v128.store(at, level, LEFT_STEP);
-    v128.store(at, num(0), RIGHT_STEP);
-  }
-  return loudest;
+    v128.store(at, mul(level, mul(num(1.4142135623730951), cosine(angle))), ALL_LEFT);
+    v128.store(at, mul(level, mul(num(1.4142135623730951), sine(angle))), ALL_RIGHT);
+  } else v128.store(at, level, ALL_LEFT);
+}
+
+// What its levels are so far of where they would be.
+// @ts-ignore: decorator
+@inline function risenOf(cell: usize, at: usize, variant: i32): v128 {
+  if (!(variant & RISING)) return num(1);
+  const rise = v128.load(at, RISES);
+  return v128.bitselect(f32x4.pmin(num(1), mul(rise, v128.load(cell + AGES))), num(1), f32x4.gt(rise, num(0)));
 }
 
 // Phases apart by a law that leaves little of a peak (Schroeder, 1970): the n-th of N begins n²/2N of a turn late.
@@ -100,27 +106,42 @@ function aim(cell: usize, at: usize, vector: i32, own: bool): v128 {
   return sub(turns, f32x4.floor(turns));
 }
 
+// Sine and gap of a vector as its phase and its turn say.
+// @ts-ignore: decorator
+@inline function start(at: usize): void {
+  const phase = v128.load(at, PHASE);
+  v128.store(at, sineOf(phase), SINE);
+  const between = v128.add<i32>(v128.add<i32>(phase, v128.shr<u32>(v128.load(at, TURN), 1)), i32x4.splat(0x40000000));
+  v128.store(at, mul(v128.load(at, HALF), sineOf(between)), GAP);
+}
+
 function beginVector(cell: usize, at: usize, vector: i32, size: i32, lanes: v128, own: bool): void {
-  const cos = v128.load(at, COS), sin = v128.load(at, SIN);
-  const left = v128.load(at, LEFT_STEP), right = v128.load(at, RIGHT_STEP);
+  const turn = v128.load(at, TURN), half = v128.load(at, HALF), was = v128.load(at, SINE), gap = v128.load(at, GAP);
+  const variant = load<i32>(cell + CELL_VARIANT);
   aim(cell, at, vector, own);
-  v128.store(at, v128.bitselect(v128.load(at, COS), cos, lanes), COS);
-  v128.store(at, v128.bitselect(v128.load(at, SIN), sin, lanes), SIN);
-  v128.store(at, v128.bitselect(v128.load(at, LEFT_STEP), v128.load(at, LEFT), lanes), LEFT);
-  v128.store(at, v128.bitselect(v128.load(at, RIGHT_STEP), v128.load(at, RIGHT), lanes), RIGHT);
-  v128.store(at, v128.andnot(left, lanes), LEFT_STEP);
-  v128.store(at, v128.andnot(right, lanes), RIGHT_STEP);
-  const scatter = targetOf(cell, SCATTER);
-  const turns = mul(scatter, phaseOf(vector, size));
+  const risen = risenOf(cell, at, variant);
+  v128.store(at, v128.bitselect(mul(v128.load(at, ALL_LEFT), risen), v128.load(at, LEFT), lanes), LEFT);
+  v128.store(at, v128.andnot(v128.load(at, LEFT_STEP), lanes), LEFT_STEP);
+  if (variant & PLACED) {
+    v128.store(at, v128.bitselect(mul(v128.load(at, ALL_RIGHT), risen), v128.load(at, RIGHT), lanes), RIGHT);
+    v128.store(at, v128.andnot(v128.load(at, RIGHT_STEP), lanes), RIGHT_STEP);
+  }
+  const turns = mul(targetOf(cell, SCATTER), phaseOf(vector, size));
   const phase = i32x4.trunc_sat_f32x4_s(mul(sub(turns, f32x4.nearest(turns)), num(4294967040.0)));
-  const quarter = v128.add<i32>(phase, i32x4.splat(0x40000000));
-  v128.store(at, v128.bitselect(sineOf(quarter), v128.load(at, RE), lanes), RE);
-  v128.store(at, v128.bitselect(sineOf(phase), v128.load(at, IM), lanes), IM);
+  v128.store(at, v128.bitselect(phase, v128.load(at, PHASE), lanes), PHASE);
+  start(at);
+  // The other voice goes on as it was.
+  v128.store(at, v128.bitselect(v128.load(at, TURN), turn, lanes), TURN);
+  v128.store(at, v128.bitselect(v128.load(at, HALF), half, lanes), HALF);
+  v128.store(at, v128.bitselect(v128.load(at, SINE), was, lanes), SINE);
+  v128.store(at, v128.bitselect(v128.load(at, GAP), gap, lanes), GAP);
 }
 
 export function begin(cell: usize, pair: usize, side: i32): void {
   const lanes = lanesOf(side);
   v128.store(cell + AGES, v128.andnot(v128.load(cell + AGES), lanes));
+  v128.store(cell + SINCE, v128.andnot(v128.load(cell + SINCE), lanes));
+  store<i32>(cell + AT_REST, 0);
   const size = load<i32>(cell + CELL_SIZE);
   const table = <usize>load<u32>(cell + CELL_TABLE);
   for (let i = 0; i < size; i++) beginVector(cell, cell + HEAD + <usize>i * BYTES, i, size, lanes, false);
@@ -132,100 +153,150 @@ export function begin(cell: usize, pair: usize, side: i32): void {
 
 export function control(cell: usize, pair: usize, frames: i32): void {
   const size = load<i32>(cell + CELL_SIZE);
-  const inverse = num(<f32>1 / <f32>frames);
   const variant = load<i32>(cell + CELL_VARIANT);
   const dying = (variant & DYING) != 0, placed = (variant & PLACED) != 0;
-  const moving = (variant & (DYING | RISING)) != 0 || load<i32>(cell + CELL_STATE) == MOVING;
+  const moved = load<i32>(cell + CELL_STATE) == MOVING;
+  const levels = moved || (variant & (DYING | RISING)) != 0;
   v128.store(cell + AGES, add(v128.load(cell + AGES), num(<f32>frames)));
-  let most = num(0);
-  for (let i = 0; i < size; i++) {
-    const at = cell + HEAD + <usize>i * BYTES;
-    if (moving) most = f32x4.pmax(most, f32x4.abs(aim(cell, at, i, false)));
-    else {
-      v128.store(at, v128.load(at, LEFT), LEFT_STEP);
-      v128.store(at, v128.load(at, RIGHT), RIGHT_STEP);
-    }
-    // Rounding makes it longer or shorter in the long run.
-    const re = v128.load(at, RE), im = v128.load(at, IM);
-    const right = mul(num(0.5), sub(num(3), madd(re, re, mul(im, im))));
-    v128.store(at, mul(re, right), RE);
-    v128.store(at, mul(im, right), IM);
+  const since = v128.load(cell + SINCE);
+  const anew = moved || v128.any_true(i32x4.ge_s(since, i32x4.splat(LASTING)));
+  if (!levels && !anew && load<i32>(cell + AT_REST)) return;
+  store<i32>(cell + AT_REST, levels ? 0 : 1);
+  const past = cell + HEAD + <usize>size * BYTES;
+  if (anew) {
+    for (let at = cell + HEAD; at < past; at += BYTES)
+      v128.store(at, v128.add<i32>(v128.load(at, PHASE), v128.mul<i32>(v128.load(at, TURN), since)), PHASE);
+    v128.store(cell + SINCE, num(0));
   }
-  const table = <usize>load<u32>(cell + CELL_TABLE);
-  if (moving)
+  if (moved) {
+    for (let i = 0; i < size; i++) aim(cell, cell + HEAD + <usize>i * BYTES, i, false);
+    const table = <usize>load<u32>(cell + CELL_TABLE);
     for (let s = 0; s < OWN_ROWS; s++) {
       const row = load<i32>(table + <usize>(s << 2));
-      if (row >= 0 && row >> 1 < size) most = f32x4.pmax(most, f32x4.abs(aim(cell, cell + HEAD + <usize>(row >> 1) * BYTES, row >> 1, true)));
+      if (row >= 0 && row >> 1 < size) aim(cell, cell + HEAD + <usize>(row >> 1) * BYTES, row >> 1, true);
     }
-  for (let i = 0; i < size; i++) {
-    const at = cell + HEAD + <usize>i * BYTES;
-    v128.store(at, mul(sub(v128.load(at, LEFT_STEP), v128.load(at, LEFT)), inverse), LEFT_STEP);
-    if (placed) v128.store(at, mul(sub(v128.load(at, RIGHT_STEP), v128.load(at, RIGHT)), inverse), RIGHT_STEP);
+  } else if (dying)
+    for (let at = cell + HEAD; at < past; at += BYTES) {
+      const falls = v128.load(at, FALLS);
+      v128.store(at, flush(mul(v128.load(at, ALL_LEFT), falls)), ALL_LEFT);
+      if (placed) v128.store(at, flush(mul(v128.load(at, ALL_RIGHT), falls)), ALL_RIGHT);
+    }
+  // What stands still is exactly where it is to be: the next look at it may be long after.
+  const inverse = levels ? num(<f32>1 / <f32>frames) : num(0);
+  let most = num(0);
+  for (let at = cell + HEAD; at < past; at += BYTES) {
+    if (anew) start(at);
+    const risen = risenOf(cell, at, variant);
+    const left = v128.load(at, ALL_LEFT);
+    if (!levels) v128.store(at, left, LEFT);
+    most = f32x4.pmax(most, f32x4.abs(left));
+    v128.store(at, mul(sub(mul(left, risen), v128.load(at, LEFT)), inverse), LEFT_STEP);
+    if (!placed) continue;
+    const right = v128.load(at, ALL_RIGHT);
+    if (!levels) v128.store(at, right, RIGHT);
+    most = f32x4.pmax(most, f32x4.abs(right));
+    v128.store(at, mul(sub(mul(right, risen), v128.load(at, RIGHT)), inverse), RIGHT_STEP);
   }
+  // One that has only begun to rise isn't over.
   if (!dying) return;
   const over = i32x4.bitmask(f32x4.lt(most, num(OVER)));
   if ((over & 3) == 3) finish(pair + VOICE_A);
   if ((over & 12) == 12) finish(pair + VOICE_B);
 }
 
+// By so much of itself the gap shrinks with each frame.
+// @ts-ignore: decorator
+@inline function bendOf(at: usize): v128 {
+  const half = v128.load(at, HALF);
+  return sub(num(0), mul(half, half));
+}
+
 // One vector over the frames, added to the sums.
 function one(placed: bool, at: usize, sums: usize, end: usize): void {
-  let left = v128.load(at, LEFT), right = v128.load(at, RIGHT), re = v128.load(at, RE), im = v128.load(at, IM);
-  const leftStep = v128.load(at, LEFT_STEP), rightStep = v128.load(at, RIGHT_STEP), c = v128.load(at, COS), s = v128.load(at, SIN);
+  let left = v128.load(at, LEFT), right = v128.load(at, RIGHT), y = v128.load(at, SINE), d = v128.load(at, GAP);
+  const leftStep = v128.load(at, LEFT_STEP), rightStep = v128.load(at, RIGHT_STEP), bend = bendOf(at);
   for (let sum = sums; sum < end; sum += 16) {
-    v128.store(sum, madd(left, im, v128.load(sum)));
+    v128.store(sum, madd(left, y, v128.load(sum)));
     left = add(left, leftStep);
     if (placed) {
-      v128.store(sum, madd(right, im, v128.load(sum, SIDE_SUMS)), SIDE_SUMS);
+      v128.store(sum, madd(right, y, v128.load(sum, SIDE_SUMS)), SIDE_SUMS);
       right = add(right, rightStep);
     }
-    const next = sub(mul(re, c), mul(im, s));
-    im = madd(re, s, mul(im, c));
-    re = next;
+    y = add(y, d);
+    d = madd(bend, y, d);
   }
   v128.store(at, left, LEFT);
   if (placed) v128.store(at, right, RIGHT);
-  v128.store(at, re, RE);
-  v128.store(at, im, IM);
+  v128.store(at, y, SINE);
+  v128.store(at, d, GAP);
 }
 
-// Four vectors at once: the sums are read and written once for all of them.
-function four(at: usize, sums: usize, end: usize): void {
-  const b = at + BYTES, d = b + BYTES, e = d + BYTES;
-  let l1 = v128.load(at, LEFT), r1 = v128.load(at, RE), i1 = v128.load(at, IM);
-  let l2 = v128.load(b, LEFT), r2 = v128.load(b, RE), i2 = v128.load(b, IM);
-  let l3 = v128.load(d, LEFT), r3 = v128.load(d, RE), i3 = v128.load(d, IM);
-  let l4 = v128.load(e, LEFT), r4 = v128.load(e, RE), i4 = v128.load(e, IM);
+// Four vectors at once: the sums are read and written once for all of them. `moves`: whether any of their levels does.
+// @ts-ignore: decorator
+@inline function together(moves: bool, at: usize, sums: usize, end: usize): void {
+  const b = at + BYTES, c = b + BYTES, e = c + BYTES;
+  let l1 = v128.load(at, LEFT), y1 = v128.load(at, SINE), d1 = v128.load(at, GAP);
+  let l2 = v128.load(b, LEFT), y2 = v128.load(b, SINE), d2 = v128.load(b, GAP);
+  let l3 = v128.load(c, LEFT), y3 = v128.load(c, SINE), d3 = v128.load(c, GAP);
+  let l4 = v128.load(e, LEFT), y4 = v128.load(e, SINE), d4 = v128.load(e, GAP);
+  const k1 = bendOf(at), k2 = bendOf(b), k3 = bendOf(c), k4 = bendOf(e);
   for (let sum = sums; sum < end; sum += 16) {
-    v128.store(sum, madd(l4, i4, madd(l3, i3, madd(l2, i2, madd(l1, i1, v128.load(sum))))));
-    let c = v128.load(at, COS), s = v128.load(at, SIN);
-    let next = sub(mul(r1, c), mul(i1, s));
-    i1 = madd(r1, s, mul(i1, c));
-    r1 = next;
-    l1 = add(l1, v128.load(at, LEFT_STEP));
-    c = v128.load(b, COS);
-    s = v128.load(b, SIN);
-    next = sub(mul(r2, c), mul(i2, s));
-    i2 = madd(r2, s, mul(i2, c));
-    r2 = next;
-    l2 = add(l2, v128.load(b, LEFT_STEP));
-    c = v128.load(d, COS);
-    s = v128.load(d, SIN);
-    next = sub(mul(r3, c), mul(i3, s));
-    i3 = madd(r3, s, mul(i3, c));
-    r3 = next;
-    l3 = add(l3, v128.load(d, LEFT_STEP));
-    c = v128.load(e, COS);
-    s = v128.load(e, SIN);
-    next = sub(mul(r4, c), mul(i4, s));
-    i4 = madd(r4, s, mul(i4, c));
-    r4 = next;
-    l4 = add(l4, v128.load(e, LEFT_STEP));
+    v128.store(sum, madd(l4, y4, madd(l3, y3, madd(l2, y2, madd(l1, y1, v128.load(sum))))));
+    y1 = add(y1, d1);
+    y2 = add(y2, d2);
+    y3 = add(y3, d3);
+    y4 = add(y4, d4);
+    d1 = madd(k1, y1, d1);
+    d2 = madd(k2, y2, d2);
+    d3 = madd(k3, y3, d3);
+    d4 = madd(k4, y4, d4);
+    if (moves) {
+      l1 = add(l1, v128.load(at, LEFT_STEP));
+      l2 = add(l2, v128.load(b, LEFT_STEP));
+      l3 = add(l3, v128.load(c, LEFT_STEP));
+      l4 = add(l4, v128.load(e, LEFT_STEP));
+    }
   }
-  v128.store(at, l1, LEFT); v128.store(at, r1, RE); v128.store(at, i1, IM);
-  v128.store(b, l2, LEFT); v128.store(b, r2, RE); v128.store(b, i2, IM);
-  v128.store(d, l3, LEFT); v128.store(d, r3, RE); v128.store(d, i3, IM);
-  v128.store(e, l4, LEFT); v128.store(e, r4, RE); v128.store(e, i4, IM);
+  if (moves) {
+    v128.store(at, l1, LEFT);
+    v128.store(b, l2, LEFT);
+    v128.store(c, l3, LEFT);
+    v128.store(e, l4, LEFT);
+  }
+  v128.store(at, y1, SINE); v128.store(at, d1, GAP);
+  v128.store(b, y2, SINE); v128.store(b, d2, GAP);
+  v128.store(c, y3, SINE); v128.store(c, d3, GAP);
+  v128.store(e, y4, SINE); v128.store(e, d4, GAP);
+}
+
+// @ts-ignore: decorator
+@inline function stepsOf(at: usize): v128 { return v128.or(v128.load(at, LEFT_STEP), v128.load(at + BYTES, LEFT_STEP)); }
+
+function four(at: usize, sums: usize, end: usize): void {
+  if (v128.any_true(v128.or(stepsOf(at), stepsOf(at + 2 * BYTES)))) together(true, at, sums, end);
+  else together(false, at, sums, end);
+}
+
+// Two vectors that have places at once.
+function twoPlaced(at: usize, sums: usize, end: usize): void {
+  const b = at + BYTES;
+  let l1 = v128.load(at, LEFT), r1 = v128.load(at, RIGHT), y1 = v128.load(at, SINE), d1 = v128.load(at, GAP);
+  let l2 = v128.load(b, LEFT), r2 = v128.load(b, RIGHT), y2 = v128.load(b, SINE), d2 = v128.load(b, GAP);
+  const k1 = bendOf(at), k2 = bendOf(b);
+  for (let sum = sums; sum < end; sum += 16) {
+    v128.store(sum, madd(l2, y2, madd(l1, y1, v128.load(sum))));
+    v128.store(sum, madd(r2, y2, madd(r1, y1, v128.load(sum, SIDE_SUMS))), SIDE_SUMS);
+    y1 = add(y1, d1);
+    y2 = add(y2, d2);
+    d1 = madd(k1, y1, d1);
+    d2 = madd(k2, y2, d2);
+    l1 = add(l1, v128.load(at, LEFT_STEP));
+    r1 = add(r1, v128.load(at, RIGHT_STEP));
+    l2 = add(l2, v128.load(b, LEFT_STEP));
+    r2 = add(r2, v128.load(b, RIGHT_STEP));
+  }
+  v128.store(at, l1, LEFT); v128.store(at, r1, RIGHT); v128.store(at, y1, SINE); v128.store(at, d1, GAP);
+  v128.store(b, l2, LEFT); v128.store(b, r2, RIGHT); v128.store(b, y2, SINE); v128.store(b, d2, GAP);
 }
 
 // Whether anything of a vector is heard: what isn't needn't turn, for where it begins again nobody knows its phase.
@@ -241,9 +312,12 @@ export function render(cell: usize, pair: usize, block: usize, frames: i32): voi
   const placed = (load<i32>(cell + CELL_VARIANT) & PLACED) != 0;
   memory.fill(sums, 0, bytes);
   if (placed) memory.fill(sums + SIDE_SUMS, 0, bytes);
+  v128.store(cell + SINCE, v128.add<i32>(v128.load(cell + SINCE), i32x4.splat(frames)));
   const past = cell + HEAD + <usize>load<i32>(cell + CELL_SIZE) * BYTES;
   let at = cell + HEAD;
-  if (!placed)
+  if (placed) {
+    for (; at + 2 * BYTES <= past; at += 2 * BYTES) if (isHeard(at) || isHeard(at + BYTES)) twoPlaced(at, sums, end);
+  } else
     for (; at + 4 * BYTES <= past; at += 4 * BYTES)
       if (isHeard(at) || isHeard(at + BYTES) || isHeard(at + 2 * BYTES) || isHeard(at + 3 * BYTES)) four(at, sums, end);
   for (; at < past; at += BYTES)
