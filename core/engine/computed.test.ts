@@ -2,7 +2,6 @@ import { describe, expect, test } from "@jest/globals";
 import { fftOf, hertzOf } from "../audio";
 import { compileKernels, startKernels } from "../dsp";
 import { type Instrument, newSample, setParam, setUnitSample } from "../instrument";
-import type { TableRow } from "../units";
 import { baseValues, compile } from "./compile";
 import { amplitude, begun, computed, decibels, FACTOR, type Settings } from "./computed-bench";
 import { Engine } from "./engine";
@@ -195,59 +194,6 @@ describe("a strike", () => {
     const b = begun(computed("strike", { ...settings, toneLength: 0.1 }), 69);
     b.play(RATE / 2);
     expect(b.engine.status().voices).toBe(0);
-  });
-});
-
-describe("partials", () => {
-  const rows = [
-    { ratio: 1, level: 0 },
-    { ratio: 2.5, level: -6 },
-    { ratio: 7.1, level: -20 },
-  ];
-  test("stand at their ratios with their levels", () => {
-    const b = begun(computed("partials", {}, rows), 57);
-    b.play(4800);
-    const { left } = b.play(RATE);
-    const first = amplitude(left, 220);
-    expect(decibels(first / FACTOR / 0.25)).toBeCloseTo(0, 1);
-    for (const { ratio, level } of rows) expect(decibels(amplitude(left, 220 * ratio) / first)).toBeCloseTo(level, 1);
-  });
-
-  test("tilt takes off so much with each octave; stretch moves them apart", () => {
-    const b = begun(
-      computed("partials", { tilt: -6, stretch: 0.1 }, [rows[0] as TableRow, { ratio: 4, level: 0 }]),
-      57,
-    );
-    b.play(4800);
-    const { left } = b.play(RATE);
-    expect(decibels(amplitude(left, 220 * 4 ** 1.1) / amplitude(left, 220))).toBeCloseTo(-12, 1);
-  });
-
-  test("those above half the rate are left out, and their number may be odd or none", () => {
-    const many = Array.from({ length: 63 }, (_, i) => ({ ratio: i + 1, level: 0 }));
-    const b = begun(computed("partials", {}, many), 100);
-    b.play(4800);
-    const { left } = b.play(9600);
-    expect(peak(left)).toBeLessThan(64 * 0.25 * FACTOR);
-    expect(decibels(amplitude(left, 48000 - 12 * hertzOf(100)) / amplitude(left, hertzOf(100)))).toBeLessThan(-80);
-    expect(peak(begun(computed("partials", {}, []), 60).play(4800).left)).toBe(0);
-  });
-
-  test("a level that is changed under a held note moves without a step", () => {
-    const b = begun(computed("partials", {}, rows), 57);
-    b.play(4855);
-    const before = b.play(2400).left;
-    const louder = rows.map((r) => ({ ...r, level: r.level - 12 }));
-    b.change(computed("partials", {}, louder));
-    const after = b.play(2400).left;
-    const steep = (x: Float32Array) => {
-      let most = 0;
-      for (let i = 1; i < x.length; i++) most = Math.max(most, Math.abs((x[i] as number) - (x[i - 1] as number)));
-      return most;
-    };
-    expect(Math.abs((after[0] as number) - (before[2399] as number))).toBeLessThan(1.1 * steep(before));
-    expect(steep(after)).toBeLessThan(1.1 * steep(before));
-    expect(decibels(rms(b.play(2400).left) / rms(before))).toBeCloseTo(-12, 0);
   });
 });
 

@@ -30,8 +30,10 @@ const HEAD: usize = AT_REST + 16;
 const PHASE = 0, TURN = 16, HALF = 32, SINE = 48, GAP = 64, LEFT = 80, LEFT_STEP = 96, RIGHT = 112, RIGHT_STEP = 128;
 const ALL_LEFT = 144, ALL_RIGHT = 160, FALLS = 176, RISES = 192, BYTES = 208;
 const SIDE_SUMS = 2048;
-// So many frames the sines of what rests go on before they begin anew.
-const LASTING = 256;
+// So many frames the sines of what rests go on before they begin anew, for their turn is rounded; the faster ones (from a fifth of the rate on), which that
+// leads further astray, begin anew at each control step.
+const LASTING = 128;
+const FAST: f32 = 1.3;
 // Below −120 dB nothing of it is heard.
 const OVER: f32 = 1e-6;
 
@@ -106,12 +108,13 @@ function aim(cell: usize, at: usize, vector: i32, own: bool): void {
   return sub(turns, f32x4.floor(turns));
 }
 
-// Sine and gap of a vector as its phase and its turn say.
+// Sine and gap of a vector, `since` frames after its phase, as its turn says.
 // @ts-ignore: decorator
-@inline function start(at: usize): void {
-  const phase = v128.load(at, PHASE);
+@inline function start(at: usize, since: v128): void {
+  const turn = v128.load(at, TURN);
+  const phase = v128.add<i32>(v128.load(at, PHASE), v128.mul<i32>(turn, since));
   v128.store(at, sineOf(phase), SINE);
-  const between = v128.add<i32>(v128.add<i32>(phase, v128.shr<u32>(v128.load(at, TURN), 1)), i32x4.splat(0x40000000));
+  const between = v128.add<i32>(v128.add<i32>(phase, v128.shr<u32>(turn, 1)), i32x4.splat(0x40000000));
   v128.store(at, mul(v128.load(at, HALF), sineOf(between)), GAP);
 }
 
@@ -129,7 +132,7 @@ function beginVector(cell: usize, at: usize, vector: i32, size: i32, lanes: v128
   const turns = mul(targetOf(cell, SCATTER), phaseOf(vector, size));
   const phase = i32x4.trunc_sat_f32x4_s(mul(sub(turns, f32x4.nearest(turns)), num(4294967040.0)));
   v128.store(at, v128.bitselect(phase, v128.load(at, PHASE), lanes), PHASE);
-  start(at);
+  start(at, num(0));
   // The other voice goes on as it was.
   v128.store(at, v128.bitselect(v128.load(at, TURN), turn, lanes), TURN);
   v128.store(at, v128.bitselect(v128.load(at, HALF), half, lanes), HALF);
@@ -151,6 +154,9 @@ export function begin(cell: usize, pair: usize, side: i32): void {
   }
 }
 
+// @ts-ignore: decorator
+@inline function isFast(at: usize): bool { return v128.any_true(f32x4.gt(v128.load(at, HALF), num(FAST))); }
+
 export function control(cell: usize, pair: usize, frames: i32): void {
   const size = load<i32>(cell + CELL_SIZE);
   const variant = load<i32>(cell + CELL_VARIANT);
@@ -158,15 +164,19 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   const moved = load<i32>(cell + CELL_STATE) == MOVING;
   const levels = moved || (variant & (DYING | RISING)) != 0;
   v128.store(cell + AGES, add(v128.load(cell + AGES), num(<f32>frames)));
-  const since = v128.load(cell + SINCE);
+  let since = v128.load(cell + SINCE);
   const anew = moved || v128.any_true(i32x4.ge_s(since, i32x4.splat(LASTING)));
-  if (!levels && !anew && load<i32>(cell + AT_REST)) return;
-  store<i32>(cell + AT_REST, levels ? 0 : 1);
   const past = cell + HEAD + <usize>size * BYTES;
+  if (!levels && !anew && load<i32>(cell + AT_REST)) {
+    for (let at = cell + HEAD; at < past; at += BYTES) if (isFast(at)) start(at, since);
+    return;
+  }
+  store<i32>(cell + AT_REST, levels ? 0 : 1);
   if (anew) {
     for (let at = cell + HEAD; at < past; at += BYTES)
       v128.store(at, v128.add<i32>(v128.load(at, PHASE), v128.mul<i32>(v128.load(at, TURN), since)), PHASE);
-    v128.store(cell + SINCE, num(0));
+    since = num(0);
+    v128.store(cell + SINCE, since);
   }
   if (moved) {
     for (let i = 0; i < size; i++) aim(cell, cell + HEAD + <usize>i * BYTES, i, false);
@@ -185,7 +195,7 @@ export function control(cell: usize, pair: usize, frames: i32): void {
   const inverse = levels ? num(<f32>1 / <f32>frames) : num(0);
   let most = num(0);
   for (let at = cell + HEAD; at < past; at += BYTES) {
-    if (anew) start(at);
+    if (anew || isFast(at)) start(at, since);
     const risen = risenOf(cell, at, variant);
     const left = v128.load(at, ALL_LEFT);
     if (!levels) v128.store(at, left, LEFT);
