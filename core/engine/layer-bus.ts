@@ -88,6 +88,12 @@ export class LayerBus {
     return this.share === 1 && this.wanted === 1;
   }
 
+  /** Nothing of it goes anywhere, nor will it before the next control step; what it goes through remembers nothing. */
+  private get unheard(): boolean {
+    if (this.share !== 0 || this.wanted !== 0 || this.overheard || this.probe || this.tap) return false;
+    return this.plain && this.inserts.passed && !this.inserts.watched && !this.sends.sending;
+  }
+
   private fade(layer: LayerPlan | null, first: boolean): void {
     const heard = this.alone ?? (layer !== null && (this.shared.modulation.shared[layer.heard] as number) >= 0.5);
     if (layer) this.wanted = heard ? 1 : 0;
@@ -137,6 +143,7 @@ export class LayerBus {
     const { left, right } = this;
     const count = to - from;
     this.shared.takeBus(this.at, left, right, 0, count);
+    if (this.unheard) return;
     for (let g = 0; g < this.groupList.length; g++) {
       const group = this.groupList[g] as GroupBus;
       if (group.used) group.process(left, right, sendsLeft, sendsRight, count, this.share, this.step);

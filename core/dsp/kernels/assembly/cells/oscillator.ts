@@ -551,6 +551,8 @@ export function render(cell: usize, pair: usize, block: usize, frames: i32): voi
 // What is left to be done in any case: the sub-oscillator, and inputs that move on.
 function rest(cell: usize, block: usize, frames: i32, synced: bool): void {
   if (moves(cell, SUB_GAIN)) addSub(cell, block, frames);
+  // Its inputs have stood still since before the last control step.
+  if (load<i32>(cell + RESTED) > 0) return;
   for (let input = WIDTH; input <= RATIO; input++) {
     if (input == SUB_CYCLES || input == SUB_GAIN || (synced && (input == WIDTH || input == BLEND || input == RATIO))) continue;
     let x = value(cell, input);
