@@ -1,7 +1,6 @@
-import { build } from "esbuild";
 import { Convolver, compileKernels, startKernels } from "../core/dsp";
-import { openBrowser } from "../e2e/browser";
 import { type Figure, round } from "./figure";
+import { inPage } from "./in-page";
 
 const RATE = 48000;
 const BLOCK = 128;
@@ -40,19 +39,8 @@ function worstBlock(): number {
 }
 
 /** A recorded room of 3 s against the browser's own node in one run, and how evenly its work is spread. */
-export async function convolver(): Promise<Figure[]> {
-  const bundled = await build({
-    entryPoints: ["bench/convolver-page.ts"],
-    bundle: true,
-    write: false,
-    format: "iife",
-    target: "es2022",
-  });
-  const browser = await openBrowser();
-  try {
-    const page = await browser.newPage();
-    await page.goto("about:blank");
-    await page.addScriptTag({ content: bundled.outputFiles[0]?.text ?? "" });
+export function convolver(): Promise<Figure[]> {
+  return inPage("convolver-page.ts", async (page) => {
     const { ours, native } = await page.evaluate(() =>
       (
         globalThis as unknown as { measureConvolver: () => Promise<{ ours: number; native: number }> }
@@ -77,7 +65,5 @@ export async function convolver(): Promise<Figure[]> {
         pass: worst <= 0.25,
       },
     ];
-  } finally {
-    await browser.close();
-  }
+  });
 }

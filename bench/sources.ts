@@ -1,6 +1,5 @@
-import { build } from "esbuild";
-import { openBrowser } from "../e2e/browser";
 import { type Figure, round } from "./figure";
+import { inPage } from "./in-page";
 
 /** How many times as many voices as the browser's own nodes give. */
 const HOLD = 5;
@@ -11,19 +10,8 @@ interface Bench {
 }
 
 /** Voices for one core of computed sources and resonators in Chromium, against the same built of the browser's own nodes in the same run. */
-export async function sources(): Promise<Figure[]> {
-  const bundled = await build({
-    entryPoints: ["bench/sources-page.ts"],
-    bundle: true,
-    write: false,
-    format: "iife",
-    target: "es2022",
-  });
-  const browser = await openBrowser();
-  try {
-    const page = await browser.newPage();
-    await page.goto("about:blank");
-    await page.addScriptTag({ content: bundled.outputFiles[0]?.text ?? "" });
+export function sources(): Promise<Figure[]> {
+  return inPage("sources-page.ts", async (page) => {
     const names = await page.evaluate(() => (globalThis as unknown as Bench).sourceCases);
     const figures: Figure[] = [];
     for (const name of names) {
@@ -40,7 +28,5 @@ export async function sources(): Promise<Figure[]> {
       });
     }
     return figures;
-  } finally {
-    await browser.close();
-  }
+  });
 }

@@ -1,21 +1,9 @@
-import { build } from "esbuild";
-import { openBrowser } from "../e2e/browser";
 import { type Figure, round } from "./figure";
+import { inPage } from "./in-page";
 
 /** Voices for one core in Chromium, against the same chain of the browser's own nodes in the same run. */
-export async function voices(): Promise<Figure[]> {
-  const bundled = await build({
-    entryPoints: ["bench/voices-page.ts"],
-    bundle: true,
-    write: false,
-    format: "iife",
-    target: "es2022",
-  });
-  const browser = await openBrowser();
-  try {
-    const page = await browser.newPage();
-    await page.goto("about:blank");
-    await page.addScriptTag({ content: bundled.outputFiles[0]?.text ?? "" });
+export function voices(): Promise<Figure[]> {
+  return inPage("voices-page.ts", async (page) => {
     const figures: Figure[] = [];
     for (const count of [64, 256]) {
       const { ours, native } = await page.evaluate(
@@ -37,7 +25,5 @@ export async function voices(): Promise<Figure[]> {
       });
     }
     return figures;
-  } finally {
-    await browser.close();
-  }
+  });
 }

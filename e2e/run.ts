@@ -7,6 +7,7 @@ import { openBrowser } from "./browser";
 import { keysAlone } from "./by-keys";
 import { computing } from "./computing";
 import { cutting } from "./cutting";
+import { dropping } from "./dropping";
 import { editing } from "./editing";
 import { engineFields } from "./engine-fields";
 import { facing } from "./facing";
@@ -30,6 +31,7 @@ import { sounding } from "./sounding";
 const scenarios: readonly Scenario[] = [
   ...path,
   ...placing,
+  ...dropping,
   ...openFormats,
   ...fieldEditing,
   ...outline,

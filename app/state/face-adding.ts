@@ -4,6 +4,7 @@ import {
   bindsOf,
   boundTo,
   changeFaceItem,
+  type Edit,
   type Face,
   type FaceItem,
   type FaceKind,
@@ -11,7 +12,9 @@ import {
   type Instrument,
   newFaceItem,
   sizeOfPage,
+  together,
 } from "../../core/instrument";
+import { plural } from "../../core/params";
 import { choose, commitFace, faceShown, pageShown } from "./face-selection";
 import { freshId } from "./ids";
 import { tell } from "./notices";
@@ -60,39 +63,42 @@ function freePlace(face: Face, page: string | null, width: number, height: numbe
   return { x: best.x, y: best.y };
 }
 
+/** An item that is to be added: of what kind, what it moves, where its middle is to be (null: where there is room), and what else is said of it. */
+interface Added {
+  readonly kind: FaceKind;
+  readonly binds?: readonly string[];
+  readonly middle?: { readonly x: number; readonly y: number } | null;
+  readonly more?: Partial<FaceItem>;
+}
+
 /** Adds an item of a kind to the page that is shown, at a place or where there is room, and chooses it. */
-export function addKind(
-  kind: FaceKind,
-  binds: readonly string[] = [],
-  middle: { x: number; y: number } | null = null,
-  more: Partial<FaceItem> = {},
-): void {
+export const addKind = (kind: FaceKind, binds: readonly string[] = [], middle: Added["middle"] = null): void =>
+  addAll([{ kind, binds, middle }]);
+
+/** Adds several items to the page that is shown, in one step with what they need (`first`), and chooses them. */
+export function addAll(added: readonly Added[], first: readonly Edit[] = []): void {
   const face = faceShown();
   const { instrument } = session;
-  if (!instrument || !face) return;
+  const [one] = added;
+  if (!instrument || !face || !one) return;
   const page = pageShown();
-  const { size, label, most } = faceKind(kind);
   const whole = sizeOfPage(face, page);
-  const width = Math.min(size[0], whole.width);
-  const height = Math.min(size[1], whole.height);
-  const place = middle
-    ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
-    : freePlace(face, page, width, height);
-  const item = boundTo(
-    newFaceItem({
-      id: freshIds(instrument)(),
-      kind,
-      page,
-      ...place,
-      width,
-      height,
-      text: kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "",
-      ...more,
-    }),
-    binds.slice(0, most),
-  );
-  commitFace(addFaceItems([item], `Add ${label.toLowerCase()}`));
-  choose([item.id]);
+  const idOf = freshIds(instrument);
+  const items = added.map(({ kind, binds = [], middle = null, more = {} }) => {
+    const { size, most } = faceKind(kind);
+    const width = Math.min(more.width ?? size[0], whole.width);
+    const height = Math.min(more.height ?? size[1], whole.height);
+    const place = middle
+      ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
+      : freePlace(face, page, width, height);
+    const text = kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "";
+    const item = newFaceItem({ id: idOf(), kind, page, text, ...more, ...place, width, height });
+    return boundTo(item, binds.slice(0, most));
+  });
+  const label = faceKind(one.kind).label.toLowerCase();
+  const name = items.length === 1 ? `Add ${label}` : `Add ${plural(items.length, label)}`;
+  commitFace(together(name, [...first, addFaceItems(items, name)]));
+  choose(items.map((item) => item.id));
   setView({ faceSide: "item" });
 }
 

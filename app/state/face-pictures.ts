@@ -7,7 +7,7 @@ import {
   type FacePicture,
   MOST_PICTURE_DATA,
 } from "../../core/instrument";
-import { plural } from "../../core/params";
+import { few, plural } from "../../core/params";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { session } from "./session";
@@ -127,8 +127,8 @@ const usedNow = (): number => {
   return [...pictures, ...fonts].reduce((sum, { data }) => sum + data.length, 0);
 };
 
-/** Puts the pictures among some files beside those of the face, in one undo step; tells what can't be taken, and why. Gives what was taken. */
-export async function takePictures(files: readonly File[]): Promise<readonly FacePicture[]> {
+/** The pictures among some files, as the face can have them (`addFacePictures`); tells what can't be taken, and why. */
+export async function readPictures(files: readonly File[]): Promise<readonly FacePicture[]> {
   const taken: FacePicture[] = [];
   const refused: string[] = [];
   let removed = 0;
@@ -147,14 +147,19 @@ export async function takePictures(files: readonly File[]): Promise<readonly Fac
       refused.push(`${file.name}: ${error instanceof NotTaken ? error.message : "it can't be read"}`);
     }
   }
-  if (taken.length > 0) session.commit(addFacePictures(taken));
   if (removed > 0)
     tell(
       "doubt",
       `${plural(removed, "part")} of the drawing left out: nothing in it may act, or be fetched from elsewhere.`,
     );
-  if (refused.length > 0) tell("error", `Not taken: ${refused.slice(0, 3).join("; ")}.`);
+  if (refused.length > 0) tell("error", `Not taken: ${few(refused, "; ")}.`);
   return taken;
+}
+
+/** Puts the pictures among some files beside those of the face, in one undo step. */
+export async function takePictures(files: readonly File[]): Promise<void> {
+  const taken = await readPictures(files);
+  if (taken.length > 0) session.commit(addFacePictures(taken));
 }
 
 /** Puts a font beside those of the face; tells why where it can't be taken. */

@@ -9,7 +9,7 @@ import {
   together,
 } from "../../core/instrument";
 import { relink, withoutExtension } from "../../core/mapping";
-import { plural } from "../../core/params";
+import { few, plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
@@ -29,9 +29,6 @@ import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
 import { withProgress } from "./with-progress";
 import { withWorkers } from "./with-workers";
-
-/** Names that are told one by one; of more only their number. */
-const TOLD = 3;
 
 const SOUND_NAME = /\.(wave?|aif[fc]?|flac|mp3|og[ga]|opus|m4a)$/i;
 
@@ -170,9 +167,6 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
     }),
   );
 }
-
-const few = (names: readonly string[]): string =>
-  names.length > TOLD ? `${names.slice(0, TOLD).join(", ")} and ${names.length - TOLD} more` : names.join(", ");
 
 /** Takes recordings as finished samples after all: their takes go, in one step. */
 async function asSamples({ takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {

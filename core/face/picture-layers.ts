@@ -53,11 +53,11 @@ export function drawnLayer(
   }
 }
 
-/** How many frames a picture likely has: as many squares as its longer side holds; 1 where that isn't even. */
-export function guessedFrames({ width, height }: Pick<FacePicture, "width" | "height">): number {
+/** How many frames a picture likely has: as many squares as its longer side holds; 1 where that isn't even, or where they would be fewer than the `least` of a strip. */
+export function guessedFrames({ width, height }: Pick<FacePicture, "width" | "height">, least = 2): number {
   const [long, short] = [Math.max(width, height), Math.min(width, height)];
   const count = long / short;
-  return Number.isInteger(count) && count >= 2 && count <= 512 ? count : 1;
+  return Number.isInteger(count) && count >= least && count <= 512 ? count : 1;
 }
 
 /** Whether frames of a picture have whole pixels: an odd size blurs or drifts. */

@@ -103,6 +103,8 @@ describe("pictures that follow a place", () => {
     expect(guessedFrames({ width: 64, height: 64 * 31 })).toBe(31);
     expect(guessedFrames({ width: 640, height: 64 })).toBe(10);
     expect(guessedFrames({ width: 64, height: 100 })).toBe(1);
+    expect([2, 3, 4].map((n) => guessedFrames({ width: 30 * n, height: 30 }, 4))).toEqual([1, 1, 4]);
+    expect(guessedFrames({ width: 60, height: 30 })).toBe(2);
     expect(framesFit({ width: 64, height: 100 }, 3)).toBe(false);
     expect(framesFit({ width: 64, height: 100 }, 4)).toBe(true);
   });

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
 import { hertzOf } from "../audio";
 import { isRecording, sampleOfFile, storedOf } from "./sample-of-file";
 import { readSound } from "./sound-file";
@@ -42,6 +43,33 @@ describe("a file is taken as a finished sample", () => {
     expect(back.info).toMatchObject({ rate: 48000, channels: 2, frames: RATE });
     for (let i = 0; i < RATE; i += 97)
       expect(Math.abs((back.audio.channels[1]?.[i] ?? 1) - (channels[1]?.[i] ?? 0))).toBeLessThan(1e-6);
+  });
+
+  test("in as few bits as hold it: 16 where every value is a step of 16, else 24, number for number", () => {
+    const whole = (bits: number) => fc.integer({ min: -(2 ** (bits - 1)), max: 2 ** (bits - 1) - 1 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 2 }),
+        fc.array(whole(16), { minLength: 1, maxLength: 300 }),
+        fc.option(whole(24).filter((x) => x % 256 !== 0)),
+        (count, steps, finer) => {
+          const first = Float32Array.from(steps, (x) => x / 32768);
+          if (finer !== null) first[first.length - 1] = finer / 8388608;
+          const channels = Array.from({ length: count }, (_, c) => (c === 0 ? first : first.map((x) => -x)));
+          for (const channel of channels) for (const [i, x] of channel.entries()) if (x === 1) channel[i] = 0.5;
+          const { audio, info } = readSound(storedOf({ rate: RATE, channels }, null));
+          expect(info).toMatchObject({ bits: finer === null ? 16 : 24, channels: count, frames: first.length });
+          expect(audio.channels).toEqual(channels.map((channel) => channel.map((x) => x + 0)));
+        },
+      ),
+    );
+  });
+
+  test("what is beyond full scale, or no number, doesn't pass for 16 bits and does no harm", () => {
+    const channels = [Float32Array.of(0, 1, 2, -2, Number.NaN, 0.5)];
+    const { audio, info } = readSound(storedOf({ rate: RATE, channels }, null));
+    expect(info.bits).toBe(24);
+    expect(Array.from(audio.channels[0] ?? [])).toEqual([0, 1 - 2 ** -23, 1 - 2 ** -23, -1, 0, 0.5]);
   });
 
   test("silence, a single frame and names without end are survived", () => {

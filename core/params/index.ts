@@ -1,4 +1,4 @@
-export { grouped, plural } from "./plural";
+export { few, grouped, plural } from "./plural";
 export {
   type ChoiceParam,
   clampValue,

@@ -1,8 +1,8 @@
 import { type DragEvent, useEffect, useMemo, useState } from "react";
 import { isControl } from "../../../core/face";
 import {
+  addFacePictures,
   changeFace,
-  changeFaceItem,
   changeFacePage,
   type Face,
   type FaceItem,
@@ -14,8 +14,8 @@ import { faceStyle } from "../../face/face-style";
 import { useFaceFonts } from "../../face/fonts";
 import { Ground } from "../../face/Ground";
 import { useGrowing } from "../../face/use-growing";
-import { addFor, addKind, bindItem, PARAM_DRAG } from "../../state/face-adding";
-import { isPicture, takePictures } from "../../state/face-pictures";
+import { addAll, addFor, bindItem, PARAM_DRAG } from "../../state/face-adding";
+import { isPicture, readPictures } from "../../state/face-pictures";
 import { choose, chosenIds, commitFace, withGroup } from "../../state/face-selection";
 import { session } from "../../state/session";
 import { useView } from "../../state/view";
@@ -25,7 +25,7 @@ import { useSize } from "../../widgets/use-size";
 import { FACE_COMMANDS } from "./face-commands";
 import { Handles } from "./Handles";
 import { type Doing, Marks } from "./Marks";
-import { layerFor } from "./OwnLookSection";
+import { drawWith, layerFor } from "./OwnLookSection";
 import { PlacedItem, Tag } from "./PlacedItem";
 import { Guides, Rulers } from "./Rulers";
 
@@ -207,24 +207,23 @@ async function dropPictures(
   under: FaceItem | undefined,
   at: { readonly x: number; readonly y: number },
 ): Promise<void> {
-  const taken = await takePictures(files);
+  const taken = await readPictures(files);
   if (taken.length === 0) return;
   if (under && under.kind !== "label" && under.kind !== "shape") {
-    const layers = taken.map((picture) => layerFor(picture, under));
-    commitFace(
-      changeFaceItem(under.id, "Draw with a picture", { pictures: [...under.pictures, ...layers].slice(0, 16) }),
-    );
+    drawWith(taken, [under.id]);
     choose([under.id]);
     return;
   }
-  taken.forEach((picture, n) => {
+  const added = taken.map((picture, n) => {
     const layer = layerFor(picture, { kind: "picture" });
     const [w, h] = layer.does === "plays" ? [1, 1] : [picture.width, picture.height];
     const fit =
       Math.min(1, 240 / Math.max(w, h)) * (layer.does === "plays" ? Math.min(picture.width, picture.height) : 1);
     const size = { width: Math.max(16, Math.round(w * fit)), height: Math.max(16, Math.round(h * fit)) };
-    addKind("picture", [], { x: at.x + n * 20, y: at.y + n * 20 }, { ...size, pictures: [layer], name: picture.name });
+    const middle = { x: at.x + n * 20, y: at.y + n * 20 };
+    return { kind: "picture" as const, middle, more: { ...size, pictures: [layer], name: picture.name } };
   });
+  addAll(added, [addFacePictures(taken)]);
 }
 
 /** Choosing by a frame that is drawn over the page. */

@@ -1,7 +1,7 @@
 import { faceTheme } from "../../../core/face";
-import { changeFace, type FaceGround, type Instrument } from "../../../core/instrument";
+import { addFacePictures, changeFace, type FaceGround, type Instrument, together } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
-import { PICTURE_FILES, takePictures } from "../../state/face-pictures";
+import { PICTURE_FILES, readPictures } from "../../state/face-pictures";
 import { commitFace } from "../../state/face-selection";
 import { pickFiles } from "../../state/pick-files";
 import { Button } from "../../widgets/Button";
@@ -39,8 +39,10 @@ export function GroundSection({ instrument }: { instrument: Instrument }) {
     set({ kind, ...plain, ...(kind === "picture" ? { picture: ground.picture ?? pictures[0]?.id ?? null } : {}) });
   };
   const bring = async () => {
-    const [picture] = await takePictures((await pickFiles({ accept: PICTURE_FILES })).slice(0, 1));
-    if (picture) set({ kind: "picture", picture: picture.id });
+    const [picture] = await readPictures((await pickFiles({ accept: PICTURE_FILES })).slice(0, 1));
+    if (!picture) return;
+    const lain = { ...ground, kind: "picture" as const, picture: picture.id };
+    commitFace(together("Set ground", [addFacePictures([picture]), changeFace("", { ground: lain })]));
   };
   return (
     <Section title="Ground">

@@ -1,7 +1,9 @@
 import { DIAL_FORMS, faceTheme, guessedFrames, isControl } from "../../../core/face";
 import {
+  addFacePictures,
   changeFaceItems,
   type FaceItem,
+  type FacePicture,
   type Instrument,
   LAYER_WAYS,
   type LayerWay,
@@ -9,9 +11,10 @@ import {
   type OwnLook,
   type PictureLayer,
   PLAIN_LOOK,
+  together,
 } from "../../../core/instrument";
 import { parseNumber } from "../../../core/params";
-import { PICTURE_FILES, takePictures } from "../../state/face-pictures";
+import { PICTURE_FILES, readPictures } from "../../state/face-pictures";
 import { chosenIds, commitFace } from "../../state/face-selection";
 import { pickFiles } from "../../state/pick-files";
 import { Button } from "../../widgets/Button";
@@ -177,15 +180,31 @@ export function WaveRow({ instrument, item }: { instrument: Instrument; item: Fa
   );
 }
 
+/** Frames from which a picture that shows no value is taken for one that plays. */
+const LEAST_PLAYED = 4;
+
 /** A picture as a layer of an item: many frames go through its values, one alone stays. */
 export const layerFor = (
   picture: { readonly id: string; readonly width: number; readonly height: number },
   item: Pick<FaceItem, "kind">,
 ): PictureLayer => {
-  const frames = guessedFrames(picture);
-  const does = frames === 1 ? "stays" : isControl(item.kind) ? "frames" : "plays";
+  const shows = isControl(item.kind);
+  // A switch may well have two frames; what is but twice as wide as high is mostly one picture.
+  const frames = guessedFrames(picture, shows ? 2 : LEAST_PLAYED);
+  const does = frames === 1 ? "stays" : shows ? "frames" : "plays";
   return { ...newPictureLayer(picture.id), does, frames };
 };
+
+/** Draws items with pictures that the face gets with it, over those that they have: in one step. */
+export const drawWith = (pictures: readonly FacePicture[], ids: readonly string[]): void =>
+  commitFace(
+    together("Draw with a picture", [
+      addFacePictures(pictures),
+      changeFaceItems(new Set(ids), "", (item) => ({
+        pictures: [...item.pictures, ...pictures.map((p) => layerFor(p, item))].slice(0, 16),
+      })),
+    ]),
+  );
 
 /** The pictures that an item is drawn with, the hindmost first. */
 export function PictureRows({ instrument, item }: { instrument: Instrument; item: FaceItem }) {
@@ -203,8 +222,8 @@ export function PictureRows({ instrument, item }: { instrument: Instrument; item
     if (picture) set("Draw with a picture", [...item.pictures, layerFor(picture, item)]);
   };
   const bring = async () => {
-    const taken = await takePictures(await pickFiles({ accept: PICTURE_FILES }));
-    if (taken.length > 0) set("Draw with a picture", [...item.pictures, ...taken.map((p) => layerFor(p, item))]);
+    const taken = await readPictures(await pickFiles({ accept: PICTURE_FILES }));
+    if (taken.length > 0) drawWith(taken, chosenIds());
   };
   return (
     <>

@@ -10,7 +10,7 @@ import {
   type Zone,
 } from "../../../core/instrument";
 import { crossfadeZones, dragZones, mappedKeys, readZoneTable, shiftedCopy, zoneTable } from "../../../core/mapping";
-import { plural } from "../../../core/params";
+import { few, plural } from "../../../core/params";
 import { copied, copy } from "../../state/clipboard";
 import type { Command } from "../../state/commands";
 import { engine } from "../../state/engine";
@@ -57,10 +57,7 @@ async function pasteTable(): Promise<void> {
   const { changes, problems } = readZoneTable(text, text.startsWith("zone\t") ? all : selected());
   if (changes.size > 0)
     session.commit(changeZones(new Set(changes.keys()), "Paste a table", (z) => ({ ...z, ...changes.get(z.id) })));
-  const told =
-    problems.length > 0
-      ? `; ${problems.slice(0, 3).join("; ")}${problems.length > 3 ? ` and ${problems.length - 3} more` : ""}`
-      : "";
+  const told = problems.length > 0 ? `; ${few(problems, "; ")}` : "";
   tell(
     problems.length > 0 ? "doubt" : "good",
     `${plural(changes.size, "zone was", "zones were")} changed by the table${told}.`,

@@ -1,5 +1,6 @@
 import { Crusher } from "../../dsp";
-import { mix, number } from "../number";
+import { bits, taken } from "../coarseness";
+import { mix } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
 
@@ -13,27 +14,8 @@ export const crusher = {
   params: [
     ON,
     mix(1, "From the sound as it was to the coarse one."),
-    number({
-      id: "bits",
-      label: "Bits",
-      unit: "count",
-      min: 1,
-      max: 16,
-      default: 8,
-      mod: "linear",
-      help: "Into how many steps the level is cut.",
-    }),
-    number({
-      id: "rate",
-      label: "Rate",
-      unit: "hertz",
-      min: 200,
-      max: 48000,
-      default: 12000,
-      taper: "log",
-      mod: "octaves",
-      help: "How often a value is taken.",
-    }),
+    bits("Into how many steps the level is cut."),
+    taken("How often a value is taken."),
   ],
   block: (rate) => {
     const unit = new Crusher(rate);

@@ -1,16 +1,9 @@
 import { Phaser } from "../../dsp";
 import { beat, swingRate } from "../beat";
+import { allPasses, notches } from "../notches";
 import { feedback, mix, number, rate, spread } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
-
-const STAGES = [
-  { id: "2", label: "1 notch" },
-  { id: "4", label: "2 notches" },
-  { id: "6", label: "3 notches" },
-  { id: "8", label: "4 notches" },
-  { id: "12", label: "6 notches" },
-] as const;
 
 /** All-passes whose corner swings. */
 export const phaser = {
@@ -22,14 +15,7 @@ export const phaser = {
   params: [
     ON,
     mix(0.5, "The notches are deepest in the middle."),
-    {
-      type: "choice",
-      id: "stages",
-      label: "Notches",
-      choices: STAGES,
-      default: "4",
-      help: "How many notches there are.",
-    },
+    notches,
     number({
       id: "centre",
       label: "Centre",
@@ -63,7 +49,7 @@ export const phaser = {
       tune: (read, tempo) =>
         unit.tune(
           read("mix"),
-          COUNTS[read("stages")] ?? 4,
+          allPasses(read("stages")),
           read("centre"),
           read("depth"),
           swingRate(read("rate"), read("beat"), tempo),
@@ -73,5 +59,3 @@ export const phaser = {
     };
   },
 } as const satisfies UnitSpec;
-
-const COUNTS: readonly number[] = STAGES.map((s) => Number(s.id));

@@ -1,4 +1,4 @@
-import { gainOf } from "../../audio";
+import { levelColumn, ratioColumn, rowGain } from "../columns";
 import { LOCKED } from "../locked";
 import { number } from "../number";
 import { PITCH } from "../pitch";
@@ -6,32 +6,10 @@ import { both, type UnitSpec } from "../unit";
 
 const MOST = 256;
 const LEVEL = 0.25;
-/** Lowest level of a partial: none. */
-const OFF = -96;
 
 const COLUMNS = [
-  number({
-    id: "ratio",
-    label: "Ratio",
-    unit: "ratio",
-    min: 0.1,
-    max: MOST,
-    default: 1,
-    taper: "log",
-    mod: "octaves",
-    help: "Its frequency, as a multiple of the key's.",
-  }),
-  number({
-    id: "level",
-    label: "Level",
-    unit: "decibels",
-    min: OFF,
-    max: 0,
-    default: 0,
-    mod: "linear",
-    lowest: "off",
-    help: "How loud it is.",
-  }),
+  ratioColumn(MOST),
+  levelColumn("How loud it is."),
   number({
     id: "place",
     label: "Place",
@@ -224,10 +202,10 @@ export const partials = {
       numbers: 7,
       loud: 2,
       own: 10,
-      put: ({ ratio = 1, level = OFF, place = 0, detune = 0, decay = 0, rise = 0 }, rate, out, at) => {
+      put: ({ ratio = 1, level, place = 0, detune = 0, decay = 0, rise = 0 }, rate, out, at) => {
         out[at] = Math.log2(ratio);
         out[at + 1] = detune / 1200;
-        out[at + 2] = level <= OFF ? 0 : gainOf(level);
+        out[at + 2] = rowGain(level);
         out[at + 3] = place;
         out[at + 4] = evenness(ratio);
         out[at + 5] = decay <= 0 ? HELD : Math.log2(SIXTY / (decay * rate));

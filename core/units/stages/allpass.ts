@@ -1,14 +1,7 @@
+import { allPasses, notches } from "../notches";
 import { feedback, mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
-
-const STAGES = [
-  { id: "2", label: "1 notch" },
-  { id: "4", label: "2 notches" },
-  { id: "6", label: "3 notches" },
-  { id: "8", label: "4 notches" },
-  { id: "12", label: "6 notches" },
-] as const;
 
 /** All-passes in a row beside the sound; what moves them are routes. */
 export const allpass = {
@@ -20,14 +13,7 @@ export const allpass = {
   params: [
     ON,
     mix(0.5, "The notches are deepest in the middle."),
-    {
-      type: "choice",
-      id: "stages",
-      label: "Notches",
-      choices: STAGES,
-      default: "4",
-      help: "How many notches there are.",
-    },
+    notches,
     number({
       id: "centre",
       label: "Centre",
@@ -45,7 +31,7 @@ export const allpass = {
     kernel: "allpasses",
     ring: 0.02,
     most: () => 12,
-    size: (read) => Number(STAGES[read("stages")]?.id ?? 4),
+    size: (read) => allPasses(read("stages")),
     tune: (read, out, _pitch, rate) => {
       const g = Math.tan(Math.PI * Math.min(0.45, read("centre") / rate));
       both(out, 0, g / (1 + g));

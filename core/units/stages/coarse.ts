@@ -1,4 +1,5 @@
 import { MIDDLE_C } from "../../dsp";
+import { bits, taken } from "../coarseness";
 import { mix, number } from "../number";
 import { ON } from "../on";
 import { both, type UnitSpec } from "../unit";
@@ -13,17 +14,7 @@ export const coarse = {
   params: [
     ON,
     mix(1, "How much of it is heard in place of the sound."),
-    number({
-      id: "rate",
-      label: "Rate",
-      unit: "hertz",
-      min: 200,
-      max: 48000,
-      default: 12000,
-      taper: "log",
-      mod: "octaves",
-      help: "How many moments there are in a second; as set at middle C where it follows the keys.",
-    }),
+    taken("How many moments there are in a second; as set at middle C where it follows the keys."),
     number({
       id: "follow",
       label: "Follows keys",
@@ -33,16 +24,7 @@ export const coarse = {
       default: 0,
       help: "How far the rate moves with the note: at 100 % every note is as coarse as the others.",
     }),
-    number({
-      id: "bits",
-      label: "Bits",
-      unit: "count",
-      min: 1,
-      max: 16,
-      default: 8,
-      mod: "linear",
-      help: "How fine the steps are: each bit doubles them.",
-    }),
+    bits("How fine the steps are: each bit doubles them."),
   ],
   cell: {
     kernel: "coarse",

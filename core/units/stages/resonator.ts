@@ -1,4 +1,5 @@
 import { gainOf } from "../../audio";
+import { levelColumn, ratioColumn, rowGain } from "../columns";
 import { LOCKED } from "../locked";
 import { mix, number } from "../number";
 import { ON } from "../on";
@@ -32,28 +33,8 @@ const MATERIALS = [
 ] as const satisfies readonly Material[];
 
 const COLUMNS = [
-  number({
-    id: "ratio",
-    label: "Ratio",
-    unit: "ratio",
-    min: 0.1,
-    max: MOST,
-    default: 1,
-    taper: "log",
-    mod: "octaves",
-    help: "Its frequency, as a multiple of the key's.",
-  }),
-  number({
-    id: "level",
-    label: "Level",
-    unit: "decibels",
-    min: -96,
-    max: 0,
-    default: 0,
-    mod: "linear",
-    lowest: "off",
-    help: "How far it is driven.",
-  }),
+  ratioColumn(MOST),
+  levelColumn("How far it is driven."),
   number({
     id: "decay",
     label: "Decay",
@@ -204,9 +185,9 @@ export const resonator = {
       numbers: 3,
       loud: 1,
       own: 12,
-      put: ({ ratio = 1, level = -96, decay = 1 }, rate, out, at) => {
+      put: ({ ratio = 1, level, decay = 1 }, rate, out, at) => {
         out[at] = Math.log2(ratio);
-        out[at + 1] = level <= -96 ? 0 : gainOf(level);
+        out[at + 1] = rowGain(level);
         out[at + 2] = Math.log2(SIXTY / (decay * rate));
       },
     },
