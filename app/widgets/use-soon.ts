@@ -1,16 +1,18 @@
 import { useEffect, useState } from "react";
+import { nextTask } from "../basis/next-task";
 
 /** False when something is drawn first, true a moment after it is seen: what is large is drawn in two tasks, its frame first. */
 export function useSoon(): boolean {
   const [soon, setSoon] = useState(false);
   useEffect(() => {
-    let later = 0;
-    const frame = requestAnimationFrame(() => {
-      later = window.setTimeout(() => setSoon(true));
+    let gone = false;
+    const frame = requestAnimationFrame(async () => {
+      await nextTask();
+      if (!gone) setSoon(true);
     });
     return () => {
+      gone = true;
       cancelAnimationFrame(frame);
-      clearTimeout(later);
     };
   }, []);
   return soon;
