@@ -1,6 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
+import { CELL_STATE, CELLS, STEADY, WEIGHT_STATE } from "../dsp";
 import { addRoute, type Instrument, setParam } from "../instrument";
 import { baseValues } from "./compile";
+import type { SharedParts } from "./shared-parts";
 import { type Bench, bench, peak, sine } from "./test-bench";
 
 const STEP = 2400;
@@ -35,6 +37,21 @@ const apart = (a: Float32Array, b: Float32Array): number => peak(a.map((x, i) =>
 const kinds = ["6", "12", "18", "24"].map((slope) => ["clean", slope] as const);
 
 describe("a cutoff that all notes share", () => {
+  test("while it moves, weights that have arrived rest: the kernels run the shorter loop, and mix by themselves", () => {
+    const b = play("clean", "12", 900);
+    b.play(STEP);
+    const { heap, pool } = (b.engine as unknown as { shared: SharedParts }).shared;
+    for (let n = 0; n < 20; n++) {
+      b.engine.midi(0xb0, 1, 6 * n);
+      b.play(64);
+    }
+    const voice = pool.voices.find((v) => v.active);
+    if (!voice) throw new RangeError("a voice sounds");
+    const section = heap.u32[(voice.pair + CELLS) / 4] as number;
+    expect(heap.i32[(section + WEIGHT_STATE) / 4]).toBe(STEADY);
+    expect(heap.i32[(section + CELL_STATE) / 4]).not.toBe(STEADY);
+  });
+
   test.each([...kinds, ["ladder", "24"] as const])(
     "%s %s dB: once moved, the notes sound as those begun there",
     (character, slope) => {

@@ -17,14 +17,6 @@ interface HeardBus {
   used: boolean;
 }
 
-/** Whether everything in two channels is a finite number. */
-function allFinite(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
-  let sum = 0;
-  // Whatever isn't finite stays so when it is multiplied by 0.
-  for (let i = from; i < to; i++) sum += (left[i] as number) * 0 + (right[i] as number) * 0;
-  return sum === 0;
-}
-
 /**
  * What becomes of the voices: each layer's sum goes through its inserts and to the sends, all together through the whole's chain, then level, what is
  * heard beside the instrument, and the limiter. A layer without inserts in an instrument without sends needs no sum of its own.
@@ -294,15 +286,7 @@ export class Output {
     if (this.heard.length > 0 || probed !== null) this.sum(left, right, from, to, probed);
     if (probed === "effects") addBlock(left, right, probe, from, to);
     this.main.process(left, right, from, to);
-    const step = this.levelStep;
-    let { level } = this;
-    for (let i = from; i < to; i++) {
-      left[i] = (left[i] as number) * level;
-      right[i] = (right[i] as number) * level;
-      level += step;
-    }
-    this.level = level;
-    if (!allFinite(left, right, from, to)) {
+    if (!this.applyLevel(left, right, from, to)) {
       // Only the effects can have made it: they begin anew.
       this.resetChains();
       left.fill(0, from, to);
@@ -322,6 +306,22 @@ export class Output {
       }
     }
     this.limiter.process(left, right, from, to);
+  }
+
+  /** Brings two channels to the level of the whole; whether all in them are finite numbers. */
+  private applyLevel(left: Float32Array, right: Float32Array, from: number, to: number): boolean {
+    const step = this.levelStep;
+    let { level } = this;
+    let sum = 0;
+    for (let i = from; i < to; i++) {
+      left[i] = (left[i] as number) * level;
+      right[i] = (right[i] as number) * level;
+      level += step;
+      // Whatever isn't finite stays so when it is multiplied by 0.
+      sum += (left[i] as number) * 0 + (right[i] as number) * 0;
+    }
+    this.level = level;
+    return sum === 0;
   }
 
   /** Adds the layers' sums and what comes out of the sends. */

@@ -32,20 +32,24 @@ const SETTLE = 0, MOVE = 1, BEGIN = 2;
 }
 
 function take(s: usize, kind: i32, how: i32, inverse: v128, lanes: v128): void {
-  const m0 = v128.load(s + IN_WEIGHT), m1 = v128.load(s + IN_WEIGHT, 16), m2 = v128.load(s + IN_WEIGHT, 32);
-  const c = s + COEFFICIENTS;
   if (kind == LADDER) {
+    const c = s + COEFFICIENTS;
     aim(c, onePole(v128.load(s + IN_PITCH)), how, inverse, lanes);
     aim(c + 32, v128.load(s + IN_K), how, inverse, lanes);
     aim(c + 64, v128.load(s + IN_DRIVE), how, inverse, lanes);
     for (let i: usize = 0; i < 5; i++) aim(c + 96 + i * 32, v128.load(s + IN_WEIGHT + i * 16), how, inverse, lanes);
     return;
   }
-  const half = num(0.5);
-  aim(c + 96, m0, how, inverse, lanes);
-  aim(c + 128, mul(half, m1), how, inverse, lanes);
-  aim(c + 160, mul(half, m2), how, inverse, lanes);
+  weigh(s, how, inverse, lanes);
   poles(s, kind, how, inverse, lanes);
+}
+
+// The weights of what comes out of one or two poles.
+function weigh(s: usize, how: i32, inverse: v128, lanes: v128): void {
+  const c = s + COEFFICIENTS, half = num(0.5);
+  aim(c + 96, v128.load(s + IN_WEIGHT), how, inverse, lanes);
+  aim(c + 128, mul(half, v128.load(s + IN_WEIGHT, 16)), how, inverse, lanes);
+  aim(c + 160, mul(half, v128.load(s + IN_WEIGHT, 32)), how, inverse, lanes);
 }
 
 // The matrix of one or two poles, by sine and cosine of half the angle. One pole uses the second state only.
@@ -111,12 +115,17 @@ export function control(s: usize, frames: i32): void {
     return;
   }
   const inverse = num(<f32>1 / <f32>frames);
-  if (weights != STEADY || kind == LADDER) {
+  if (weights == MOVED || kind == LADDER) {
     const moved = state == MOVED || weights == MOVED;
     store<i32>(s + CELL_STATE, moved ? MOVING : STEADY);
     store<i32>(s + WEIGHT_STATE, moved ? MOVING : STEADY);
     take(s, kind, moved ? MOVE : SETTLE, inverse, num(0));
     return;
+  }
+  if (weights == MOVING) {
+    // They have arrived, whether the poles still move or not.
+    store<i32>(s + WEIGHT_STATE, STEADY);
+    weigh(s, SETTLE, inverse, inverse);
   }
   store<i32>(s + CELL_STATE, state == MOVED ? MOVING : STEADY);
   poles(s, kind, state == MOVED ? MOVE : SETTLE, inverse, num(0));
