@@ -46,7 +46,7 @@ function apartBy(notes: readonly { readonly note: number }[]): number {
 
 /**
  * Finds the pitch of plucked, struck or sustained sounds by the normalised square difference of McLeod and Wyvill ("A
- * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured (four where these agree), each period is refined at its
+ * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured (two far apart where these are clear and agree), each period is refined at its
  * largest multiple inside the frame, and the weighted median counts.
  */
 export class PitchFinder {
