@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { findUnit, type Instrument } from "../../core/instrument";
-import { engine } from "./engine";
+import { tapping } from "./tapping";
 import { useInstrument } from "./use-session";
 import { setView, useView } from "./view";
 
@@ -17,9 +17,8 @@ export function useMeasured(): string | null {
   const measured = there ? wanted : null;
   useEffect(() => {
     if (measured !== wanted) setView({ measured });
-    engine.tap(measured);
   }, [measured, wanted]);
-  // Without the measures everybody hears the whole.
-  useEffect(() => () => engine.tap(null), []);
+  // As long as the measures are open they say what is listened to, and be it the whole.
+  useEffect(() => tapping.want(measured, true), [measured]);
   return measured;
 }

@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useState } from "react";
+import { useStore } from "zustand";
 import { harmonicLevels, lastCycles } from "../../core/analysis";
 import { hertzOf } from "../../core/audio";
 import type { Unit } from "../../core/instrument";
-import { engine } from "../state/engine";
 import { useMeasures } from "../state/measuring";
-import { useView } from "../state/view";
+import { tapping } from "../state/tapping";
 import { type Draw, Drawing } from "../widgets/Drawing";
 import { cycleOf, harmonicsOf } from "./oscillator-wave";
 
@@ -15,6 +15,8 @@ const MONO = '10px "Spline Sans Mono Variable", monospace';
 
 /** Of two cycles that are heard, so many points. */
 const POINTS = 300;
+/** Height that a label of a level needs. */
+const LABEL = 13;
 /** Left of the harmonics there is room for the levels' scale. */
 const BEGIN = 44;
 
@@ -24,21 +26,17 @@ interface LiveWave {
   readonly levels: readonly number[];
 }
 
-/** Listens to a layer behind its units, unless the measures listen to something by themselves. */
+/** Listens to a layer behind its units; null also while others listen to something else, of which nothing is to be shown here. */
 function useLiveWave(layer: string): LiveWave | null {
   const [wave, setWave] = useState<LiveWave | null>(null);
-  const measures = useView((v) => v.measures);
-  useEffect(() => {
-    if (measures) return;
-    engine.tap(layer);
-    return () => engine.tap(null);
-  }, [layer, measures]);
+  const heard = useStore(tapping.store, (s) => s.at === layer);
+  useEffect(() => tapping.want(layer), [layer]);
   useMeasures(({ measured: { pitch }, left, rate }) => {
-    const hertz = pitch === null ? null : hertzOf(pitch);
+    const hertz = pitch === null || !heard ? null : hertzOf(pitch);
     const cycles = hertz === null ? null : lastCycles(left, rate / hertz, POINTS);
     setWave(hertz !== null && cycles ? { cycles, levels: harmonicLevels(left, rate, hertz, HARMONICS) } : null);
   });
-  return wave;
+  return heard ? wave : null;
 }
 
 /** What is heard over what is set: a thin line over the wave, a mark at each harmonic. */
@@ -91,12 +89,13 @@ export function OscillatorPlot({ address, unit }: { address: string; unit: Unit 
       pen.stroke();
       pen.font = MONO;
       const foot = h - FOOT;
+      const crowded = ((foot - half - 4) * 12) / -FLOOR < LABEL;
       for (const level of [-12, -24, -36, -48]) {
         const y = Math.round(foot - (1 - level / FLOOR) * (foot - half - 4));
         pen.fillStyle = colours.rule;
         pen.fillRect(0, y, w, 1);
         pen.fillStyle = colours["ink-faint"];
-        pen.fillText(`${level} dB`.replace("-", "−"), 3, y - 2);
+        if (!crowded || level % 24 === 0) pen.fillText(`${level} dB`.replace("-", "−"), 3, y - 2);
       }
       const step = (w - 48) / HARMONICS;
       harmonicsOf(cycle, HARMONICS).forEach((level, i) => {
