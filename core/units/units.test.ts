@@ -28,7 +28,12 @@ describe.each(numbers)("%s", (_, spec) => {
         const value = valueAt(spec, t);
         const back = parseValue(spec, formatValue(spec, value));
         if (spec.unit === "switch") return expect(back).toBe(value < 0.5 ? 0 : 1);
-        if (WHOLE.has(spec.unit)) return expect(back).toBe(clampValue(spec, Math.round(value)));
+        if (WHOLE.has(spec.unit)) {
+          // Half way between two whole numbers either is the nearest.
+          expect(Number.isInteger(back)).toBe(true);
+          expect(Math.abs(Number(back) - clampValue(spec, value))).toBeLessThanOrEqual(0.5 + 1e-9);
+          return;
+        }
         expect(Math.abs(travelOf(spec, Number(back)) - t)).toBeLessThanOrEqual(0.02 + 1e-9);
       }),
     );
