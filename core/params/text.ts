@@ -38,7 +38,7 @@ export function formatNumber(unit: NumberParam["unit"], value: number): string {
     case "note":
       return nameOfNote(Math.round(value));
     case "controller":
-      return value < 0 ? "none" : `CC ${fixed(Math.round(value), 0)}`;
+      return Math.round(value) < 0 ? "none" : `CC ${fixed(Math.round(value) + 0, 0)}`;
     case "optional":
       return value < 0.5 ? "none" : fixed(Math.round(value), 0);
     case "switch":

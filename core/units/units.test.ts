@@ -11,6 +11,17 @@ const numbers = (Object.keys(UNITS) as UnitKind[]).flatMap((kind) =>
 /** Units that are shown and played as whole numbers. */
 const WHOLE = new Set<string>(["count", "note", "controller", "optional"]);
 
+test("a controller that is dragged is called what it is taken for", () => {
+  expect([-1, -0.6, -0.5, -0.3, 0.4, 0.6].map((x) => formatNumber("controller", x))).toEqual([
+    "none",
+    "none",
+    "CC 0",
+    "CC 0",
+    "CC 0",
+    "CC 1",
+  ]);
+});
+
 describe.each(numbers)("%s", (_, spec) => {
   test("its default lies in its range and its travel goes there and back", () => {
     expect(spec.default).toBeGreaterThanOrEqual(spec.min);
