@@ -51,7 +51,8 @@ jest.unstable_mockModule("../workers/audio-worker", () => ({
 }));
 jest.unstable_mockModule("./session", () => ({ session }));
 jest.unstable_mockModule("./engine", () => ({ hearAs: () => {}, showEngine: () => {} }));
-jest.unstable_mockModule("./view", () => ({ setView: () => {} }));
+let looks = 0;
+jest.unstable_mockModule("./view", () => ({ setView: () => looks++ }));
 jest.unstable_mockModule("./key-axis", () => ({ settleAxis: () => ({}) }));
 jest.unstable_mockModule("./notices", () => ({ tell: (_kind: string, text: string) => told.push(text) }));
 const { proposing } = await import("./proposing");
@@ -80,6 +81,7 @@ beforeEach(() => {
   gate = Promise.resolve();
   refuses = false;
   told.length = 0;
+  looks = 0;
 });
 
 test("what the names say is proposed, nothing of it is in the document, and placing it is one step", async () => {
@@ -151,6 +153,20 @@ test("an edit between working it out and showing it isn't overwritten", async ()
   await proposed;
   expect(session.instrument?.about.name).toBe("Between");
   expect(proposing.store.getState().proposal?.preview.about.name).toBe("Between");
+});
+
+test("an instrument that is opened just before it is shown keeps what is looked at and chosen", async () => {
+  const samples = tubes();
+  open("left", samples);
+  const proposed = proposing.propose(samples);
+  setTimeout(() => setTimeout(() => open("opened", [])));
+  await proposed;
+  expect(session.instrument?.id).toBe("opened");
+  expect(proposing.store.getState().proposal).toBeNull();
+  expect(looks).toBe(0);
+  open("stays", samples);
+  await proposing.propose(samples);
+  expect(looks).toBe(1);
 });
 
 test("the later of two counts; one for an instrument that was left comes to nothing", async () => {

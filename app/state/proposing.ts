@@ -91,7 +91,8 @@ class Proposing {
       if (turn !== this.turn) return;
       if (session.instrument === now) this.put(proposal);
       else this.show(proposal);
-      const keys = proposal.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]);
+      // Another instrument may have been opened just now: nothing of it is to be looked at otherwise.
+      const keys = this.store.getState().proposal?.placement.zones.flatMap((z) => [z.keyLow, z.keyHigh]) ?? [];
       const low = Math.min(...keys);
       if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
     } catch (error) {
