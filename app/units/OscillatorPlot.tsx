@@ -15,7 +15,7 @@ const MONO = '10px "Spline Sans Mono Variable", monospace';
 
 /** Of two cycles that are heard, so many points. */
 const POINTS = 300;
-/** Height that a label of a level needs. */
+/** Height that a label of a level needs, and width that one of two digits does. */
 const LABEL = 13;
 /** Left of the harmonics there is room for the levels' scale. */
 const BEGIN = 44;
@@ -109,7 +109,7 @@ export function OscillatorPlot({ address, unit }: { address: string; unit: Unit 
           Math.min(height, foot - half - 2),
         );
         pen.fillStyle = colours["ink-faint"];
-        if (i === 0 || (i + 1) % 8 === 0) pen.fillText(String(i + 1), x, h - 3);
+        if (i === 0 || (i + 1) % 8 === 0) pen.fillText(String(i + 1), Math.min(x, w - LABEL), h - 3);
       });
     },
     [wave, into, blend, width, bend, fed, sync, above],
