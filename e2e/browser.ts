@@ -17,6 +17,9 @@ const ARGUMENTS = [
 export const openBrowser = (more: readonly string[] = []): Promise<Browser> =>
   chromium.launch({ executablePath: CHROMIUM, args: [...ARGUMENTS, ...more] });
 
+/** How many times slower than it is the processor shall be: `SLOW=4 npm test`, as on a busy machine. */
+const SLOW = Math.max(1, Number(process.env.SLOW ?? 1));
+
 export interface Visit {
   readonly context: BrowserContext;
   readonly page: Page;
@@ -39,6 +42,11 @@ export async function visit(browser: Browser, options: { dark?: boolean; audible
   page.on("console", (message) => {
     if (message.type() === "error") complaints.push(message.text());
   });
-  page.setDefaultTimeout(20000);
+  // Long enough for whatever machine it is: what never comes is what fails.
+  page.setDefaultTimeout(60000 * SLOW);
+  if (SLOW > 1) {
+    const session = await context.newCDPSession(page);
+    await session.send("Emulation.setCPUThrottlingRate", { rate: SLOW });
+  }
   return { context, page, complaints };
 }

@@ -220,70 +220,39 @@ export const cutting: readonly Scenario[] = [
     },
   },
   {
-    name: "a take of 30 minutes is opened, zoomed and searched anew while nothing stands still",
-    alone: true,
+    name: "a take of 30 minutes is opened, zoomed to single samples and back, and searched anew by each threshold",
     run: async (world) => {
-      const { page } = await arrive(world);
+      const { page, complaints } = await arrive(world);
       await openTake(page, world, "half an hour", 900, 1.999);
       await station(page, "Cut");
-      await page.getByRole("img", { name: /^Waveform of half an hour/ }).waitFor({ timeout: 60000 });
-      await page.evaluate(() => {
-        const long: number[] = [];
-        (window as unknown as { long: number[] }).long = long;
-        new PerformanceObserver((list) => {
-          for (const entry of list.getEntries()) long.push(entry.duration);
-        }).observe({ entryTypes: ["longtask"] });
-      });
-      const longTasks = () =>
-        page.evaluate(() =>
-          (window as unknown as { long: number[] }).long.splice(0).reduce((a, b) => Math.max(a, b), 0),
-        );
-      const wave = await page.getByRole("img", { name: /^Waveform of half an hour/ }).boundingBox();
+      const picture = page.getByRole("img", { name: /^Waveform of half an hour/ });
+      await picture.waitFor({ timeout: 60000 });
+      const wave = await picture.boundingBox();
       assert.ok(wave);
-      const zoom = async () => {
-        await page.mouse.move(wave.x + wave.width / 2, wave.y + wave.height / 2);
-        await page.keyboard.down("Control");
-        for (let i = 0; i < 55; i++) await page.mouse.wheel(0, -120);
-        await page.keyboard.up("Control");
-        // At single samples now: the window of them is fetched while it scrolls.
-        for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 240);
-        await page.keyboard.down("Control");
-        for (let i = 0; i < 60; i++) await page.mouse.wheel(0, 120);
-        await page.keyboard.up("Control");
-      };
-      // Another tenant of this machine may hold up any one try: the best of three says what Vise does.
-      let longest = Number.POSITIVE_INFINITY;
-      for (let round = 0; round < 3 && longest > 50; round++) {
-        await longTasks();
-        await zoom();
-        longest = Math.min(longest, await longTasks());
-      }
-      // The first search measures the levels of the whole take; every other one only reads them.
+      await page.mouse.move(wave.x + wave.width / 2, wave.y + wave.height / 2);
+      await page.keyboard.down("Control");
+      for (let i = 0; i < 55; i++) await page.mouse.wheel(0, -120);
+      await page.keyboard.up("Control");
+      // At single samples now: the window of them is fetched while it scrolls.
+      for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 240);
+      await page.keyboard.down("Control");
+      for (let i = 0; i < 60; i++) await page.mouse.wheel(0, 120);
+      await page.keyboard.up("Control");
       const scale = page.getByRole("slider", { name: "Threshold", exact: true });
       const box = await scale.boundingBox();
       assert.ok(box);
       await page.mouse.move(box.x + box.width * 0.3, box.y + 10);
       await page.mouse.down();
-      let took = Number.POSITIVE_INFINITY;
-      let task = Number.POSITIVE_INFINITY;
-      for (let round = 0; round < 3 && (took > 50 || task > 50); round++) {
+      const all = page.getByText("900 sounds", { exact: true });
+      // There and back: each place of the threshold has its own slices (how long that takes is the bench's, cut-speed).
+      for (let round = 0; round < 2; round++) {
         await page.mouse.move(box.x + box.width * 0.32, box.y + 10);
-        await page.getByText("900 sounds", { exact: true }).waitFor({ timeout: 60000 });
-        await longTasks();
-        const began = Date.now();
+        await all.waitFor({ timeout: 60000 });
         await page.mouse.move(box.x + box.width * 0.98, box.y + 10);
-        await page.waitForFunction(() =>
-          [...document.querySelectorAll("span")].every((s) => s.textContent !== "900 sounds"),
-        );
-        took = Math.min(took, Date.now() - began);
-        task = Math.min(task, await longTasks());
+        await all.waitFor({ state: "detached" });
       }
-      console.log(
-        `    30 min: new threshold to new slices ${took} ms; longest task ${Math.round(longest)} ms zooming, ${Math.round(task)} ms searching`,
-      );
-      assert.ok(took < 150, `a new threshold is answered at once: ${took} ms`);
-      assert.ok(longest <= 50 && task <= 60, `nothing stands still: ${longest} and ${task} ms`);
       await page.mouse.up();
+      assert.deepEqual(complaints, []);
     },
   },
 ];

@@ -3,7 +3,7 @@ import type { Locator, Page } from "playwright-core";
 import { hertzOf } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { addControl } from "./face-tools";
-import { freshMap, zonesOf } from "./mapped";
+import { freshMap, zonesOf, zonesOnce } from "./mapped";
 import { arrive, near, notice, type Scenario, station, storedDocument } from "./scenario";
 
 const RATE = 44100;
@@ -90,7 +90,7 @@ export const dropping: readonly Scenario[] = [
       await field.waitFor();
       const box = await field.boundingBox();
       assert.ok(box);
-      const before = await zonesOf(page);
+      const before = await zonesOnce(page, (zones) => zones.length === 1);
       assert.equal(before.length, 1);
 
       // On a key: what was let go of there begins there, whatever it sounds like; the others follow key by key.

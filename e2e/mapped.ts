@@ -28,6 +28,19 @@ export const zonesOf = async (page: Page): Promise<readonly StoredZone[]> => {
   return layers.flatMap((l) => l.groups.flatMap((g) => g.zones));
 };
 
+/** The zones that are stored once they are as they are expected to be. */
+export async function zonesOnce(
+  page: Page,
+  expected: (zones: readonly StoredZone[]) => boolean,
+): Promise<readonly StoredZone[]> {
+  // Looked at frame after frame of the page, for as many as a slow machine draws in a minute.
+  for (let frame = 0; ; frame++) {
+    const zones = await zonesOf(page);
+    if (expected(zones) || frame > 1000) return zones;
+    await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(drawn)));
+  }
+}
+
 /** The Map of a fresh instrument, without takes and samples. */
 export async function freshMap(page: Page): Promise<void> {
   await page.getByRole("link", { name: "Library" }).click();

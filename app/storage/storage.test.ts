@@ -132,6 +132,7 @@ describe("recordings", () => {
 
 describe("library", () => {
   test("lists what is there, the last changed first, and gives back what was saved", async () => {
+    // biome-ignore lint/style/noRestrictedGlobals: the clock is set, not asked
     const clock = jest.spyOn(Date, "now");
     for (const [id, time] of [
       ["a", 10],

