@@ -8,6 +8,7 @@ import { Listening } from "./listening";
 import { PlanHanding } from "./plan-handing";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
 import { type LoaderCalls, SampleLoading } from "./sample-loading";
+import { Standing } from "./standing";
 
 /** Where the engine's code and the interpreter come from; the editor fetches them, the player carries them. */
 interface EngineParts {
@@ -60,6 +61,7 @@ const LOOK = 1000;
 const SILENT = 4000;
 /** A sound engine that dies so often within a minute isn't begun again by itself. */
 const MOST_DEATHS = 4;
+const HUNG = "the sound engine hung";
 
 /** Runs the engine in an audio worklet: keeps its plan and samples as the instrument has them, and passes notes to it. */
 export class EngineHost {
@@ -91,6 +93,7 @@ export class EngineHost {
   private starting: Promise<void> | null = null;
   private readonly plans: PlanHanding;
   private readonly loading: SampleLoading;
+  private readonly standing = new Standing();
   private heardAt = 0;
   private lookedAt = 0;
   private deaths: number[] = [];
@@ -165,6 +168,7 @@ export class EngineHost {
     this.heardAt = performance.now();
     this.store.setState({ state: "running", failure: null });
     this.plans.begin();
+    for (const message of this.standing.messages()) node.port.postMessage(message);
     for (const listening of this.listeners) listening.tap(node, this.tapped === null ? 0 : 1);
     if (this.tapped !== null) this.send({ type: "tap", address: this.tapped });
     this.store.setState({ probe: null });
@@ -191,7 +195,7 @@ export class EngineHost {
     if (now - this.lookedAt > 2 * LOOK) this.heardAt = now;
     this.lookedAt = now;
     if (!this.node || this.context?.state !== "running") return;
-    if (now - this.heardAt > SILENT) void this.revive(this.node, "the sound engine hung");
+    if (now - this.heardAt > SILENT) void this.revive(this.node, HUNG);
   }
 
   /** Begins the sound anew, with everything that it had, after it has died. */
@@ -203,6 +207,7 @@ export class EngineHost {
     this.node = null;
     this.context = null;
     this.plans.end();
+    if (this.plans.distrust(why === HUNG)) why = `${why} while its rules were on, which are off now,`;
     this.endAudition();
     node?.disconnect();
     this.store.setState({ status: SILENCE, cursors: [], held: new Map(), playing: false, loaded: 0 });
@@ -262,8 +267,10 @@ export class EngineHost {
   }
 
   private send(message: ToEngine, transfer: Transferable[] = []): void {
+    this.standing.take(message);
     if (this.node) this.node.port.postMessage(message, transfer);
-    else if (this.waiting.length < 64) this.waiting.push(message);
+    // What stands is told to whichever engine begins next.
+    else if (this.waiting.length < 64 && message.type !== "tempo") this.waiting.push(message);
   }
 
   /** Loads what could not be read before. */
@@ -388,13 +395,14 @@ export class EngineHost {
    */
   async audition(audio: Audio, ended: () => void = () => {}, loop = false): Promise<() => void> {
     this.hush();
+    // Whoever asks last is heard, however long an earlier one takes to be ready.
+    const id = ++this.auditions;
     await this.start();
     const { context } = this;
-    if (!context || (audio.channels[0]?.length ?? 0) === 0) return () => {};
+    if (!context || id !== this.auditions || (audio.channels[0]?.length ?? 0) === 0) return () => {};
     const { channels } =
       audio.rate === context.sampleRate ? audio : await this.parts.loader.resampled(audio, context.sampleRate);
-    this.endAudition();
-    const id = ++this.auditions;
+    if (id !== this.auditions) return () => {};
     this.ended = ended;
     this.send({ type: "audition", id, channels, loop });
     return () => {
@@ -404,6 +412,8 @@ export class EngineHost {
 
   /** Ends what is played beside the instrument. */
   hush(): void {
+    // What is still being made ready isn't heard any more either.
+    this.auditions++;
     this.send({ type: "hush", id: null });
     this.endAudition();
   }

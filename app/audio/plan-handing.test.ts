@@ -110,4 +110,36 @@ describe("handing an instrument to the audio thread", () => {
     await jest.advanceTimersByTimeAsync(0);
     expect(slow.problems).toEqual([null]);
   });
+
+  test("a script under which the thread hung isn't handed over again until it is another one", async () => {
+    const { plans, sent, problems } = handing();
+    const rules = () => sent.splice(0).flatMap((m) => (m.type === "rules" ? [m.rules] : []));
+    plans.begin();
+    plans.show(ruled);
+    await jest.runAllTimersAsync();
+    expect(rules()).toHaveLength(1);
+    plans.end();
+    expect(plans.distrust(true)).toBe(true);
+    plans.begin();
+    await jest.runAllTimersAsync();
+    expect(rules()).toEqual([null]);
+    expect(problems.at(-1)).toMatchObject({ stopped: true, reason: expect.stringContaining("hung") });
+    plans.show(changeRules({ script: "on.note((n) => n)" }).apply(ruled));
+    await jest.runAllTimersAsync();
+    expect(rules()).toEqual([{ script: "on.note((n) => n)", seed: 1 }]);
+    expect(problems.at(-1)).toBeNull();
+  });
+
+  test("a thread that died otherwise gets its script again", async () => {
+    const { plans, sent } = handing();
+    plans.begin();
+    plans.show(ruled);
+    await jest.runAllTimersAsync();
+    plans.end();
+    expect(plans.distrust(false)).toBe(false);
+    sent.length = 0;
+    plans.begin();
+    await jest.runAllTimersAsync();
+    expect(sent.filter((m) => m.type === "rules")).toMatchObject([{ rules: { seed: 1 } }]);
+  });
 });

@@ -11,6 +11,12 @@ const MOST_WAIT = 400;
 
 type Rules = NonNullable<Plan["rules"]>;
 
+const HANGS: RuleProblem = {
+  line: null,
+  reason: "the sound engine hung while these rules were on. They are off until they are changed",
+  stopped: true,
+};
+
 interface PlanHandingParts {
   readonly send: (message: ToEngine) => void;
   /** Another instrument is about to be shown: what sounds of the last one ends. */
@@ -33,6 +39,8 @@ export class PlanHanding {
   /** The plan that the audio thread has, and what it was made of. */
   private planned: { readonly instrument: Instrument; readonly plan: Plan } | null = null;
   private rulesText = "";
+  /** The script under which an audio thread has hung: it isn't handed over again. */
+  private distrusted: string | null = null;
   private running = false;
   /** Runs while a change waits to be handed over. */
   private due: ReturnType<typeof setTimeout> | null = null;
@@ -53,10 +61,19 @@ export class PlanHanding {
     this.running = false;
     this.sent = null;
     this.planned = null;
+    this.lastRules = this.rulesText;
     this.rulesText = "";
     if (this.due !== null) clearTimeout(this.due);
     this.due = null;
   }
+
+  /** The audio thread that is gone has hung, or not: one that hung isn't given the same script again. Whether there was one. */
+  distrust(hung: boolean): boolean {
+    if (!hung || this.lastRules === "") return false;
+    this.distrusted = this.lastRules;
+    return true;
+  }
+  private lastRules = "";
 
   /** Shows an instrument: a new one, or the same after an edit. */
   show(instrument: Instrument): void {
@@ -116,7 +133,7 @@ export class PlanHanding {
     const text = rules ? `${rules.seed}\n${rules.script}` : "";
     if (text === this.rulesText) return;
     this.rulesText = text;
-    const problem = rules && (await this.parts.tryRules(rules));
+    const problem = text === this.distrusted ? HANGS : rules && (await this.parts.tryRules(rules));
     if (this.rulesText !== text) return;
     this.parts.send({ type: "rules", rules: problem ? null : rules });
     this.parts.ruleProblem(problem);

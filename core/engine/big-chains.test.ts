@@ -36,9 +36,7 @@ test.each([
       };
     }),
   });
-  const began = performance.now();
   const b = bench([sine(RATE, 220, 0.01)], [], full);
-  expect(performance.now() - began).toBeLessThan(20_000);
   b.engine.midi(0x90, 60, 127);
   const { left } = b.play(4800);
   expect(left.every(Number.isFinite)).toBe(true);

@@ -13,8 +13,8 @@ export const EVENT = {
 type EventKind = (typeof EVENT)[keyof typeof EVENT];
 
 /**
- * Events by frame, earliest first, those of one frame in the order they came. Holds a fixed number; what is too much is
- * dropped and counted. Nothing is allocated after construction.
+ * Events by frame, earliest first, those of one frame in the order they came. Holds a fixed number; what is too much, or has
+ * no time, is dropped and counted. Nothing is allocated after construction.
  */
 export class EventQueue {
   private readonly frames: Float64Array;
@@ -46,7 +46,7 @@ export class EventQueue {
   }
 
   push(frame: number, kind: EventKind, a = 0, b = 0, c = 0, d = 0): void {
-    if (this.count === this.capacity) {
+    if (this.count === this.capacity || Number.isNaN(frame)) {
       this.dropped++;
       return;
     }

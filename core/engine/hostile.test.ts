@@ -378,3 +378,25 @@ describe("what vanishes", () => {
     expect(b.engine.status().voices).toBeGreaterThan(40);
   });
 });
+
+test("what is no number never stands in the queue, nor does it reach a note", () => {
+  const queue = new EventQueue();
+  queue.push(Number.NaN, EVENT.soundingOn, 60);
+  queue.push(5, EVENT.on, 61);
+  expect([queue.size, queue.nextFrame, queue.dropped]).toEqual([1, 5, 1]);
+  const b = bench(sounds, [{ sound: 0 }]);
+  b.engine.rules = {
+    start: (key, velocity, _time, emit) => {
+      emit(key, velocity, Number.NaN, 0);
+      emit(Number.NaN, velocity, 0, 0);
+      emit(key, velocity, 0, Number.POSITIVE_INFINITY);
+      return true;
+    },
+    end: () => true,
+  };
+  b.engine.midi(0x90, 60, 100);
+  b.play(960);
+  b.engine.rules = null;
+  b.engine.midi(0x90, 62, 100);
+  expect(peak(b.play(960).left)).toBeGreaterThan(0.1);
+});

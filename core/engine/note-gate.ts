@@ -123,6 +123,8 @@ export class NoteGate {
 
   private readonly emit = (key: number, velocity: number, delay: number, length: number): void => {
     if (this.emitted >= HeldNotes.MOST) return;
+    // What is no number would stand at the head of the queue for ever.
+    if (!Number.isFinite(key + velocity + delay + length)) return;
     this.emitted++;
     const k = Math.round(Math.min(127, Math.max(0, key)));
     const v = Math.min(127, Math.max(1, velocity));

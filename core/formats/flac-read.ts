@@ -30,6 +30,13 @@ function readStreamInfo(bits: BitReader): Stream {
 
 /** Most frames that are decoded, about an hour and a half at 48 kHz: a few bytes may stand for 65,536 frames. */
 const MOST_FRAMES = 2 ** 28;
+/**
+ * Frames that are decoded of any file, however short, and how many a byte may stand for beyond that: silence takes about 14 bytes for 4,096 frames, where
+ * a file that is made to fill memory promises ten times as many.
+ */
+const ANY_FRAMES = 2 ** 22;
+const FRAMES_A_BYTE = 512;
+const mostFrames = (bytes: number): number => Math.min(MOST_FRAMES, Math.max(ANY_FRAMES, bytes * FRAMES_A_BYTE));
 
 const FIXED = [[], [1], [2, -1], [3, -3, 1], [4, -6, 4, -1]] as const;
 
@@ -169,12 +176,16 @@ function readComments(block: Uint8Array): { text: string; date: string } {
   return { text: found.get("DESCRIPTION") ?? found.get("COMMENT") ?? "", date };
 }
 
-const tooLarge = (at: number) =>
+const tooLarge = (at: number, most: number) =>
   new FormatError(
     "too-large",
     at,
-    `it holds more than ${MOST_FRAMES.toLocaleString("en")} frames; cut it into parts first`,
+    most < MOST_FRAMES
+      ? `it promises more than ${most.toLocaleString("en")} frames, which is more than a file of its size can hold as sound`
+      : `it holds more than ${MOST_FRAMES.toLocaleString("en")} frames; cut it into parts first`,
   );
+
+const NOTHING = new Float32Array(0);
 
 /** The first numbers of a plane as sound. */
 function scaled(plane: Float64Array, size: number, scale: number): Float32Array {
@@ -215,7 +226,8 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
   if (!stream) throw new FormatError("not-this-format", 4, "it has no stream header, so its audio can't be understood");
   if (stream.rate < 1000 || stream.rate > 768000)
     throw new FormatError("unsupported", 4, `its sample rate of ${stream.rate} Hz is out of reach`);
-  if (stream.frames > MOST_FRAMES) throw tooLarge(at);
+  const most = mostFrames(bytes.length);
+  if (stream.frames > most) throw tooLarge(at, most);
   if (stream.channels > 2) warnings.push(`It has ${stream.channels} channels; the first two are used.`);
   const used = Math.min(2, stream.channels);
   const planes = Array.from({ length: stream.channels }, () => new Float64Array(65536));
@@ -228,7 +240,7 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
       const scale = 2 ** (1 - depth);
       parts.push(planes.slice(0, used).map((plane) => scaled(plane, size, scale)));
       frames += size;
-      if (frames > MOST_FRAMES) break;
+      if (frames > most) break;
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
       // Bytes after the last frame of a stream of unknown length are somebody's tags.
@@ -239,7 +251,7 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
       break;
     }
   }
-  if (frames > MOST_FRAMES) throw tooLarge(at);
+  if (frames > most) throw tooLarge(at, most);
   if (frames === 0) throw new FormatError("no-audio", at, "it holds no audio: 0 frames");
   const total = stream.frames > 0 ? Math.min(frames, stream.frames) : frames;
   if (!options.salvage && total < stream.frames)
@@ -252,8 +264,11 @@ export function readFlac(bytes: Uint8Array, options: { salvage?: boolean } = {})
     const out = new Float32Array(frames);
     let to = 0;
     for (const part of parts) {
-      out.set(part[c] as Float32Array, to);
-      to += part[c]?.length ?? 0;
+      const plane = part[c] as Float32Array;
+      out.set(plane, to);
+      to += plane.length;
+      // What is copied is let go of: a long file is held once and a half at most.
+      part[c] = NOTHING;
     }
     return out.subarray(0, total);
   });

@@ -161,7 +161,24 @@ describe("FLAC", () => {
   test("a header that promises days is refused before anything is decoded", () => {
     const bytes = writeFlac({ rate: 48000, channels: [new Float32Array(5000)] }, 16);
     bytes[22] = 0xff;
-    expect(() => readFlac(bytes, { salvage: true })).toThrow(/more than 268,435,456 frames/);
+    expect(() => readFlac(bytes, { salvage: true })).toThrow(/promises more than 4,194,304 frames/);
+  });
+
+  test("a small file that stands for hours of one number is refused on the way, and real silence is read", () => {
+    const blockOf = (size: number): number[] => [
+      // A frame of 65,536 frames of one channel at 16 bits that are all alike.
+      ...[0xff, 0xf8, 0x70, 0x08, 0, (size - 1) >> 8, (size - 1) & 255, 0, 0, 0, 0, 0, 0],
+    ];
+    const head = writeFlac({ rate: 48000, channels: [new Float32Array(16)] }, 16).slice(0, 42);
+    // One channel of 16 bits at 48 kHz, of unknown length.
+    head.set([0x0b, 0xb8, 0x00, 0xf0, 0, 0, 0, 0], 18);
+    head[4] = 0x80;
+    const made = (blocks: number) =>
+      Uint8Array.from([...head, ...Array.from({ length: blocks }, () => blockOf(65536)).flat()]);
+    expect(readFlac(made(3)).audio.channels[0]?.length).toBe(3 * 65536);
+    expect(() => readFlac(made(4000))).toThrow(/promises more than/);
+    const silence = writeFlac({ rate: 48000, channels: [new Float32Array(2e6), new Float32Array(2e6)] }, 16);
+    expect(readFlac(silence).info.frames).toBe(2e6);
   });
 
   test("a tone is smaller than as WAV", () => {

@@ -12,6 +12,7 @@ import {
 } from "quickjs-emscripten-core";
 import type { EmitNote, NoteRules } from "../engine";
 import { Box, HEAD, PER_NOTE } from "./box";
+import { METERED } from "./metered";
 import { PRELUDE } from "./prelude";
 
 /** What went wrong in a script: the line where it did (from 1; null when unknown) and the reason. */
@@ -76,7 +77,7 @@ export class Sandbox {
     const runtime = this.quickjs.newRuntime();
     runtime.setMemoryLimit(HEAP_BYTES);
     runtime.setMaxStackSize(STACK_BYTES);
-    const context = runtime.newContext({ intrinsics: { ...DefaultIntrinsics, Date: false } });
+    const context = runtime.newContext({ intrinsics: { ...DefaultIntrinsics, Date: false, Proxy: false } });
     const rules = new RuleScript(runtime, context, report, this.memory);
     if (rules.begin(script, seed)) return rules;
     if (!rules.lost) rules.dispose();
@@ -95,6 +96,10 @@ export class RuleScript implements NoteRules {
   private blockTime = -1;
   private overruns = 0;
   private stopped = false;
+  /** How often the interpreter looked up during the last handler, and how often it may: about 10,000 of its steps each. */
+  get spent(): { readonly polls: number; readonly most: number } {
+    return { polls: this.polls, most: this.patience };
+  }
   /** What goes into a handler and comes out of it. */
   private readonly box: Box;
   private startHandle: QuickJSHandle | null = null;
@@ -115,7 +120,8 @@ export class RuleScript implements NoteRules {
     const { context } = this;
     context.setProp(context.global, "__box", this.box.handle);
     context.setProp(context.global, "__seed", context.newNumber(seed));
-    if (!this.evaluate(PRELUDE, "prelude.js") || !this.evaluate(script, FILE)) return false;
+    const world = this.evaluate(PRELUDE, "prelude.js") && this.evaluate(METERED, "metered.js");
+    if (!world || !this.evaluate(script, FILE)) return false;
     this.startHandle = context.getProp(context.global, "__start");
     this.endHandle = context.getProp(context.global, "__end");
     return true;
@@ -193,6 +199,12 @@ export class RuleScript implements NoteRules {
     this.overruns = 0;
     const { values } = this.box;
     const end = HEAD + PER_NOTE * Math.min(MOST_NOTES, values[0] as number);
+    // The script's own side has looked already: it is not what is trusted.
+    for (let at = HEAD; at < end; at++) {
+      if (Number.isFinite(values[at])) continue;
+      this.report({ line: null, reason: "what it made of a note is no number", stopped: false });
+      return false;
+    }
     for (let at = HEAD; at < end; at += PER_NOTE) {
       emit(values[at] as number, values[at + 1] as number, values[at + 2] as number, values[at + 3] as number);
     }

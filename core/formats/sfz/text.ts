@@ -20,6 +20,8 @@ export interface SfzText {
   readonly headers: readonly SfzHeader[];
   /** Sentences about what was odd and how it was read. */
   readonly problems: readonly string[];
+  /** How many characters were looked at, included files, comments and what definitions add among them. */
+  readonly characters: number;
 }
 
 /** Limits: of files within files, of all of them together, and of what definitions may blow text up to. */
@@ -54,8 +56,9 @@ class TextReader {
   readonly problems: string[] = [];
   private readonly defined = new Map<string, string>();
   private readonly open: string[] = [];
+  /** Of everything that is read and of all that definitions make of it. */
+  characters = 0;
   private files = 0;
-  private characters = 0;
   private inComment = false;
 
   constructor(
@@ -70,6 +73,8 @@ class TextReader {
   read(path: string, text: string): void {
     if (++this.files > MOST_FILES)
       throw new FormatError("too-large", 0, `it includes more than ${MOST_FILES} files, one in another`);
+    // Before it is taken apart: comments and empty lines cost time too.
+    this.count(text.length);
     this.open.push(path);
     const lines = text.split(/\r\n?|\n/);
     for (let i = 0; i < lines.length; i++) this.line(lines[i] ?? "", path, i + 1);
@@ -123,9 +128,8 @@ class TextReader {
 
   /** Text with every `$name` that is defined replaced, the longest name that fits first. */
   private expanded(text: string): string {
-    this.characters += text.length;
     let at = text.indexOf("$");
-    if (at < 0 || this.defined.size === 0) return this.counted(text);
+    if (at < 0 || this.defined.size === 0) return text;
     let out = text.slice(0, at);
     while (at < text.length) {
       let used = 0;
@@ -137,9 +141,7 @@ class TextReader {
           if (value === undefined) continue;
           out += value;
           used = end - at;
-          this.characters += value.length;
-          if (this.characters > MOST_CHARACTERS)
-            throw new FormatError("too-large", 0, "its definitions make it endlessly long");
+          this.count(value.length);
         }
       }
       if (used === 0) out += text[at];
@@ -148,9 +150,10 @@ class TextReader {
     return out;
   }
 
-  private counted(text: string): string {
-    if (this.characters > MOST_CHARACTERS) throw new FormatError("too-large", 0, "it is endlessly long");
-    return text;
+  private count(more: number): void {
+    this.characters += more;
+    if (this.characters > MOST_CHARACTERS)
+      throw new FormatError("too-large", 0, "it grows endlessly long with what it includes and defines");
   }
 
   private includeFile(name: string, file: string, line: number): void {
@@ -197,5 +200,5 @@ export function readSfzText(path: string, text: string, include: (path: string) 
   reader.read(path, text.replace(/^\uFEFF/, ""));
   if (reader.headers.length === 0)
     throw new FormatError("not-this-format", 0, "it isn't an SFZ file: there is no header such as <region> in it");
-  return { headers: reader.headers, problems: reader.problems };
+  return { headers: reader.headers, problems: reader.problems, characters: reader.characters };
 }
