@@ -6,9 +6,12 @@ import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { recorder } from "./audio/recorder";
 import { loadPages, router } from "./router";
+import { deleteOld } from "./state/deleted";
 import { installedOnce } from "./state/demo";
 import { engine, rulesModule } from "./state/engine";
+import { freshId } from "./state/ids";
 import { tell } from "./state/notices";
+import { opening } from "./state/open-instrument";
 import { playerTemplate } from "./state/player-template";
 import { session } from "./state/session";
 import { beHere, sweepAudio } from "./state/sweep-audio";
@@ -34,12 +37,25 @@ addEventListener("beforeunload", (event) => {
 });
 beHere();
 session.refused = (why) => tell("doubt", why);
+session.lostWork = (instrument) => {
+  const name = `${instrument.about.name} (what wasn’t saved)`;
+  const keepCopy = async (abandon: boolean) => {
+    await session.begin({ ...instrument, id: freshId(), about: { ...instrument.about, name } }, abandon);
+    return true;
+  };
+  tell("error", `Another tab has taken “${instrument.about.name}” over before what was done here was saved.`, {
+    label: "Keep it as a copy",
+    run: () =>
+      void opening((abandon) => keepCopy(abandon)).catch((error) => tell("error", `It was not kept: ${error}.`)),
+  });
+};
 
 // Whatever else comes from the server is fetched once the library is filled, so that it may be out of reach from then on.
 const fetchRest = () =>
   loadPages()
     .then(playerTemplate)
     .then(rulesModule)
+    .then(deleteOld)
     .then(() => sweepAudio())
     .catch(() => {});
 void installedOnce()

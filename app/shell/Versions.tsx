@@ -91,8 +91,25 @@ function KeepForm({ id }: { id: string }) {
   );
 }
 
+/** Removes a version and says how to take it back. */
+async function removeKept({ id, name }: Version): Promise<void> {
+  const { remove, restore } = useVersions.getState();
+  if (!(await remove(id))) {
+    tell("doubt", "Another tab has this instrument open: its versions are removed there.");
+    return;
+  }
+  const back = () =>
+    restore(id).then(
+      (done) =>
+        !done && tell("doubt", `“${name}” wasn’t taken back: another instrument is open, or another tab has it.`),
+      (error: unknown) => tell("error", `“${name}” wasn’t taken back: ${String(error)}.`),
+    );
+  tell("good", `The version “${name}” was removed.`, { label: "Undo", run: () => void back() });
+}
+
 function VersionList({ id, close }: { id: string; close: () => void }) {
-  const { versions, remove } = useVersions();
+  const { versions } = useVersions();
+  const reading = useStore(session.store, (s) => s.reading);
   const look = (version: Version) => {
     close();
     lookAt(id, version).catch((error: unknown) => tell("error", `That version can't be read: ${String(error)}.`));
@@ -115,9 +132,12 @@ function VersionList({ id, close }: { id: string; close: () => void }) {
           <Button
             look="quiet"
             aria-label={`Remove the version ${version.name}`}
-            hint="Remove it"
+            hint={reading ? "Another tab has this instrument open" : "Remove it; for a month it can be taken back"}
             className="px-1.5"
-            onClick={() => void remove(id, version.id)}
+            disabled={reading}
+            onClick={() =>
+              removeKept(version).catch((error: unknown) => tell("error", `It was not removed: ${String(error)}.`))
+            }
           >
             <Trash2 size={13} aria-hidden />
           </Button>

@@ -8,6 +8,7 @@ import {
   MOST_PICTURE_DATA,
 } from "../../core/instrument";
 import { few, plural } from "../../core/params";
+import { Errand } from "./errand";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { session } from "./session";
@@ -158,13 +159,17 @@ export async function readPictures(files: readonly File[]): Promise<readonly Fac
 
 /** Puts the pictures among some files beside those of the face, in one undo step. */
 export async function takePictures(files: readonly File[]): Promise<void> {
+  const errand = Errand.begin("bring pictures in");
+  if (!errand) return;
   const taken = await readPictures(files);
-  if (taken.length > 0) session.commit(addFacePictures(taken));
+  if (taken.length > 0) await errand.deliver(addFacePictures(taken), plural(taken.length, "picture"));
 }
 
 /** Puts a font beside those of the face; tells why where it can't be taken. */
 export async function takeFont(file: File): Promise<FaceFont | null> {
   try {
+    const errand = Errand.begin("bring a font in");
+    if (!errand) return null;
     if (file.size > MOST_FILE) throw new NotTaken(`it is ${megabytes(file.size)} large`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const type = fontType(bytes);
@@ -177,8 +182,7 @@ export async function takeFont(file: File): Promise<FaceFont | null> {
     const data = `data:font/${type};base64,${base64Of(bytes)}`;
     if (data.length > Math.min(MOST_PICTURE_DATA, MOST_OF_ALL - usedNow())) throw new NotTaken("it is too large");
     const font = { id: freshId(), name: nameOf(file), licence: "", data };
-    session.commit(addFaceFont(font));
-    return font;
+    return (await errand.deliver(addFaceFont(font), `The font ${font.name}`)) === "open" ? font : null;
   } catch (error) {
     tell("error", `Not taken: ${file.name}: ${error instanceof NotTaken ? error.message : "it can't be read"}.`);
     return null;

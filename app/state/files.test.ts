@@ -51,13 +51,14 @@ jest.unstable_mockModule("./session", () => ({
   Unsaved: class extends Error {},
   Broken: class extends Error {},
   session: {
-    store: { subscribe: () => {} },
+    store: { subscribe: () => {}, getState: () => ({ reading: false }) },
     get instrument(): Instrument {
       return history.present;
     },
     keepBefore: () => {},
-    commit: (edit: Parameters<History["commit"]>[0]) => {
+    putInto: async (_id: string, edit: Parameters<History["commit"]>[0]) => {
       history = history.commit(edit);
+      return "open";
     },
   },
 }));

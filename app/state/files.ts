@@ -4,6 +4,7 @@ import { plural } from "../../core/params";
 import { Cancelled } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
+import { Errand } from "./errand";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { opening } from "./open-instrument";
@@ -16,6 +17,10 @@ import { withProgress } from "./with-progress";
 /** Opens files of any kind, from a drop or a picker, sounds as takes; each failure names its file and changes nothing. */
 export async function openFiles(files: readonly File[], navigate: (to: string) => void): Promise<void> {
   const wanted = files;
+  // A package is an instrument of its own: it asks nothing of the open one.
+  const onlyPackages = (await Promise.all(files.map(isPackage))).every((p) => p);
+  const errand = onlyPackages ? null : Errand.begin("open sounds");
+  if (!errand && !onlyPackages) return;
   const many = files.length > 1;
   const takes: Take[] = [];
   let doubles = 0;
@@ -26,8 +31,9 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
         await openPackageFile(file, navigate);
         continue;
       }
+      if (!errand) continue;
       const label = wanted.length > 1 ? `Opening ${i + 1} of ${wanted.length}: ${file.name}` : `Opening ${file.name}`;
-      const take = await openTakeFile(file, label, false, takes, many);
+      const take = await openTakeFile(file, label, false, errand, takes, many);
       if (take === "double") doubles++;
       else if (take === "no sound") soundless++;
       else if (take) takes.push(take);
@@ -36,6 +42,7 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
       tell("error", `${file.name} was not opened: ${error instanceof Error ? error.message : String(error)}`);
     }
   }
+  if (errand) await keepTakes(errand, takes, navigate);
   if (many && takes.length + doubles + soundless > 0) {
     const same = doubles > 0 ? `; ${doubles} held the same sound as takes that are here already` : "";
     const none =
@@ -45,7 +52,6 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
       `${plural(takes.length, "take")} of ${plural(wanted.length, "file")}${same}${none}.`,
     );
   }
-  keepTakes(takes, navigate);
 }
 
 /** Whether a file is a package by its first bytes. */
@@ -59,16 +65,18 @@ export async function isPackage(file: File): Promise<boolean> {
   return head[0] === 0x50 && head[1] === 0x4b;
 }
 
-/** Adds takes as one step and shows the first. */
-function keepTakes(takes: readonly Take[], navigate: (to: string) => void): void {
+/** Adds takes as one step, and shows the first where their instrument is open. */
+async function keepTakes(errand: Errand, takes: readonly Take[], navigate: (to: string) => void): Promise<void> {
   const [first] = takes;
   if (!first) return;
   const edits = takes.map(addTake);
-  session.keepBefore(`opening ${plural(takes.length, "file")}`);
-  session.commit(takes.length === 1 ? (edits[0] as Edit) : together(`Add ${takes.length} takes`, edits));
+  const edit = takes.length === 1 ? (edits[0] as Edit) : together(`Add ${takes.length} takes`, edits);
+  const what = takes.length === 1 ? `The take ${first.name}` : plural(takes.length, "take");
+  const at = await errand.deliver(edit, what, `opening ${plural(takes.length, "file")}`);
+  void warnOfSpace();
+  if (at !== "open") return;
   setView({ takeId: first.id, sliceIds: new Set() });
   navigate("/take");
-  void warnOfSpace();
 }
 
 /** The take of a file; null when it was told why there is none, `double` when its sound is here already, `no sound` when nobody can read it as one of many. */
@@ -76,6 +84,7 @@ async function openTakeFile(
   file: File,
   label: string,
   salvage: boolean,
+  errand: Errand,
   fresh: readonly Take[],
   many = false,
 ): Promise<Take | "double" | "no sound" | null> {
@@ -93,8 +102,8 @@ async function openTakeFile(
     // Among several there are pictures, lists and what else lies beside recordings: that is counted, not told one by one.
     if (many && opened.code === "not-this-format") return "no sound";
     const retry = async () => {
-      const take = await openTakeFile(file, label, true, fresh);
-      if (take && typeof take !== "string") keepTakes([take], () => {});
+      const take = await openTakeFile(file, label, true, errand, fresh);
+      if (take && typeof take !== "string") await keepTakes(errand, [take], () => {});
     };
     tell(
       "error",
@@ -103,10 +112,10 @@ async function openTakeFile(
     );
     return null;
   }
-  const there = [...(session.instrument?.takes ?? []), ...fresh];
+  const there = [...errand.now.takes, ...fresh];
   const same = there.find((t) => t.sha === opened.sha);
   if (same) {
-    setView({ takeId: same.id });
+    if (errand.isOpen) setView({ takeId: same.id });
     tell("doubt", `${file.name} holds the same sound as the take ${same.name}, which is here already.`);
     return "double";
   }

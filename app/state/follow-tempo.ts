@@ -1,5 +1,6 @@
 import { addSamples, changeZones, type Sample, type SampledZone, stretchedZone, together } from "../../core/instrument";
 import { furtherAudioCalls } from "../workers/audio-worker";
+import { Errand } from "./errand";
 import { tell } from "./notices";
 import { session } from "./session";
 
@@ -20,16 +21,14 @@ export async function followTempo(zone: SampledZone, sample: Sample, tempo: numb
     );
     return;
   }
-  const of = session.instrument?.id;
+  const errand = Errand.begin("stretch a sample");
+  if (!errand) return;
   const made = await maker.stretched(sample, ratio, `${sample.name} at ${tempo}`);
-  // Whatever was opened meanwhile isn't what was asked for.
-  if (session.instrument?.id !== of) return;
-  session.commit(
-    together(`Stretch ${sample.name} to ${tempo} bpm`, [
-      addSamples([made]),
-      changeZones(new Set([zone.id]), "Stretch", (z) => stretchedZone(z, made, ratio)),
-    ]),
-  );
+  const edit = together(`Stretch ${sample.name} to ${tempo} bpm`, [
+    addSamples([made]),
+    changeZones(new Set([zone.id]), "Stretch", (z) => stretchedZone(z, made, ratio)),
+  ]);
+  if ((await errand.deliver(edit, `${sample.name} at ${tempo} bpm`)) !== "open") return;
   tell("good", `It plays at ${tempo} bpm now, ${ratio.toFixed(3)} times as long.`, {
     label: "Undo",
     run: session.undoer(),

@@ -95,11 +95,13 @@ jest.unstable_mockModule("./session", () => ({
     },
     keepBefore: () => {},
     undoer: () => () => {},
-    commit: (edit: Parameters<History["commit"]>[0]) => {
+    putInto: async (_id: string, edit: Parameters<History["commit"]>[0]) => {
       history = history.commit(edit);
+      return "open";
     },
   },
 }));
+jest.unstable_mockModule("./open-instrument", () => ({ openStored: async () => true }));
 jest.unstable_mockModule("./proposing", () => ({
   proposing: { propose: async (samples: readonly Sample[]) => proposed.push(samples) },
 }));
@@ -244,7 +246,8 @@ describe("what is dropped comes in as what it is", () => {
     history = history.commit(addSamples(lost)).commit(placeZones("main", "main", [zone], true));
     stored = new Set();
     await drop([file("renamed.wav", "the very same"), file("A3.wav", "found"), file("new.wav", "new")]);
-    expect(samples().sort()).toEqual(["A3", "new", "renamed"]);
+    // What they are called here stays.
+    expect(samples().sort()).toEqual(["a3", "new", "was called so"]);
     expect(listZones(history.present)[0]).toMatchObject({ sample: shaOf("found"), end: 10 });
     expect(told).toContain("good: 2 missing samples were found.");
     expect(proposed.map((p) => p.map((s) => s.name))).toEqual([["new"]]);

@@ -8,22 +8,23 @@ import {
   type Take,
   together,
 } from "../../core/instrument";
-import { relink, withoutExtension } from "../../core/mapping";
+import { type Relinked, relink, withoutExtension } from "../../core/mapping";
 import { few, plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
 import { fileAt, pathOf } from "./dropped-files";
+import { type Delivered, Errand } from "./errand";
 import { isPicture, takePictures } from "./face-pictures";
 import { isPackage, openFiles } from "./files";
+import { tellFoundAudio } from "./found-audio";
 import { freshId } from "./ids";
 import { type DropPlace, layFrom } from "./laying";
 import { tell } from "./notices";
 import { isSfz, openSfz } from "./open-sfz";
 import { openSound } from "./open-sound";
 import { proposing } from "./proposing";
-import { missingSamples, relinkTo, tellRelinked } from "./relinking";
-import { session } from "./session";
+import { missingSamples, relinkEdit, tellRelinked } from "./relinking";
 import { isSong, openSong } from "./songs";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
@@ -96,15 +97,13 @@ async function importSounds(
   navigate: (to: string) => void,
   at: DropPlace | null,
 ): Promise<void> {
-  if (session.store.getState().reading) {
-    tell("doubt", "Another tab has this instrument open: take it over in the bar at the top to bring samples in here.");
-    return;
-  }
+  const errand = Errand.begin("bring samples in");
+  if (!errand) return;
   const brought: Brought = { samples: [], takes: [], recorded: [], doubles: [], unreadable: [], warnings: [] };
-  const missing = new Set((session.instrument ? await missingSamples(session.instrument) : []).map((s) => s.sha));
+  const missing = new Set((await missingSamples(errand.now)).map((s) => s.sha));
   // A sample whose sound is missing isn't here already.
-  const known = new Set(session.instrument?.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
-  const takes = new Set(session.instrument?.takes.map((t) => t.sha));
+  const known = new Set(errand.now.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
+  const takes = new Set(errand.now.takes.map((t) => t.sha));
   const label = `Bringing in ${plural(files.length, "file")}`;
   const { results, cancelled } = await withWorkers(label, files, openOne, true);
   await nextTask();
@@ -114,10 +113,10 @@ async function importSounds(
     if (opened) keep(file, opened, brought, known, takes);
   });
   await nextTask();
-  report(files.length, brought, cancelled, navigate);
-  relinkBrought(brought, missing);
-  await nextTask();
-  await commit(brought, navigate, at);
+  const links = linksOf(errand, brought, missing);
+  const kept = await commit(errand, brought, links, navigate, at);
+  report(errand, files.length, brought, cancelled, kept, navigate);
+  if (links.length > 0 && kept === "open") tellRelinked(links, missing.size);
 }
 
 async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
@@ -169,24 +168,29 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
 }
 
 /** Takes recordings as finished samples after all: their takes go, in one step. */
-async function asSamples({ takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {
+async function asSamples(errand: Errand, { takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {
   const { results } = await withWorkers(`Bringing in ${plural(recorded.length, "file")}`, recorded, (worker, file) =>
     openSound(worker, file, pathOf(file), true),
   );
   const samples = results.flatMap((r) => (r?.ok && r.kind === "sample" ? [r.sample] : []));
   if (samples.length === 0) return;
-  const gone = takes.filter((t) => session.instrument?.takes.some((own) => own.id === t.id));
-  session.commit(
-    together(`Take ${plural(samples.length, "recording")} as samples`, [
-      ...gone.map((t) => removeTake(t.id)),
-      addSamples(samples),
-    ]),
-  );
+  const gone = takes.filter((t) => errand.now.takes.some((own) => own.id === t.id));
+  const what = `${plural(samples.length, "recording")} as ${samples.length === 1 ? "a sample" : "samples"}`;
+  const edit = together(`Take ${what}`, [...gone.map((t) => removeTake(t.id)), addSamples(samples)]);
+  if ((await errand.deliver(edit, what)) !== "open") return;
   navigate("/map");
   void proposing.propose(samples);
 }
 
-function report(count: number, brought: Brought, cancelled: boolean, navigate: (to: string) => void): void {
+/** Says what came of it: that something is in is said only once it is. */
+function report(
+  errand: Errand,
+  count: number,
+  brought: Brought,
+  cancelled: boolean,
+  kept: Delivered | null,
+  navigate: (to: string) => void,
+): void {
   const { samples, takes, doubles, unreadable, warnings } = brought;
   const parts = [
     samples.length > 0 ? plural(samples.length, "sample") : "",
@@ -194,14 +198,14 @@ function report(count: number, brought: Brought, cancelled: boolean, navigate: (
       ? `${plural(takes.length, "recording")} as ${takes.length === 1 ? "a take" : "takes"}, as there are several sounds in ${takes.length === 1 ? "it" : "them"}`
       : "",
   ].filter((p) => p !== "");
-  if (parts.length > 0)
+  if (parts.length > 0 && kept === "open")
     tell(
       "good",
       `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`,
       takes.length > 0
         ? {
             label: takes.length === 1 ? "As a sample instead" : "As samples instead",
-            run: () => void asSamples(brought, navigate),
+            run: () => void asSamples(errand, brought, navigate),
           }
         : null,
     );
@@ -218,34 +222,44 @@ function report(count: number, brought: Brought, cancelled: boolean, navigate: (
     );
 }
 
-/** Puts what was brought in where it is a sample that was missing; the rest stays to be placed. */
-function relinkBrought(brought: Brought, gone: ReadonlySet<string>): void {
-  const missing = session.instrument?.samples.filter((s) => gone.has(s.sha)) ?? [];
+/** Which of what was brought in is a sample that was missing: it takes its place, and isn't placed once more. */
+function linksOf(errand: Errand, brought: Brought, gone: ReadonlySet<string>): readonly Relinked[] {
+  const missing = errand.now.samples.filter((s) => gone.has(s.sha));
   const links = relink(missing, brought.samples).filter((l) => l.by !== "length");
-  if (links.length === 0) return;
-  relinkTo(links);
-  tellRelinked(links, missing.length);
   const found = new Set(links.map((l) => l.found.sha));
   brought.samples.splice(0, Number.POSITIVE_INFINITY, ...brought.samples.filter((s) => !found.has(s.sha)));
+  return links;
 }
 
+/** Puts everything that was brought in into the instrument for which it was, in one step; null where there is nothing. */
 async function commit(
+  errand: Errand,
   { samples, takes }: Brought,
+  links: readonly Relinked[],
   navigate: (to: string) => void,
   at: DropPlace | null,
-): Promise<void> {
-  if (samples.length + takes.length === 0) return;
-  const edits: Edit[] = [...(samples.length > 0 ? [addSamples(samples)] : []), ...takes.map(addTake)];
-  session.keepBefore(`bringing in ${plural(samples.length + takes.length, "file")}`);
-  session.commit(together(`Bring in ${plural(samples.length + takes.length, "file")}`, edits));
+): Promise<Delivered | null> {
+  const count = samples.length + takes.length + links.length;
+  if (count === 0) return null;
+  const edits: Edit[] = [
+    ...(links.length > 0 ? [relinkEdit(links)] : []),
+    ...(samples.length > 0 ? [addSamples(samples)] : []),
+    ...takes.map(addTake),
+  ];
+  const edit = links.length === count && edits[0] ? edits[0] : together(`Bring in ${plural(count, "file")}`, edits);
+  const kept = await errand.deliver(edit, plural(count, "file"), `bringing in ${plural(count, "file")}`);
   void warnOfSpace();
+  if (kept !== "open") return kept;
+  if (links.length > 0) tellFoundAudio();
   await nextTask();
+  if (!errand.isOpen) return kept;
   if (samples.length > 0) {
     navigate("/map");
     if (at) layFrom(samples, at);
     else void proposing.propose(samples);
-    return;
+  } else if (takes.length > 0) {
+    setView({ takeId: takes[0]?.id ?? null, sliceIds: new Set() });
+    navigate("/take");
   }
-  setView({ takeId: takes[0]?.id ?? null, sliceIds: new Set() });
-  navigate("/take");
+  return kept;
 }

@@ -12,6 +12,7 @@ jest.unstable_mockModule("../workers/audio-worker", () => ({
 }));
 jest.unstable_mockModule("./with-workers", () => ({ withWorkers: async () => ({ results: [], cancelled: false }) }));
 jest.unstable_mockModule("./notices", () => ({ tell: () => {} }));
+jest.unstable_mockModule("./open-instrument", () => ({ openStored: async () => true }));
 jest.unstable_mockModule("./session", () => ({
   session: {
     store: { subscribe: (listener: (state: unknown, before: unknown) => void) => listeners.push(listener) },

@@ -9,12 +9,14 @@ import {
   type Flattening,
   type Instrument,
   type Loop,
+  listLoopable,
   listSampled,
   type SampledZone,
 } from "../../core/instrument";
 import { type LoopAnswer, type LoopCandidate, type LoopKind, type LoopWish, loopOfCandidate } from "../../core/looping";
 import { plural } from "../../core/params";
 import { Cancelled, furtherAudioCalls } from "../workers/audio-worker";
+import { Errand } from "./errand";
 import { tell } from "./notices";
 import { session } from "./session";
 import { setView } from "./view";
@@ -125,13 +127,14 @@ export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 |
 
 /** Keeps a zone's loop even by its sound's level, or no longer. */
 export async function keepEven(zone: SampledZone, on: boolean, period: number | null): Promise<void> {
-  const of = session.instrument?.id;
+  const errand = Errand.begin("change the loop");
+  if (!errand) return;
   const flat = on ? await searcher.levelCurve(zone.sample, zone.start, zone.end, period) : null;
-  if (!of || session.instrument?.id !== of) return;
-  session.commit(
+  await errand.deliver(
     changeZones(new Set([zone.id]), on ? "Keep the loop even" : "Leave the loop’s level as it is", (z) =>
       z.loop ? { ...z, loop: { ...z.loop, flat } } : z,
     ),
+    "The loop that was kept even",
   );
 }
 
@@ -217,13 +220,30 @@ export async function judgeAll(): Promise<void> {
   foundLoops.setState(({ of }) => ({ of: new Map(of) }));
 }
 
-/** Finds loops for all zones that have none, or for all where each has one; the best of each is taken, in one undo step. */
-export async function findForAll(): Promise<void> {
-  const { instrument } = session;
-  if (!instrument) return;
-  const all = listSampled(instrument);
-  const without = all.filter((z) => z.loop === null);
-  const zones = without.length > 0 ? without : all;
+/** Lowest score of a loop that is taken unseen; a poorer one is shown, and taken by whoever wants it. */
+const GOOD_ENOUGH = 40;
+
+/**
+ * Finds loops for all zones that may have one and have none, or, with `anew`, for all that may; the best of each is taken, in one undo step, where it is
+ * good enough. Loops that are there aren't touched unless that is asked for.
+ */
+export async function findForAll(anew = false): Promise<void> {
+  const errand = Errand.begin("find loops");
+  if (!errand) return;
+  const { instrument } = errand;
+  const all = listLoopable(instrument);
+  const zones = anew ? all : all.filter((z) => z.loop === null);
+  if (all.length === 0) {
+    tell("doubt", "No zone here can sound without end: all play to their end, or at the release of a key.");
+    return;
+  }
+  if (zones.length === 0) {
+    tell("doubt", `All ${plural(all.length, "zone")} that can have a loop have one: nothing was changed.`, {
+      label: `Find ${plural(all.length, "loop")} anew`,
+      run: () => void findForAll(true),
+    });
+    return;
+  }
   const { results, cancelled } = await withWorkers(
     `Finding loops for ${plural(zones.length, "zone")}`,
     zones,
@@ -238,36 +258,46 @@ export async function findForAll(): Promise<void> {
     },
   );
   const best = new Map<string, LoopCandidate>();
-  const found = new Map(foundLoops.getState().of);
-  let none = 0;
+  const found = new Map(errand.isOpen ? foundLoops.getState().of : []);
+  let [none, poor] = [0, 0];
   zones.forEach((zone, i) => {
     const answer = results[i];
     if (answer === undefined) return;
     const first = answer?.candidates[0];
     found.set(zone.id, first ?? null);
-    if (first) best.set(zone.id, first);
-    else none++;
+    if (!first) none++;
+    else if (first.score < GOOD_ENOUGH) poor++;
+    else best.set(zone.id, first);
   });
-  // Whatever was opened meanwhile isn't what was asked for.
-  if (session.instrument?.id !== instrument.id) return;
-  foundLoops.setState({ of: found });
+  if (errand.isOpen) foundLoops.setState({ of: found });
+  const rest = [
+    none > 0 ? `${plural(none, "zone has", "zones have")} none: at each it says why.` : "",
+    poor > 0
+      ? `For ${plural(poor, "zone")} the best scores below ${GOOD_ENOUGH} and was not taken: it is shown at ${poor === 1 ? "it" : "each"}.`
+      : "",
+  ].filter((r) => r !== "");
   if (best.size === 0) {
-    if (!cancelled) tell("doubt", "No loop was found: at each zone it says why.");
+    if (!cancelled) tell("doubt", poor > 0 ? rest.join(" ") : "No loop was found: at each zone it says why.");
     return;
   }
-  session.commit(
-    changeZones(new Set(best.keys()), "Find loops", (zone) => {
-      const taken = best.get(zone.id);
-      return taken ? { ...zone, loop: loopOfCandidate(taken) } : zone;
-    }),
-  );
+  const before = new Map(zones.map((zone) => [zone.id, zone.loop]));
+  const edit = changeZones(new Set(best.keys()), "Find loops", (zone) => {
+    const taken = best.get(zone.id);
+    // What somebody has looped by hand meanwhile stays.
+    return taken && zone.loop === before.get(zone.id) ? { ...zone, loop: loopOfCandidate(taken) } : zone;
+  });
+  const delivered = await errand.deliver(edit, plural(best.size, "loop"), anew ? "finding loops anew" : null);
+  if (delivered !== "open") return;
   // The one that needs a look most comes first.
-  const [worst] = worstFirst(listSampled(session.instrument ?? instrument), found);
+  const [worst] = worstFirst(listLoopable(errand.now), found);
   if (worst) setView({ zoneIds: new Set([worst.id]) });
   const lowest = Math.min(...[...best.values()].map((c) => c.score));
   tell(
     "good",
-    `${plural(best.size, "loop")} found${cancelled ? ", before it was stopped" : ""}; the lowest score is ${lowest}.${none > 0 ? ` ${plural(none, "zone has", "zones have")} none: at each it says why.` : ""} They stand worst first.`,
+    `${plural(best.size, "loop")} found${cancelled ? ", before it was stopped" : ""}; the lowest score is ${lowest}. ${rest.join(" ")} They stand worst first.`.replace(
+      "  ",
+      " ",
+    ),
     { label: "Undo", run: session.undoer() },
   );
 }

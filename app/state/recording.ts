@@ -5,13 +5,13 @@ import { playAlong } from "../audio/bench-player";
 import { recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
 import { tabs } from "../storage/instrument-locks";
-import { loadInstrument, saveInstrument } from "../storage/library";
 import type { RecordingFacts, RecordingInfo } from "../storage/recordings";
 import { audioWorker } from "../workers/audio-worker";
 import { freeName } from "./copy-name";
 import { engine } from "./engine";
 import { freshId } from "./ids";
 import { tell } from "./notices";
+import { openStored } from "./open-instrument";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
@@ -164,37 +164,23 @@ export async function keepRecording(
   return true;
 }
 
-/** Makes an edit in the instrument in which something was recorded: the open one, or one that is stored. */
+/** Makes an edit in the instrument in which something was recorded: the open one, or one that is stored; where it is gone, in the open one. */
 async function putInto({ instrument: id, name }: RecordingInfo, edit: Edit): Promise<boolean> {
   const open = session.instrument;
-  const loaded = id === undefined || id === open?.id ? null : await loadInstrument(id, true);
-  // It was recorded into one that is gone: the one that is open takes it.
-  if (!loaded) {
-    if (session.store.getState().looking) session.look(null);
-    if (session.store.getState().reading) {
-      tell(
-        "doubt",
-        `${name} belongs to this instrument, which another tab has open: recover it there, or take it over here.`,
-      );
-      return false;
-    }
-    session.commit(edit);
+  const of = id ?? open?.id;
+  if (of === undefined) return false;
+  let put = await session.putInto(of, edit);
+  if (put === "gone" && open) put = await session.putInto(open.id, edit);
+  if (put === "open") return true;
+  if (put === "stored") {
+    tell("good", `${name} is in the instrument in which it was begun.`, {
+      label: "Open it",
+      run: () => void openStored(of),
+    });
     return true;
   }
-  const { instrument } = loaded;
-  const held = await tabs.hold(instrument.id);
-  if (!held) {
-    tell("doubt", `${name} belongs to “${instrument.about.name}”, which another tab has open: recover it there.`);
-    return false;
-  }
-  try {
-    await saveInstrument(edit.apply(instrument));
-  } finally {
-    held.release();
-  }
-  tabs.say({ type: "library" });
-  tell("good", `${name} is in “${instrument.about.name}”, in which it was begun.`);
-  return true;
+  tell("doubt", `${name} belongs to an instrument that another tab has open: recover it there, or take it over here.`);
+  return false;
 }
 
 /** Says what came of a recording, and what is wrong with it. */

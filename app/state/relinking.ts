@@ -1,19 +1,12 @@
 import { useEffect } from "react";
 import { create } from "zustand";
-import {
-  addSamples,
-  type Edit,
-  type Instrument,
-  listNotes,
-  replaceSamples,
-  type Sample,
-  together,
-} from "../../core/instrument";
+import { type Edit, type Instrument, listNotes, replaceSamples, type Sample, together } from "../../core/instrument";
 import { type Relinked, relink, withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
 import { storedAudio } from "../storage/audio-files";
 import { Cancelled } from "../workers/audio-worker";
 import { pathOf } from "./dropped-files";
+import { Errand } from "./errand";
 import { tellFoundAudio } from "./found-audio";
 import { tell } from "./notices";
 import { openSound } from "./open-sound";
@@ -48,18 +41,14 @@ export function useMissingSamples(): ReadonlySet<string> {
 }
 
 /** The edit that puts found samples in the place of missing ones. */
-const relinkEdit = (links: readonly Relinked[]): Edit =>
+export const relinkEdit = (links: readonly Relinked[]): Edit =>
   together(`Find ${plural(links.length, "sample")}`, [
-    // The found ones are there first: a sample that is the very same needs no more.
-    addSamples(links.map((l) => l.found)),
-    replaceSamples(new Map(links.filter((l) => l.missing.sha !== l.found.sha).map((l) => [l.missing.sha, l.found]))),
+    // A sample that is the very same needs no more than its sound: what was said of it stays.
+    replaceSamples(
+      new Map(links.filter((l) => l.missing.sha !== l.found.sha).map((l) => [l.missing.sha, l.found])),
+      true,
+    ),
   ]);
-
-/** Puts found samples in the place of missing ones, and has them heard. */
-export function relinkTo(links: readonly Relinked[]): void {
-  session.commit(relinkEdit(links));
-  tellFoundAudio();
-}
 
 /** Says what was found, and what is still missing. */
 export function tellRelinked(links: readonly Relinked[], wanted: number): void {
@@ -83,25 +72,19 @@ const plainName = (path: string): string =>
 
 /** Asks for a folder and looks for the missing samples in it. */
 export async function findMissing(): Promise<void> {
-  const { instrument } = session;
-  if (session.store.getState().reading) {
-    tell("doubt", "Another tab has this instrument open: take it over in the bar at the top to find its samples here.");
-    return;
-  }
-  const missing = instrument ? await missingSamples(instrument) : [];
-  if (missing.length === 0) {
+  const errand = Errand.begin("find its samples");
+  if (!errand) return;
+  if ((await missingSamples(errand.now)).length === 0) {
     tell("good", "No sample is missing.");
     return;
   }
   const files = await pickFiles({ folder: true });
-  if (files.length > 0) await findMissingIn(files);
+  if (files.length > 0) await findMissingIn(files, errand);
 }
 
 /** Looks for the missing samples among files: first those of their names, then, where none is, all. */
-export async function findMissingIn(files: readonly File[]): Promise<void> {
-  const { instrument } = session;
-  if (!instrument) return;
-  const missing = await missingSamples(instrument);
+export async function findMissingIn(files: readonly File[], errand: Errand): Promise<void> {
+  const missing = await missingSamples(errand.now);
   const names = new Set(missing.map((s) => plainName(s.file?.path ?? s.name)));
   const called = files.filter((f) => names.has(plainName(f.name)));
   const candidates: Sample[] = [];
@@ -118,9 +101,11 @@ export async function findMissingIn(files: readonly File[]): Promise<void> {
     if (!(error instanceof Cancelled)) throw error;
   }
   const links = relink(missing, candidates);
-  if (links.length === 0) tell("doubt", `None of ${plural(files.length, "file")} is one of the missing samples.`);
-  else {
-    relinkTo(links);
-    tellRelinked(links, missing.length);
+  if (links.length === 0) {
+    tell("doubt", `None of ${plural(files.length, "file")} is one of the missing samples.`);
+    return;
   }
+  if ((await errand.deliver(relinkEdit(links), plural(links.length, "found sample"))) !== "open") return;
+  tellFoundAudio();
+  tellRelinked(links, missing.length);
 }

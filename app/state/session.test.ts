@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from "@jest/globals";
 import { changeAbout, changeRules, type Instrument, newInstrument, setParam } from "../../core/instrument";
-import type { Held, TabMessage } from "../storage/instrument-locks";
 import { newGesture } from "./gesture";
+import { TestBrowser } from "./test-browser";
 
 /** Storage that can be made to fail, in place of the browser's. */
 const stored = new Map<string, Instrument>();
@@ -42,51 +42,10 @@ jest.unstable_mockModule("../storage/stores", () => ({
 }));
 const real = await import("./session");
 
-/** Two tabs of one browser: whoever holds an instrument writes it. */
-class Browser {
-  private readonly holders = new Map<string, { lose: () => void }>();
-  private readonly listeners: ((message: TabMessage) => void)[] = [];
-  tab() {
-    const heard = this.listeners.length;
-    const hold = async (id: string): Promise<Held | null> => (this.holders.has(id) ? null : this.take(id));
-    return {
-      hold,
-      takeOver: async (id: string) => {
-        this.say(heard, { type: "give", id });
-        for (let i = 0; i < 100; i++) {
-          const held = await hold(id);
-          if (held) return held;
-          await new Promise((resolve) => setTimeout(resolve, 1));
-        }
-        this.holders.get(id)?.lose();
-        return this.take(id);
-      },
-      listen: (listener: (message: TabMessage) => void) => {
-        this.listeners.push(listener);
-        return () => {};
-      },
-      say: (message: TabMessage) => this.say(heard, message),
-    };
-  }
-  private say(from: number, message: TabMessage): void {
-    this.listeners.forEach((listener, i) => {
-      if (i !== from) listener(message);
-    });
-  }
-  private take(id: string): Held {
-    let lose: () => void = () => {};
-    const lost = new Promise<void>((resolve) => {
-      lose = resolve;
-    });
-    const mine = { lose };
-    this.holders.set(id, mine);
-    return { release: () => this.holders.get(id) === mine && this.holders.delete(id), lost };
-  }
-}
 /** The sessions of the test that runs. */
 const sessions: Session[] = [];
 class Session extends real.Session {
-  constructor(browser = new Browser()) {
+  constructor(browser = new TestBrowser()) {
     super(browser.tab());
     sessions.push(this);
   }
@@ -335,7 +294,7 @@ describe("the open instrument", () => {
   });
 
   test("a second tab reads what the first writes, and can take it over; the first then reads", async () => {
-    const browser = new Browser();
+    const browser = new TestBrowser();
     const [first, second] = [new Session(browser), new Session(browser)];
     await first.begin(newInstrument("one", "One"));
     await second.open("one");

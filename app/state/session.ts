@@ -45,7 +45,11 @@ export class Broken extends Error {
 
 /**
  * The open instrument: every edit goes through `commit`, is undone here, and is stored by itself. Failing to store is told and tried again,
- * with growing pauses. Opening, storing and keeping versions follow one another, never at once.
+ * with growing pauses. Opening, storing and keeping versions follow one another, never at once. Its part of the laws of storage (`library.ts`):
+ *
+ * - what is written is the present document, never a state that was captured earlier; it counts as saved only if it is what is stored;
+ * - it is held first and read then, to be written; who can't hold it reads, and changes nothing;
+ * - the lock is given up only with everything stored. What can't be stored isn't given away; what is taken by force is kept as `lostWork`.
  */
 export class Session {
   readonly store = createStore<SessionState>(() => ({
@@ -57,6 +61,8 @@ export class Session {
   }));
   /** Called with why an edit changed nothing. */
   refused: (why: string) => void = () => {};
+  /** Called with the present document where another tab has taken the instrument by force, and what is here isn't stored. */
+  lostWork: (instrument: Instrument) => void = () => {};
   private soon: ReturnType<typeof setTimeout> | null = null;
   private atLast: ReturnType<typeof setTimeout> | null = null;
   private pause = FIRST_PAUSE;
@@ -152,9 +158,43 @@ export class Session {
     return this.queue(() => this.write());
   }
 
-  /** Does something to what is stored of the instrument, once nothing else does. */
-  alone<T>(what: () => Promise<T>): Promise<T> {
-    return this.queue(what);
+  /**
+   * Puts an edit into an instrument by its id, whichever is open: into the open one, also while a version is looked at, or into what is stored of
+   * another. `before` names the version that is kept first. `elsewhere`: another tab writes it; `gone`: there is none. Throws where it can't be settled or
+   * stored, Broken where it can only be read with a loss; then nothing has changed.
+   */
+  putInto(id: string, edit: Edit, before: string | null = null): Promise<"open" | "stored" | "elsewhere" | "gone"> {
+    const settled = (history: History): History =>
+      history.commit(edit, null, ([first]) => {
+        throw new Error(first ? faultText(first) : "it can’t be");
+      });
+    return this.queue(async () => {
+      const { history } = this.store.getState();
+      if (history?.present.id === id) {
+        if (this.store.getState().reading) return "elsewhere";
+        // Its own place in the queue comes later; what it keeps is the state before the edit.
+        if (before !== null) this.keepBefore(before);
+        this.move(settled(history), true);
+        return "open";
+      }
+      const held = await this.tabs.hold(id);
+      if (!held) return "elsewhere";
+      try {
+        const loaded = await this.load(id, false);
+        if (!loaded) return "gone";
+        if (before !== null) await keepVersion(id, `before ${before}`, false);
+        await saveInstrument(settled(History.of(loaded.instrument)).present, loaded.saved);
+      } finally {
+        held.release();
+      }
+      this.tabs.say({ type: "library" });
+      return "stored";
+    });
+  }
+
+  /** Does something to what is stored of the open instrument, once nothing else does; null where another tab writes it. */
+  alone<T>(what: (id: string) => Promise<T>): Promise<T | null> {
+    return this.queue(async () => (this.instrument && this.held ? what(this.instrument.id) : null));
   }
 
   private queue<T>(what: () => Promise<T>): Promise<T> {
@@ -163,17 +203,21 @@ export class Session {
     return done;
   }
 
-  private async write(instrument = this.instrument): Promise<void> {
+  private async write(): Promise<void> {
     for (const timer of [this.soon, this.atLast]) if (timer !== null) clearTimeout(timer);
     this.soon = null;
     this.atLast = null;
-    const { reading, saved } = this.store.getState();
-    if (!instrument || reading || (saved === "saved" && instrument === this.instrument)) return;
+    const { instrument } = this;
+    if (!instrument || this.store.getState().reading) return;
+    if (this.stored?.document === instrument) {
+      this.store.setState({ saved: "saved", failure: null });
+      return;
+    }
     try {
       this.stored = await saveInstrument(instrument, this.stored);
       this.pause = FIRST_PAUSE;
       if (this.instrument === instrument) this.store.setState({ saved: "saved", failure: null });
-      // It went on meanwhile, or what was written was an earlier state.
+      // It went on meanwhile.
       else this.atLast ??= setTimeout(() => void this.save(), SOON);
       this.tabs.say({ type: "saved", id: instrument.id });
       this.tabs.say({ type: "library" });
@@ -184,11 +228,18 @@ export class Session {
     }
   }
 
+  /** Stores everything, also what is edited while it is being stored; false where it can't be. */
+  private async writeAll(): Promise<boolean> {
+    do await this.write();
+    while (this.store.getState().saved === "saving" && !this.store.getState().reading);
+    return this.store.getState().saved !== "failed";
+  }
+
   /** Opens an instrument that isn't stored yet, and stores it. */
   begin(instrument: Instrument, abandon = false): Promise<void> {
     ++this.openings;
     return this.queue(async () => {
-      const held = await this.tabs.hold(instrument.id);
+      const held = this.instrument?.id === instrument.id && this.held ? this.held : await this.tabs.hold(instrument.id);
       await this.leave(abandon, held);
       this.show(History.of(instrument), null, false);
       this.store.setState({ saved: "saving" });
@@ -206,11 +257,17 @@ export class Session {
     return this.queue(async () => {
       if (turn !== this.openings) return false;
       await this.write();
-      if (id === this.instrument?.id && this.store.getState().saved === "saved") return true;
-      const loaded = await this.load(id, repair);
+      // What is open and held here is as new as can be: what is stored of it would be older.
+      if (id === this.instrument?.id && this.held) return true;
+      // Held first and read then: what is read before may be another tab's past.
+      const held = await this.tabs.hold(id);
+      let loaded: Loaded | null = null;
+      try {
+        if (turn === this.openings) loaded = await this.load(id, repair);
+      } finally {
+        if (!loaded || turn !== this.openings) held?.release();
+      }
       if (!loaded || turn !== this.openings) return false;
-      // One's own lock can't be had twice.
-      const held = id === this.instrument?.id && this.held ? this.held : await this.tabs.hold(id);
       await this.leave(abandon, held);
       this.show(History.of(loaded.instrument), loaded.saved, this.held === null);
       // What was put in order is yet to be stored so.
@@ -240,12 +297,9 @@ export class Session {
 
   /** Stores what is open, also what is edited while it is being stored, and lets go of it for what is held from now on. */
   private async leave(abandon: boolean, next: Held | null): Promise<void> {
-    do await this.write();
-    while (this.instrument && this.store.getState().saved === "saving" && !this.store.getState().reading);
-    const { saved, failure } = this.store.getState();
-    if (saved === "failed" && !abandon) {
+    if (this.instrument && !(await this.writeAll()) && !abandon) {
       if (next !== this.held) next?.release();
-      throw new Unsaved(this.instrument?.about.name ?? "", failure ?? "");
+      throw new Unsaved(this.instrument.about.name, this.store.getState().failure ?? "");
     }
     if (next !== this.held) this.held?.release();
     this.held = next;
@@ -259,14 +313,22 @@ export class Session {
     void held?.lost.then(() => {
       if (this.held !== held) return;
       this.held = null;
-      this.store.setState({ reading: true });
+      const { instrument } = this;
+      if (instrument && this.stored?.document !== instrument) this.lostWork(instrument);
+      this.store.setState({ reading: true, saved: "saved", failure: null });
     });
   }
 
-  /** Lets another tab write the instrument, once it is stored; here it is looked at from now on. */
+  /** Lets another tab write the instrument, once it is stored; here it is looked at from now on. What can't be stored isn't given away. */
   private giveAway(): Promise<void> {
     return this.queue(async () => {
-      await this.write();
+      const { instrument } = this;
+      if (!instrument) return;
+      if (!(await this.writeAll())) {
+        this.tabs.say({ type: "kept", id: instrument.id, why: this.store.getState().failure ?? "" });
+        this.refused("Another tab wanted to take this instrument over: it stays here, since it can’t be saved.");
+        return;
+      }
       this.held?.release();
       this.held = null;
       this.store.setState({ reading: true, looking: null });
@@ -282,14 +344,24 @@ export class Session {
     });
   }
 
-  /** Takes the instrument over from the tab that writes it. */
+  /** Takes the instrument over from the tab that writes it. Why it can't be had is told. */
   takeOver(): Promise<void> {
     return this.queue(async () => {
       const { instrument } = this;
       if (!instrument || !this.store.getState().reading) return;
-      this.held = await this.tabs.takeOver(instrument.id);
-      const loaded = await this.load(instrument.id, true);
-      this.show(History.of(loaded?.instrument ?? instrument), loaded?.saved ?? null, false);
+      let held: Held | null = null;
+      try {
+        held = await this.tabs.takeOver(instrument.id);
+        const loaded = await this.load(instrument.id, true);
+        this.held = held;
+        this.show(History.of(loaded?.instrument ?? instrument), loaded?.saved ?? null, false);
+        // One that is gone, or was put in order, is stored as it is here.
+        if (!loaded?.saved) this.store.setState({ saved: "saving" });
+        await this.write();
+      } catch (error) {
+        if (this.held !== held) held?.release();
+        this.refused(`It can’t be taken over: ${reasonOf(error)}.`);
+      }
     });
   }
 
@@ -298,8 +370,9 @@ export class Session {
     const { instrument } = this;
     return this.queue(async () => {
       if (!instrument || instrument.id !== this.instrument?.id || this.store.getState().reading) return;
-      await this.write(instrument);
-      await keepVersion(instrument.id, name, byHand);
+      await this.write();
+      // What is stored is the newest; what is kept is what it was at that moment.
+      if (this.stored) await keepVersion(instrument.id, name, byHand, instrument, this.stored);
     });
   }
 

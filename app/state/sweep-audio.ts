@@ -1,6 +1,6 @@
 import { assetsOf, type Instrument } from "../../core/instrument";
 import { tabs, takeLock } from "../storage/instrument-locks";
-import { blobs, settings } from "../storage/stores";
+import { blobsTouched, removeBlobs, settings } from "../storage/stores";
 import { documentWorker } from "../workers/document-worker";
 import { freshId } from "./ids";
 import { useJobs } from "./notices";
@@ -9,6 +9,8 @@ import { session } from "./session";
 /** When each audio file was first seen that nobody uses, by SHA-256. */
 const UNUSED = "unused-audio";
 const DAY = 24 * 3600 * 1000;
+/** For so long what was stored may be unnamed without being left over: the longest that a job takes until its end. */
+const RECENT = 3600 * 1000;
 const TAB = "vise-tab-";
 
 /** What of the stored audio each instrument takes, and what nobody uses any more; bytes. */
@@ -30,11 +32,12 @@ const audioIn = (doc: Instrument): string[] => [
   ...assetsOf(doc),
 ];
 
-/** Looks through all that is stored. */
+/** Looks through all that is stored. What was stored a while ago only isn't counted as unused: what will name it may be on its way. */
 export async function measureUse(): Promise<StorageUse> {
+  const recent = await blobsTouched(Date.now() - RECENT);
   const { of, unused } = await documentWorker().audioUse();
   const steps = heldBySteps();
-  return { of, unused: new Map([...unused].filter(([sha]) => !steps.has(sha))) };
+  return { of, unused: new Map([...unused].filter(([sha]) => !steps.has(sha) && !recent.has(sha))) };
 }
 
 /** Says that this tab is here, for as long as it is: the lock goes with it. */
@@ -49,18 +52,23 @@ async function alone(): Promise<boolean> {
 export async function sweepAudio(now = false): Promise<number> {
   // What is being opened is stored before anything names it.
   if (useJobs.getState().jobs.length > 0 || !(await alone())) return 0;
+  const time = Date.now();
   const { unused } = await measureUse();
   const before = (await settings.getItem<Record<string, number>>(UNUSED)) ?? {};
-  const time = Date.now();
   const seen: Record<string, number> = {};
-  let freed = 0;
+  const due = new Map<string, number>();
   for (const [sha, bytes] of unused) {
     const since = before[sha] ?? time;
-    if (now || time - since > DAY) {
-      await blobs.removeItem(sha);
-      freed += bytes;
-    } else seen[sha] = since;
+    if (now || time - since > DAY) due.set(sha, bytes);
+    else seen[sha] = since;
   }
   await settings.setItem(UNUSED, seen);
-  return freed;
+  if (due.size === 0 || !(await alone())) return 0;
+  // Whatever has come to name one meanwhile keeps it; one that is stored again at this very moment stays, by one transaction.
+  const still = (await measureUse()).unused;
+  const removed = await removeBlobs(
+    [...due.keys()].filter((sha) => still.has(sha)),
+    time - RECENT,
+  );
+  return [...removed].reduce((sum, sha) => sum + (due.get(sha) ?? 0), 0);
 }

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { Instrument } from "../../core/instrument";
-import { listVersions, removeVersion, type Version } from "../storage/library";
+import { listVersions, removeVersion, restoreVersion, type Version } from "../storage/library";
 import { documentWorker } from "../workers/document-worker";
 import { hearAs } from "./engine";
 import { LevelMatch } from "./level-match";
@@ -14,7 +14,16 @@ interface VersionsView {
   /** The version that was looked at last, while it is compared with the present state. */
   readonly last: Looked | null;
   readonly read: (id: string) => Promise<void>;
-  readonly remove: (id: string, version: string) => Promise<void>;
+  /** Removes a version of the open instrument, or takes it back; false where another tab writes it. */
+  readonly remove: (version: string) => Promise<boolean>;
+  readonly restore: (version: string) => Promise<boolean>;
+}
+
+/** Changes the list of the open instrument's versions. */
+async function changeVersions(change: (id: string) => Promise<readonly Version[]>): Promise<boolean> {
+  const versions = await session.alone(change);
+  if (versions) useVersions.setState({ versions });
+  return versions !== null;
 }
 
 /** The versions of the open instrument. */
@@ -22,7 +31,8 @@ export const useVersions = create<VersionsView>((set) => ({
   versions: [],
   last: null,
   read: async (id) => set({ versions: await listVersions(id) }),
-  remove: async (id, version) => set({ versions: await session.alone(() => removeVersion(id, version)) }),
+  remove: (version) => changeVersions((id) => removeVersion(id, version)),
+  restore: (version) => changeVersions((id) => restoreVersion(id, version)),
 }));
 
 /** Makes a version as loud as the present state, so that the ear compares the rest. */

@@ -7,7 +7,9 @@ export type TabMessage =
   /** Recordings have begun or ended. */
   | { readonly type: "recordings" }
   /** Another tab wants to write this instrument. */
-  | { readonly type: "give"; readonly id: string };
+  | { readonly type: "give"; readonly id: string }
+  /** Who writes this instrument doesn't give it away, since it can't be stored; the reason. */
+  | { readonly type: "kept"; readonly id: string; readonly why: string };
 
 /** Milliseconds that a tab has for giving an instrument away before it is taken: as long as saving may take. */
 const PATIENCE = 3000;
@@ -74,12 +76,25 @@ export class Tabs {
     }
   }
 
-  /** Takes over an instrument from another tab, which is asked first and stores what it has. */
+  /**
+   * Takes over an instrument from another tab, which is asked first and stores what it has. One that doesn't answer loses it; throws the reason where one
+   * keeps it because it can't store it.
+   */
   async takeOver(id: string): Promise<Held> {
-    this.say({ type: "give", id });
-    for (const until = Date.now() + PATIENCE; Date.now() < until; ) {
-      const held = await this.hold(id);
-      if (held) return held;
+    let kept: string | null = null;
+    const stop = this.listen((message) => {
+      if (message.type === "kept" && message.id === id) kept = message.why;
+    });
+    try {
+      this.say({ type: "give", id });
+      for (const until = Date.now() + PATIENCE; Date.now() < until; ) {
+        const held = await this.hold(id);
+        if (held) return held;
+        if (kept !== null)
+          throw new Error(`the other tab can't save it (${kept}): make room first, or export it there`);
+      }
+    } finally {
+      stop();
     }
     const taken = await takeLock(nameOf(id), true);
     if (!taken) throw new Error("the other tab doesn't let go of it");

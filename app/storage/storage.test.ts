@@ -17,6 +17,9 @@ import {
 import { joinDocument, partNames, splitDocument } from "./document-parts";
 import type { Version } from "./library";
 
+/** So many writes more, then the disk is full; null: it isn't. Removing works all the same. */
+let full: number | null = null;
+
 /** What localForage does, in memory; keys come back in no particular order, as databases give them. */
 class Store {
   readonly items = new Map<string, unknown>();
@@ -26,6 +29,7 @@ class Store {
   }
   failAfter = Number.POSITIVE_INFINITY;
   async setItem(key: string, value: unknown) {
+    if (full !== null && full-- <= 0) throw new Error("the disk is full");
     if (this.failAfter-- <= 0) throw new Error("the disk is full");
     this.writes++;
     this.items.set(key, structuredClone(value));
@@ -58,12 +62,19 @@ const { beginRecording, forgetRecording, readChunks, readFacts, unfinishedRecord
 const {
   audioOf,
   deleteInstrument,
+  isStored,
+  KEPT_AFTER_REMOVAL,
   keepVersion,
+  listDeleted,
   listInstruments,
   listVersions,
   loadInstrument,
   loadVersion,
+  purgeInstrument,
+  purgeOld,
   removeVersion,
+  restoreInstrument,
+  restoreVersion,
   saveInstrument,
   sweepParts,
   thinVersions,
@@ -74,6 +85,20 @@ beforeEach(() => {
   for (const store of [instruments, index, blobs, recordings, settings]) store.items.clear();
   blobs.writes = 0;
 });
+
+// biome-ignore lint/style/noRestrictedGlobals: what is kept so long is kept from now on
+const NOW = Date.now();
+
+/** Does something at another time. */
+async function atTime<T>(time: number, what: () => Promise<T>): Promise<T> {
+  // biome-ignore lint/style/noRestrictedGlobals: the clock is set, not asked
+  const clock = jest.spyOn(Date, "now").mockReturnValue(time);
+  try {
+    return await what();
+  } finally {
+    clock.mockRestore();
+  }
+}
 
 describe("recordings", () => {
   const info = { id: "r1", name: "take 1", rate: 44100, channels: 2, started: 1, source: "bench mic" };
@@ -132,26 +157,21 @@ describe("recordings", () => {
 
 describe("library", () => {
   test("lists what is there, the last changed first, and gives back what was saved", async () => {
-    // biome-ignore lint/style/noRestrictedGlobals: the clock is set, not asked
-    const clock = jest.spyOn(Date, "now");
     for (const [id, time] of [
       ["a", 10],
       ["b", 30],
       ["c", 20],
-    ] as const) {
-      clock.mockReturnValue(time);
-      await saveInstrument(newInstrument(id, id.toUpperCase()));
-    }
-    clock.mockRestore();
+    ] as const)
+      await atTime(time, () => saveInstrument(newInstrument(id, id.toUpperCase())));
     expect((await listInstruments()).map((e) => [e.id, e.name, e.zones, e.takes, e.changed])).toEqual([
       ["b", "B", 0, 0, 30],
       ["c", "C", 0, 0, 20],
       ["a", "A", 0, 0, 10],
     ]);
     expect((await loadInstrument("a"))?.instrument).toEqual(newInstrument("a", "A"));
-    const putBack = await deleteInstrument("a");
+    await deleteInstrument("a");
     expect(await loadInstrument("a")).toBeNull();
-    await putBack();
+    await restoreInstrument("a");
     expect((await loadInstrument("a"))?.instrument).toEqual(newInstrument("a", "A"));
     expect((await listInstruments()).map((e) => e.changed)).toEqual([30, 20, 10]);
   });
@@ -162,10 +182,12 @@ describe("library", () => {
     await expect(loadInstrument("x")).rejects.toThrow(/“Broken” can't be read: macros/);
     const before = structuredClone(instruments.items.get("x"));
     expect((await loadInstrument("x", true))?.instrument.macros).toEqual([]);
-    const putBack = await deleteInstrument("x");
-    expect(instruments.items.has("x")).toBe(false);
-    await putBack();
+    await deleteInstrument("x");
+    expect(await loadInstrument("x", true)).toBeNull();
+    expect(await listInstruments()).toEqual([]);
+    await restoreInstrument("x");
     expect(instruments.items.get("x")).toEqual(before);
+    expect(await listInstruments()).toHaveLength(1);
   });
 
   const rich = (): Instrument =>
@@ -265,8 +287,80 @@ describe("library", () => {
     expect(await loadVersion("p", version)).toEqual(rich());
     expect(await audioOf("p")).toEqual(new Set(["ab".repeat(32)]));
     await removeVersion("p", version.id);
+    expect(await listVersions("p")).toEqual([]);
+    // For a month it can be taken back, whatever is swept.
+    await sweepParts("p");
+    await restoreVersion("p", version.id);
+    expect((await listVersions("p")).map((v) => v.id)).toEqual([version.id]);
+    expect(await loadVersion("p", version)).toEqual(rich());
+    await removeVersion("p", version.id);
+    await atTime(NOW + KEPT_AFTER_REMOVAL + 1e7, () => keepVersion("p", "later", true));
     expect(await audioOf("p")).toEqual(new Set());
     expect((await loadInstrument("p"))?.instrument).toEqual(saved.document);
+  });
+
+  test("a day's versions: one every five minutes for eight hours, or every forty seconds for one, keep what they say", async () => {
+    const replay = (seconds: number, count: number): Version[] => {
+      let kept: Version[] = [];
+      for (let i = 0; i < count; i++) {
+        const when = 1e12 + i * seconds * 1000;
+        const before = kept[0];
+        kept = thinVersions(
+          [{ id: `v${i}`, when, name: "", byHand: false, head: { changed: 0, parts: {} } }, ...kept],
+          when,
+        );
+        if (before) expect(kept[1]).toBe(before);
+      }
+      return kept;
+    };
+    const hours = new Set(replay(300, 96).map((v) => Math.floor(v.when / 3600000)));
+    expect(hours.size).toBeGreaterThanOrEqual(8);
+    expect(replay(300, 96).length).toBeGreaterThan(18);
+    expect(replay(40, 90).length).toBeGreaterThan(45);
+  });
+
+  test("what was deleted is kept for a month with its audio, and then removed", async () => {
+    await saveInstrument(rich());
+    await deleteInstrument("p");
+    expect((await listDeleted()).map((e) => e.id)).toEqual(["p"]);
+    expect(await isStored("p")).toBe(false);
+    expect(await audioOf("p")).toEqual(new Set(["ab".repeat(32)]));
+    await purgeOld(NOW + KEPT_AFTER_REMOVAL - 1e7);
+    await restoreInstrument("p");
+    expect((await loadInstrument("p"))?.instrument).toEqual(rich());
+    await purgeInstrument("p");
+    expect(await isStored("p")).toBe(true);
+    await deleteInstrument("p");
+    await purgeOld(NOW + KEPT_AFTER_REMOVAL + 1e7);
+    expect([...instruments.items.keys(), ...index.items.keys()]).toEqual([]);
+  });
+
+  test("a save that fails leaves nothing behind, however often it is tried", async () => {
+    const first = await saveInstrument(rich());
+    const next = together("", [removeZones(new Set(["z"])), changeAbout({ name: "Next" })]).apply(first.document);
+    const before = [...instruments.items.keys()].sort();
+    for (let attempt = 0; attempt < 20; attempt++) {
+      full = attempt % 4;
+      await saveInstrument(next, first).catch(() => {});
+      full = null;
+      const now = [...instruments.items.keys()].sort();
+      if ((await loadInstrument("p"))?.instrument.about.name === "Parts") expect(now).toEqual(before);
+    }
+  });
+
+  test("one that another tab stores anew while it is read is read again; a part that is nowhere is a loss that is told", async () => {
+    let saved = await saveInstrument(rich());
+    const next = together("", [removeZones(new Set(["z"])), changeAbout({ name: "Next" })]).apply(saved.document);
+    const overtaken = jest.spyOn(instruments, "getItem").mockImplementationOnce(async (key: string) => {
+      const head = instruments.items.get(key);
+      saved = await saveInstrument(next, saved);
+      return head as object;
+    });
+    expect((await loadInstrument("p"))?.instrument).toEqual(next);
+    overtaken.mockRestore();
+    instruments.items.delete(saved.head.parts.samples as string);
+    await expect(loadInstrument("p")).rejects.toThrow(/samples isn't in this browser's storage/);
+    expect((await loadInstrument("p", true))?.instrument.about.name).toBe("Next");
   });
 
   test("versions that keep themselves thin out with age; those kept by hand stay", () => {

@@ -1,7 +1,7 @@
 import localforage from "localforage";
 
 const DATABASE = "vise";
-const NAMES = ["instruments", "index", "blobs", "recordings", "settings"] as const;
+const NAMES = ["instruments", "index", "blobs", "recordings", "settings", "touched"] as const;
 /** In which localForage tries whether blobs can be stored. */
 const TRIED = "local-forage-detect-blob-support";
 
@@ -54,6 +54,9 @@ export const recordings = store("recordings");
 /** Small things: which instrument was open, whether the demo was installed. */
 export const settings = store("settings");
 
+/** When each audio file was stored last, or asked to be, by SHA-256. */
+const touches = store("touched");
+
 let blobDatabase: Promise<IDBDatabase> | null = null;
 
 /** The database of audio files, by itself; it lets go of it when another tab wants to change its form. */
@@ -77,22 +80,55 @@ async function databaseOfBlobs(): Promise<IDBDatabase> {
   }
 }
 
-/**
- * Stores some blobs in one transaction, all of them or none; those that are there already are not written again. What a transaction costs grows with the
- * number of blobs that are stored, so that thousands are not to be stored one by one.
- */
-export async function addBlobs(files: ReadonlyMap<string, Blob>): Promise<void> {
-  const transaction = (await databaseOfBlobs()).transaction("blobs", "readwrite");
+/** Does something with audio files and what is known of them in one transaction, all of it or nothing. */
+async function withBlobs(work: (blobs: IDBObjectStore, touched: IDBObjectStore) => void): Promise<void> {
+  const transaction = (await databaseOfBlobs()).transaction(["blobs", "touched"], "readwrite");
   const done = new Promise<void>((resolve, reject) => {
     transaction.oncomplete = () => resolve();
     transaction.onabort = () => reject(transaction.error ?? new Error("the browser gave up storing"));
   });
-  const kept = transaction.objectStore("blobs");
-  for (const [sha, blob] of files) {
-    const known = kept.getKey(sha);
-    known.onsuccess = () => {
-      if (known.result === undefined) kept.put(blob, sha);
-    };
-  }
+  work(transaction.objectStore("blobs"), transaction.objectStore("touched"));
   return done;
+}
+
+/**
+ * Stores some blobs in one transaction, all of them or none; those that are there already are not written again. All of them count as wanted from now:
+ * what will name them is yet to be stored. What a transaction costs grows with the number of blobs that are stored, so that thousands are not to be
+ * stored one by one.
+ */
+export const addBlobs = (files: ReadonlyMap<string, Blob>, now = Date.now()): Promise<void> =>
+  withBlobs((kept, touched) => {
+    for (const [sha, blob] of files) {
+      touched.put(now, sha);
+      const known = kept.getKey(sha);
+      known.onsuccess = () => {
+        if (known.result === undefined) kept.put(blob, sha);
+      };
+    }
+  });
+
+/** Removes those blobs that nobody has stored again since a time; returns which they were. */
+export async function removeBlobs(shas: Iterable<string>, since: number): Promise<ReadonlySet<string>> {
+  const removed = new Set<string>();
+  await withBlobs((kept, touched) => {
+    for (const sha of shas) {
+      const asked = touched.get(sha);
+      asked.onsuccess = () => {
+        if (typeof asked.result === "number" && asked.result >= since) return;
+        kept.delete(sha);
+        touched.delete(sha);
+        removed.add(sha);
+      };
+    }
+  });
+  return removed;
+}
+
+/** The SHA-256 of the blobs that were stored, or stored again, since a time. */
+export async function blobsTouched(since: number): Promise<ReadonlySet<string>> {
+  const recent = new Set<string>();
+  await touches.iterate<number, void>((when, sha) => {
+    if (when >= since) recent.add(sha);
+  });
+  return recent;
 }

@@ -7,6 +7,7 @@ import {
   audioOf,
   BrokenInstrument,
   type Loaded,
+  listDeleted,
   listInstruments,
   loadInstrument,
   loadVersion,
@@ -25,6 +26,7 @@ export interface Failed {
 /** Reading documents takes long where they are large: every value of them is checked. */
 const api = {
   listInstruments,
+  listDeleted,
   loadVersion,
 
   /** What is doubtful about how an instrument is mapped. */
@@ -39,7 +41,7 @@ const api = {
     const sizes = await audioSizes(await blobs.keys());
     const unused = new Map(sizes);
     const of = new Map<string, number>();
-    for (const { id } of await listInstruments()) {
+    for (const { id } of [...(await listInstruments()), ...(await listDeleted())]) {
       let bytes = 0;
       for (const sha of await audioOf(id)) {
         bytes += sizes.get(sha) ?? 0;

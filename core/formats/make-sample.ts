@@ -1,6 +1,6 @@
 import { loudnessOf } from "../analysis";
 import { type Audio, framesOf, peakOf } from "../audio";
-import type { Sample, Slice, Take } from "../instrument";
+import type { Sample, SampleCut, Slice, Take } from "../instrument";
 import { sha256Of } from "./hash";
 import type { WavSampler } from "./riff-chunks";
 import { type NoiseMemory, soundOfSlice } from "./treat-slice";
@@ -67,11 +67,19 @@ export function makeSample(
       strength: slice.strength,
       repeat: slice.repeat,
       use: "note",
-      from: { take: take.id, slice: slice.id },
+      from: { take: take.id, slice: slice.id, cut: cutOf(take, slice) },
       file: null,
       beat: null,
     },
   };
+}
+
+/** How a slice is cut: where it lies in its take, and what its treatments do to its length and direction. */
+export function cutOf(take: Pick<Take, "treatments">, slice: Slice): SampleCut {
+  const units = [...take.treatments, ...slice.treatments];
+  const ratio = units.reduce((r, u) => (u.kind === "stretch" ? r * Number(u.params.ratio ?? 1) : r), 1);
+  const reversed = units.filter((u) => u.kind === "reverse").length % 2 === 1;
+  return { start: slice.start, end: slice.end, ratio, reversed };
 }
 
 /** The `smpl` chunk of a pitch (a note with fraction); null where there is none. */

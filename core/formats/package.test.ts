@@ -36,7 +36,7 @@ const instrument = together("", [
         frames: 300,
         pitch: 60,
         confidence: 1,
-        from: { take: "t", slice: "s" },
+        from: { take: "t", slice: "s", cut: null },
       }),
     ),
   ),

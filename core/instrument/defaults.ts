@@ -13,6 +13,7 @@ import {
   type Search,
   type Send,
   type Slice,
+  type Song,
   type Take,
   type Unit,
   type Zone,
@@ -110,6 +111,12 @@ export const newLayer = (id: string, name: string): Layer => ({
 });
 
 /** An empty instrument: one layer, one LFO routed from the wheel's side of things, one macro, a reverb. */
+/** Tempi that a song may have, in quarter notes a minute. */
+export const LOWEST_TEMPO = 20;
+export const HIGHEST_TEMPO = 300;
+/** The tempo and meter of a new instrument. */
+export const SONG: Song = { tempo: 96, beats: 4, unit: 4 };
+
 export const newInstrument = (id: string, name: string): Instrument => ({
   version: DOCUMENT_VERSION,
   id,
@@ -130,6 +137,7 @@ export const newInstrument = (id: string, name: string): Instrument => ({
   face: newFace(),
   rules: { on: false, script: "", seed: 1 },
   play: newUnit("play", "play"),
+  song: SONG,
   tuning: null,
   kept: "",
 });

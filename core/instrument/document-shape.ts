@@ -1,5 +1,5 @@
 import { kindsAt, type TableSpec } from "../units";
-import { newGroup, newLayer, newSends, SEARCH, SENDS } from "./defaults";
+import { HIGHEST_TEMPO, LOWEST_TEMPO, newGroup, newLayer, newSends, SEARCH, SENDS, SONG } from "./defaults";
 import { newPages } from "./face-defaults";
 import { ANCHORS, FACE_KINDS, FACE_THEMES, GROUNDS, LAYER_WAYS, TONES } from "./face-model";
 import { type CurvePoint, DOCUMENT_VERSION, MARKS, MOST_VARIANTS, type Zone } from "./instrument";
@@ -121,7 +121,13 @@ const sample = object({
   strength: strength(),
   repeat: repeat(),
   use: choice("note", "impulse"),
-  from: maybe(object({ take: id, slice: id })),
+  from: maybe(
+    object({
+      take: id,
+      slice: id,
+      cut: maybe(object({ start: frames(), end: frames(), ratio: number(1 / 64, 64, 1), reversed: flag })),
+    }),
+  ),
   file: maybe(
     object({
       path: text(1000),
@@ -397,6 +403,11 @@ export const documentShape = object({
   face,
   rules: object({ on: flag, script: text(200000), seed: whole(0, 2 ** 32 - 1, 1) }),
   play: unit("play"),
+  song: object({
+    tempo: number(LOWEST_TEMPO, HIGHEST_TEMPO, SONG.tempo, "quarter notes a minute"),
+    beats: whole(1, 32, SONG.beats, "beats of a bar"),
+    unit: whole(1, 32, SONG.unit, "the part of a whole note that a beat is"),
+  }),
   kept: text(50 * MOST_KEPT),
   tuning: maybe(object({ name: text(), keys: list("keys", maybe(number(-200, 400)), 128, { least: 128 }) })),
 });

@@ -8,6 +8,8 @@ export { type Checked, checkInstrument, faultText, type Settled, settleInstrumen
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
   curveOf,
+  HIGHEST_TEMPO,
+  LOWEST_TEMPO,
   NAMING,
   newGroup,
   newId,
@@ -23,6 +25,7 @@ export {
   newZone,
   SEARCH,
   SENDS,
+  SONG,
   usualCurve,
 } from "./defaults";
 export {
@@ -99,6 +102,16 @@ export {
   type Tone,
 } from "./face-model";
 export {
+  type FollowLoss,
+  type FrameMap,
+  followLoss,
+  followLossText,
+  followZone,
+  frameMapOf,
+  replaceSamples,
+  tuneOf,
+} from "./follow-sample";
+export {
   addGroup,
   changeGroup,
   duplicateGroup,
@@ -127,11 +140,13 @@ export {
   MOST_VARIANTS,
   type Route,
   type Sample,
+  type SampleCut,
   type SampleFile,
   type SampleRange,
   type Search,
   type Shot,
   type Slice,
+  type Song,
   type Take,
   type Tuning,
   type Unit,
@@ -222,6 +237,8 @@ export {
 export {
   addSamples,
   changeZones,
+  dropSamples,
+  listLoopable,
   listNotes,
   listSampled,
   listZones,
@@ -230,7 +247,6 @@ export {
   removeSamples,
   removeZones,
   renameSample,
-  replaceSamples,
   type SampledZone,
   settleLoop,
   settleZone,

@@ -8,6 +8,7 @@ import { newGroup, newId, newInstrument, newLoop, newSample, newSlice, newTake, 
 import type { Edit } from "./edit";
 import { moving } from "./face-defaults";
 import { addFaceItem, changeFaceItem } from "./face-edits";
+import { replaceSamples } from "./follow-sample";
 import { History } from "./history";
 import { DOCUMENT_VERSION, type Instrument } from "./instrument";
 import { changeLayer } from "./layer-edits";
@@ -15,7 +16,7 @@ import { migrate } from "./migrate";
 import { addRoute, addUnit, moveUnitTo, removeUnit, setParam } from "./param-edits";
 import { listSources } from "./sources";
 import { addTake, changeSlices, mergeIntoOne, removeSlices, splitSlice } from "./take-edits";
-import { addSamples, changeZones, listZones, placeZones, removeZones, replaceSamples, settleZone } from "./zone-edits";
+import { addSamples, changeZones, listZones, placeZones, removeZones, settleZone } from "./zone-edits";
 
 const sha = "ab".repeat(32);
 const zone = (id: string) => newZone({ id, sample: sha, end: 1000 });

@@ -2,7 +2,7 @@ import type { TableRow, UnitKind } from "../units";
 import type { Face } from "./face-model";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 12;
+export const DOCUMENT_VERSION = 13;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {
@@ -148,11 +148,19 @@ export interface Sample {
   /** What it is for: to be played, or as the impulse of a room. */
   readonly use: "note" | "impulse";
   /** Which slice of which take it is; null when it came as a file. */
-  readonly from: { readonly take: string; readonly slice: string } | null;
+  readonly from: { readonly take: string; readonly slice: string; readonly cut: SampleCut | null } | null;
   /** What its file said of it; null where it was made here. */
   readonly file: SampleFile | null;
   /** The beat in it; null where it has none, or nobody looked. */
   readonly beat: Beat | null;
+}
+
+/** How a sample was cut: the frames `[start, end)` of its take, how many times as long it was made, and whether it was reversed. */
+export interface SampleCut {
+  readonly start: number;
+  readonly end: number;
+  readonly ratio: number;
+  readonly reversed: boolean;
 }
 
 /** A sample's beat: beats a minute, the frame of a bar's first beat, and how many beats a bar has. */
@@ -318,6 +326,13 @@ export interface Tuning {
 }
 
 /** The whole instrument: immutable plain JSON. */
+/** Tempo in beats (quarter notes) a minute; a bar has so many beats, each a whole note's `unit`-th. */
+export interface Song {
+  readonly tempo: number;
+  readonly beats: number;
+  readonly unit: number;
+}
+
 export interface Instrument {
   readonly version: number;
   readonly id: string;
@@ -348,6 +363,8 @@ export interface Instrument {
   readonly face: Face;
   readonly rules: { readonly on: boolean; readonly script: string; readonly seed: number };
   readonly play: Unit;
+  /** The tempo and meter for which it is made: whatever follows the beat keeps to them, here and wherever it is played. */
+  readonly song: Song;
   /** null: equal temperament. */
   readonly tuning: Tuning | null;
   /** What a file in an open format said of the whole that has no counterpart here, as text. */

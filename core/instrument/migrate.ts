@@ -1,5 +1,5 @@
 import { type Settled, settleInstrument } from "./check";
-import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone } from "./defaults";
+import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone, SONG } from "./defaults";
 import { newFace, newFaceItem, newMove, newPage, newPages } from "./face-defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
@@ -159,6 +159,15 @@ function toVersion12(raw: unknown): unknown {
   return { ...doc, version: 12, face: { ...newFace(), ...face, pages, items } };
 }
 
+/** Version 13: samples know how they were cut; tempo and meter are the instrument's. */
+function toVersion13(raw: unknown): unknown {
+  const doc = raw as Json;
+  const samples = listOf(doc.samples).map((s) =>
+    typeof s.from === "object" && s.from !== null ? { ...s, from: { cut: null, ...(s.from as Json) } } : s,
+  );
+  return { ...doc, version: 13, song: SONG, samples };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -172,6 +181,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   9: toVersion10,
   10: toVersion11,
   11: toVersion12,
+  12: toVersion13,
 };
 
 /**

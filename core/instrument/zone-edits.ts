@@ -36,6 +36,17 @@ const sampledOf = byIdentity((zones: readonly Zone[]): readonly SampledZone[] =>
 /** The zones that play samples. */
 export const listSampled = (instrument: Instrument): readonly SampledZone[] => sampledOf(listZones(instrument));
 
+/**
+ * The zones that may sound without end: not those that play to their end whatever the key does, nor those that a key's release sets off. `layer`: only
+ * those of that layer.
+ */
+export const listLoopable = (instrument: Instrument, layer: string | null = null): readonly SampledZone[] =>
+  instrument.layers
+    .filter((l) => layer === null || l.id === layer)
+    .flatMap((l) => l.groups)
+    .filter((group) => group.settings.params.trigger !== "release")
+    .flatMap((group) => group.zones.filter(isSampled).filter((zone) => !zone.oneShot));
+
 /** The content of every sample that sounds in voices: those that zones play, and those that sources take to pieces. */
 export const playedSamples = (instrument: Instrument): Set<string> =>
   new Set([
@@ -61,7 +72,7 @@ function changedZones(zones: readonly Zone[], change: (zone: Zone) => Zone | nul
 }
 
 /** The document with some zones changed or left out; what has none of them stays the very same. */
-function mapZones(doc: Instrument, change: (zone: Zone) => Zone | null): Instrument {
+export function mapZones(doc: Instrument, change: (zone: Zone) => Zone | null): Instrument {
   let same = true;
   const layers = doc.layers.map((layer) => {
     const groups = layer.groups.map((group) => {
@@ -155,12 +166,15 @@ export const placeZones = (layerId: string, groupId: string, zones: readonly Zon
   }),
 });
 
-/** Adds samples; those of the same content are taken over with their newer name and measurements. */
+/** Adds samples; those of the same content are taken over with their newer name and measurements, and keep what somebody has said of them. */
 export const addSamples = (samples: readonly Sample[]): Edit => ({
   name: `Add ${plural(samples.length, "sample")}`,
   apply: (doc) => {
     const fresh = new Map(samples.map((s) => [s.sha, s]));
-    const kept = doc.samples.map((s) => fresh.get(s.sha) ?? s);
+    const kept = doc.samples.map((s) => {
+      const again = fresh.get(s.sha);
+      return again ? { ...again, use: again.use === "impulse" ? again.use : s.use, beat: again.beat ?? s.beat } : s;
+    });
     const known = new Set(doc.samples.map((s) => s.sha));
     return { ...doc, samples: [...kept, ...[...fresh.values()].filter((s) => !known.has(s.sha))] };
   },
@@ -172,29 +186,21 @@ export const renameSample = (sha: string, name: string): Edit => ({
   apply: (doc) => ({ ...doc, samples: doc.samples.map((s) => (s.sha === sha ? { ...s, name } : s)) }),
 });
 
+/** Leaves samples out of the pool that nothing uses; those that something has come to use stay. */
+export const dropSamples = (shas: ReadonlySet<string>): Edit => ({
+  name: `Drop ${plural(shas.size, "sample")}`,
+  apply: (doc) => {
+    const used = usedSamples(doc);
+    const samples = doc.samples.filter((s) => !shas.has(s.sha) || used.has(s.sha));
+    return samples.length === doc.samples.length ? doc : { ...doc, samples };
+  },
+});
+
 /** Removes samples, with the zones that play them and whatever names them. */
 export const removeSamples = (shas: ReadonlySet<string>): Edit => ({
   name: `Remove ${plural(shas.size, "sample")}`,
   apply: (doc) => {
     const next = mapZones(doc, (zone) => (zone.sample !== null && shas.has(zone.sample) ? null : zone));
     return withoutDead({ ...next, samples: next.samples.filter((s) => !shas.has(s.sha)) });
-  },
-});
-
-/** Puts samples in the place of others, as after a new cut: zones that played the old one play the new one, whole where they were whole. */
-export const replaceSamples = (pairs: ReadonlyMap<string, Sample>): Edit => ({
-  name: `Update ${plural(pairs.size, "sample")}`,
-  apply: (doc) => {
-    const frames = new Map(doc.samples.map((s) => [s.sha, s.frames]));
-    const fresh = [...pairs.values()];
-    const kept = doc.samples.filter((s) => !pairs.has(s.sha) && !fresh.some((f) => f.sha === s.sha));
-    const next = mapZones({ ...doc, samples: [...kept, ...fresh] }, (zone) => {
-      const sample = zone.sample === null ? undefined : pairs.get(zone.sample);
-      if (!sample || zone.sample === null) return zone;
-      const whole = zone.end >= (frames.get(zone.sample) ?? 0);
-      const moved = { ...zone, sample: sample.sha, end: whole ? sample.frames : Math.min(zone.end, sample.frames) };
-      return settleZone(moved, sample.frames);
-    });
-    return next;
   },
 });

@@ -1,5 +1,5 @@
 import { SURE } from "../analysis";
-import { newLoop, newZone, type Sample, type Zone } from "../instrument";
+import { newLoop, newZone, type Sample, tuneOf, type Zone } from "../instrument";
 import type { Weighed } from "./reading";
 import { type FittingRelease, fittingRelease } from "./release";
 import { type Sorted, sortSounds } from "./sort";
@@ -137,14 +137,6 @@ function keysOf(said: Weighed["keys"] | undefined, note: number, range: KeyRange
 function loopOf({ file, frames }: Sample): Zone["loop"] {
   const loop = file?.loop;
   return loop && loop.end - loop.start > 1 && loop.end <= frames ? newLoop(loop) : null;
-}
-
-/** Cents by which a sound is off its note; a pitch that was heard in another octave tells them too, any other says nothing of this note. */
-function tuneOf(note: number, pitch: number | null): number {
-  if (pitch === null) return 0;
-  const off = note - pitch;
-  const inOctave = off - 12 * Math.round(off / 12);
-  return Math.abs(inOctave) <= 1 ? Math.round(inOctave * 1000) / 10 : 0;
 }
 
 interface Members {

@@ -17,7 +17,7 @@ import { ExportDialog } from "./ExportDialog";
 import { FindStrip } from "./FindStrip";
 import { cutSamples, keepSamples } from "./make-samples";
 import { RecutDialog } from "./RecutDialog";
-import type { Recut } from "./recut";
+import { askRecut, useRecutQuestion } from "./recut-question";
 import { SliceInspector } from "./SliceInspector";
 import { SlicePanels } from "./SlicePanels";
 import { SliceWave } from "./SliceWave";
@@ -43,7 +43,28 @@ export function CutStation() {
       </Station>
     );
   }
-  return <CutTake key={take.id} take={take} takes={takes} />;
+  return (
+    <>
+      <CutTake key={take.id} take={take} takes={takes} />
+      <AskedRecut />
+    </>
+  );
+}
+
+/** What a new cut does to what is in use, as long as it isn't answered. */
+function AskedRecut() {
+  const question = useRecutQuestion((q) => q.question);
+  const navigate = useNavigate();
+  return (
+    <RecutDialog
+      recut={question?.recut ?? null}
+      onAnswer={(update) => {
+        askRecut(null);
+        if (question && update !== null)
+          void keepSamples(question.errand, question.take, question.recut, update, (to) => void navigate(to));
+      }}
+    />
+  );
 }
 
 function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
@@ -54,7 +75,6 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const [span, setSpan] = useState<Span>({ from: 0, to: take.frames });
   const [cursor, setCursor] = useState<number | null>(null);
   const [exporting, setExporting] = useState(false);
-  const [recut, setRecut] = useState<Recut | null>(null);
   const kept = take.slices.filter((s) => s.keep);
   const chosen = take.slices.filter((s) => sliceIds.has(s.id));
   const [first] = chosen;
@@ -78,8 +98,8 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
   const make = async () => {
     const made = await cutSamples(take);
     if (!made) return;
-    if (made.mapped.size > 0) setRecut(made);
-    else keepSamples(take, made, false, (to) => void navigate(to));
+    if (made.recut.mapped.size > 0) askRecut({ ...made, take });
+    else void keepSamples(made.errand, take, made.recut, false, (to) => void navigate(to));
   };
   const addHere = (at: number) => {
     const end = Math.min(take.frames, at + take.rate);
@@ -178,13 +198,6 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         <Empty title={`Reading ${take.name} …`}>The waveform comes in a moment.</Empty>
       )}
       <ExportDialog take={take} slices={chosen.length > 1 ? chosen : kept} open={exporting} onOpen={setExporting} />
-      <RecutDialog
-        recut={recut}
-        onAnswer={(update) => {
-          if (recut && update !== null) keepSamples(take, recut, update, (to) => void navigate(to));
-          setRecut(null);
-        }}
-      />
     </Station>
   );
 }

@@ -54,7 +54,7 @@ describe("normalising", () => {
 
 test("a new cut is asked about only where the keys play an old one that differs", () => {
   const sample = (n: number, id: string, of = "t") =>
-    newSample({ sha: String(n).repeat(64), name: id, frames: 10, from: { take: of, slice: id } });
+    newSample({ sha: String(n).repeat(64), name: id, frames: 10, from: { take: of, slice: id, cut: null } });
   const old = [sample(1, "a"), sample(2, "b"), sample(3, "c"), sample(4, "a", "other")];
   const fresh = [sample(5, "a"), sample(2, "b"), sample(6, "c")];
   const played = new Set(["1", "2", "4"].map((n) => n.repeat(64)));

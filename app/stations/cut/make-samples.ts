@@ -1,25 +1,36 @@
 import { namesOfSlices } from "../../../core/formats";
-import { addSamples, type Edit, playedSamples, replaceSamples, type Take, together } from "../../../core/instrument";
+import {
+  addSamples,
+  dropSamples,
+  followLoss,
+  followLossText,
+  playedSamples,
+  replaceSamples,
+  type Take,
+  together,
+  usedSamples,
+} from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
+import { proposing } from "../../state/proposing";
 import { session } from "../../state/session";
 import { withProgress } from "../../state/with-progress";
 import { Cancelled } from "../../workers/audio-worker";
 import { type Recut, recutOf } from "./recut";
 
-/** Cuts the kept slices of a take out as samples; null when it was cancelled or failed. */
-export async function cutSamples(take: Take): Promise<Recut | null> {
-  const { instrument } = session;
-  if (!instrument) return null;
+/** Cuts the kept slices of a take out as samples, for the instrument that is open now; null when it was cancelled or failed. */
+export async function cutSamples(take: Take): Promise<{ readonly errand: Errand; readonly recut: Recut } | null> {
+  const errand = Errand.begin("make samples");
+  if (!errand) return null;
   const kept = take.slices.filter((s) => s.keep);
-  const names = namesOfSlices(instrument.naming, take, kept);
+  const names = namesOfSlices(errand.instrument.naming, take, kept);
   try {
     const fresh = await withProgress(`Cutting ${take.name}`, (worker, progress) =>
       worker.makeSamples(take, kept, names, progress),
     );
-    const played = playedSamples(instrument);
-    return recutOf(take, fresh, instrument.samples, played);
+    return { errand, recut: recutOf(take, fresh, errand.now.samples, usedSamples(errand.now)) };
   } catch (error) {
     if (!(error instanceof Cancelled))
       tell("error", `${take.name} was not cut: ${error instanceof Error ? error.message : String(error)}.`);
@@ -27,35 +38,41 @@ export async function cutSamples(take: Take): Promise<Recut | null> {
   }
 }
 
-/** Puts cut samples into the instrument; `update` also puts them in the place of those that zones play. */
-export function keepSamples(
+/**
+ * Puts cut samples into the instrument for which they were cut; `update` also puts them in the place of those that it uses. Earlier cuts of the same
+ * slices that nothing uses go: placed as well they would be repeats of themselves.
+ */
+export async function keepSamples(
+  errand: Errand,
   take: Take,
-  { samples, mapped }: Recut,
+  { samples, mapped, stale }: Recut,
   update: boolean,
   navigate: (to: string) => void,
-): void {
-  const edits: Edit[] = [addSamples(samples)];
-  if (update && mapped.size > 0) edits.push(replaceSamples(mapped));
-  session.commit(together(`Make ${plural(samples.length, "sample")}`, edits));
-  if (update && mapped.size > 0) {
+): Promise<void> {
+  const replaced = update ? mapped : new Map<string, never>();
+  const loss = followLossText(followLoss(errand.now, replaced));
+  const edit = together(`Make ${plural(samples.length, "sample")}`, [
+    ...(replaced.size > 0 ? [replaceSamples(replaced)] : []),
+    addSamples(samples),
+    dropSamples(stale),
+  ]);
+  if ((await errand.deliver(edit, `${plural(samples.length, "sample")} of ${take.name}`)) !== "open") return;
+  if (replaced.size > 0) {
     tell(
-      "good",
-      `${plural(mapped.size, "sample")} on the keys now ${mapped.size === 1 ? "sounds as it is" : "sound as they are"} cut here.`,
-      {
-        label: "Undo",
-        run: session.undoer(),
-      },
+      loss === "" ? "good" : "doubt",
+      `${plural(replaced.size, "sample")} in use now ${replaced.size === 1 ? "sounds as it is" : "sound as they are"} cut here; loops, starts and tunings went along. ${loss}`.trim(),
+      { label: "Undo", run: session.undoer() },
     );
     return;
   }
-  // What is mapped already stays among what is placed: a second take adds to the first one's map.
-  const onKeys = session.instrument ? playedSamples(session.instrument) : new Set<string>();
-  const before =
-    session.instrument?.samples.filter((s) => onKeys.has(s.sha) && !samples.some((n) => n.sha === s.sha)) ?? [];
+  // A second take is proposed beside what is on the keys: nothing that is finished goes by it.
+  const beside = () => errand.isOpen && playedSamples(errand.now).size > 0;
   const place = () => {
-    placeAll([...before, ...samples]);
+    if (!errand.isOpen) return;
     navigate("/map");
+    if (beside()) void proposing.propose(samples);
+    else placeAll(samples);
   };
-  const label = before.length > 0 ? `Place all ${before.length + samples.length} on keys` : "Place them on keys";
+  const label = beside() ? `Propose ${plural(samples.length, "place")} for them` : "Place them on keys";
   tell("good", `${plural(samples.length, "sample was", "samples were")} made of ${take.name}.`, { label, run: place });
 }

@@ -2,6 +2,7 @@ import { changeSlices, changeTake, newUnit, type Slice, type Take, type Unit } f
 import { type Normalising, normalisingGains } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { type UnitKind, unitSpec } from "../../../core/units";
+import { Errand } from "../../state/errand";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -50,22 +51,24 @@ const NORMALISED = "Normalise";
 /** Normalises some slices: measures their treated sound without the gain of an earlier normalising, and puts that gain last. */
 export async function normalise(take: Take, slices: readonly Slice[], how: Normalising): Promise<void> {
   const without = (units: readonly Unit[]) => units.filter((u) => u.name !== NORMALISED);
+  const errand = Errand.begin("normalise sounds");
+  if (!errand) return;
   try {
     const bare = slices.map((s) => ({ ...s, treatments: without(s.treatments) }));
     const levels = await withProgress(`Measuring ${plural(slices.length, "sound")}`, (worker, progress) =>
       worker.levels(take, bare, progress),
     );
     const gains = normalisingGains(slices, levels, how);
-    session.commit(
-      changeSlices(take.id, new Set(slices.map((s) => s.id)), `Normalise ${plural(slices.length, "sound")}`, (s) => {
-        const gain = gains.get(s.id);
-        if (gain === undefined) return s;
-        return {
-          ...s,
-          treatments: [...without(s.treatments), { ...newTreatment("gain", { level: gain }), name: NORMALISED }],
-        };
-      }),
-    );
+    const what = `Normalise ${plural(slices.length, "sound")}`;
+    const edit = changeSlices(take.id, new Set(slices.map((s) => s.id)), what, (s) => {
+      const gain = gains.get(s.id);
+      if (gain === undefined) return s;
+      return {
+        ...s,
+        treatments: [...without(s.treatments), { ...newTreatment("gain", { level: gain }), name: NORMALISED }],
+      };
+    });
+    if ((await errand.deliver(edit, `${plural(slices.length, "sound")} normalised`)) !== "open") return;
     const values = [...gains.values()];
     if (values.length > 0)
       tell(

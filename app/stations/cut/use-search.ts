@@ -1,9 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import type { FoundSlice } from "../../../core/analysis";
-import { changeTake, type Search, type Take } from "../../../core/instrument";
+import { changeTake, type Edit, type Search, type Slice, type Take } from "../../../core/instrument";
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { nextTask } from "../../basis/next-task";
+import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { withProgress } from "../../state/with-progress";
@@ -49,6 +50,9 @@ export function useSearch(take: Take) {
       }
     } catch (error) {
       failed(error);
+      // Nothing is being tried any more: what is in the document is shown.
+      wanted.current = null;
+      setPreview(null);
     } finally {
       busy.current = false;
     }
@@ -56,6 +60,11 @@ export function useSearch(take: Take) {
 
   const settle = async (change: Partial<Search>) => {
     const search = { ...(preview?.search ?? take.search), ...change };
+    const errand = Errand.begin("find sounds");
+    if (!errand) {
+      setPreview(null);
+      return;
+    }
     try {
       const found = await withProgress(`Finding the sounds of ${take.name}`, (worker) =>
         worker.search({ ...take, search }),
@@ -69,12 +78,18 @@ export function useSearch(take: Take) {
       // Hundreds of slices came in: what waits to be drawn or clicked goes first.
       await nextTask();
       // Measuring takes a while: what was said of the slices meanwhile counts.
-      const now = session.instrument?.takes.find((t) => t.id === take.id);
-      if (!now) return;
-      const slices = mergeSlices(now.slices, fresh, take.rate);
-      session.commit(
-        changeTake(take.id, `Find ${plural(slices.length, "sound")}`, { search, floor: found.floor, slices }),
-      );
+      let slices: readonly Slice[] = [];
+      const edit: Edit = {
+        name: `Find ${plural(fresh.length, "sound")}`,
+        apply: (doc) => {
+          const now = doc.takes.find((t) => t.id === take.id);
+          slices = mergeSlices(now?.slices ?? [], fresh, take.rate);
+          return changeTake(take.id, "", { search, floor: found.floor, slices }).apply(doc);
+        },
+      };
+      if ((await errand.deliver(edit, `${plural(fresh.length, "sound")} of ${take.name}`)) !== "open") return;
+      if (fresh.length === 0)
+        tell("doubt", `No sound was found in ${take.name}: it is silent, or the threshold stands too high for it.`);
       setPreview(null);
       if (search.by === "level") await hintAttacks(slices);
     } catch (error) {

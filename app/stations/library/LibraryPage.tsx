@@ -6,6 +6,7 @@ import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import type { Command } from "../../state/commands";
 import { copyName } from "../../state/copy-name";
+import { deleteForGood, deleteStored, takeBack } from "../../state/deleted";
 import { demoTakes } from "../../state/demo";
 import { freshInstrument } from "../../state/fresh-instrument";
 import { freshId } from "../../state/ids";
@@ -16,7 +17,7 @@ import { bytesText } from "../../state/storage-space";
 import { measureUse, sweepAudio } from "../../state/sweep-audio";
 import { useInstrument } from "../../state/use-session";
 import { tabs } from "../../storage/instrument-locks";
-import { deleteInstrument, type LibraryEntry, saveInstrument } from "../../storage/library";
+import { type LibraryEntry, saveInstrument } from "../../storage/library";
 import { Button } from "../../widgets/Button";
 import { WithMenu } from "../../widgets/CommandMenu";
 import { cx } from "../../widgets/class-names";
@@ -34,6 +35,11 @@ export function LibraryPage() {
   const entries = useQuery({
     queryKey: [...KEY, openId],
     queryFn: async () => session.save().then(() => documentWorker().listInstruments()),
+    staleTime: 0,
+  });
+  const deleted = useQuery({
+    queryKey: [...KEY, "deleted"],
+    queryFn: () => documentWorker().listDeleted(),
     staleTime: 0,
   });
   const use = useQuery({ queryKey: [...KEY, "use"], queryFn: measureUse, staleTime: 0 });
@@ -72,19 +78,23 @@ export function LibraryPage() {
     await refresh();
   };
   const remove = async (entry: LibraryEntry) => {
-    const held = await tabs.hold(entry.id);
-    if (!held) {
+    if (!(await deleteStored(entry.id))) {
       tell("doubt", `${entry.name} is open in another tab: close it there first.`);
       return;
     }
-    const putBack = await deleteInstrument(entry.id);
-    held.release();
-    const changed = () => {
-      tabs.say({ type: "library" });
-      return refresh();
-    };
-    tell("good", `${entry.name} was deleted.`, { label: "Undo", run: () => void putBack().then(changed) });
-    await changed();
+    tell("good", `${entry.name} was deleted. It can be taken back here for 30 days.`, {
+      label: "Undo",
+      run: () => write(() => restore(entry)),
+    });
+    await refresh();
+  };
+  const restore = async ({ id, name }: LibraryEntry) => {
+    if (!(await takeBack(id))) tell("doubt", `${name} wasn’t taken back: another tab is at it.`);
+    await refresh();
+  };
+  const purge = async ({ id, name }: LibraryEntry) => {
+    if (await deleteForGood(id)) tell("good", `${name} is gone for good; its sound goes with it within a day.`);
+    await refresh();
   };
   // Whatever writes shuts the buttons until it is done, and says what went wrong.
   const writing = useMutation({
@@ -138,6 +148,12 @@ export function LibraryPage() {
             Everything is kept in this browser and saved by itself. To move an instrument elsewhere, export its package
             at Ship; drop a package anywhere to open it.
           </p>
+          <Deleted
+            entries={deleted.data ?? []}
+            busy={writing.isPending}
+            restore={(entry) => write(() => restore(entry))}
+            purge={(entry) => write(() => purge(entry))}
+          />
           {unused > 0 && (
             <>
               <p className="mt-4 mb-2 text-ink-soft">
@@ -154,8 +170,14 @@ export function LibraryPage() {
     >
       {entries.error ? (
         <Empty title="The library can't be read">{entries.error.message}</Empty>
-      ) : shown.length === 0 && entries.data ? (
-        <Empty title="Nothing by that name">Clear the field above to see all instruments.</Empty>
+      ) : !entries.data ? (
+        <Empty title="Looking …">The library is being read.</Empty>
+      ) : shown.length === 0 ? (
+        <Empty title={filter === "" ? "No instruments yet" : "Nothing by that name"}>
+          {filter === ""
+            ? "Begin with a new one, or drop a package anywhere."
+            : "Clear the field above to see all instruments."}
+        </Empty>
       ) : (
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Instruments">
           {shown.map((entry) => (
@@ -206,5 +228,45 @@ export function LibraryPage() {
         </ul>
       )}
     </Station>
+  );
+}
+
+interface DeletedProps {
+  readonly entries: readonly LibraryEntry[];
+  readonly busy: boolean;
+  readonly restore: (entry: LibraryEntry) => void;
+  readonly purge: (entry: LibraryEntry) => void;
+}
+
+/** What was deleted and can still be taken back. */
+function Deleted({ entries, busy, restore, purge }: DeletedProps) {
+  if (entries.length === 0) return null;
+  return (
+    <>
+      <h2 className="mt-4 mb-1 font-display font-semibold text-l">Deleted</h2>
+      <p className="mb-1 text-ink-soft">Kept for 30 days, with their sound.</p>
+      <ul aria-label="Deleted instruments" className="max-h-64 overflow-y-auto">
+        {entries.map((entry) => (
+          <li key={entry.id} className="flex items-center gap-1 border-rule border-t py-1">
+            <span className="min-w-0 flex-1 truncate" title={entry.name}>
+              {entry.name}
+            </span>
+            <Button disabled={busy} aria-label={`Restore ${entry.name}`} onClick={() => restore(entry)}>
+              Restore
+            </Button>
+            <Button
+              look="quiet"
+              disabled={busy}
+              aria-label={`Delete ${entry.name} for good`}
+              hint="Delete it for good"
+              className="px-1.5"
+              onClick={() => purge(entry)}
+            >
+              <Trash2 size={14} aria-hidden />
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

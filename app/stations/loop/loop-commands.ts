@@ -2,6 +2,7 @@ import { SURE } from "../../../core/analysis";
 import {
   changeZones,
   type Flattening,
+  listLoopable,
   listSampled,
   type Sample,
   type SampledZone,
@@ -10,6 +11,7 @@ import {
 import { copiedLoop, type LoopCopyBy, type LoopPlace } from "../../../core/looping";
 import { plural } from "../../../core/params";
 import type { Command } from "../../state/commands";
+import { Errand } from "../../state/errand";
 import { levelCurves } from "../../state/loops";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
@@ -20,25 +22,34 @@ const placeOf = (zone: Zone, sample: Sample | undefined): LoopPlace => ({
   note: sample && sample.pitch !== null && sample.confidence >= SURE ? sample.pitch : null,
 });
 
-/** Gives a zone's loop to all other zones; where it is kept even, they are by their own levels. */
+/** Gives a zone's loop to the other zones of its layer that may have one; where it is kept even, they are by their own levels. */
 async function copyToAll(from: SampledZone, by: LoopCopyBy): Promise<void> {
-  const { instrument } = session;
+  const errand = Errand.begin("copy the loop");
   const { loop } = from;
-  if (!instrument || !loop) return;
+  if (!errand || !loop) return;
+  const { instrument } = errand;
   const samples = new Map(instrument.samples.map((s) => [s.sha, s]));
-  const others = listSampled(instrument).filter((z) => z.id !== from.id);
+  const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.some((z) => z.id === from.id)));
+  const others = listLoopable(instrument, layer?.id ?? null).filter((z) => z.id !== from.id);
+  if (others.length === 0) {
+    tell("doubt", "There is no other zone in its layer that may have a loop.");
+    return;
+  }
   const own = placeOf(from, samples.get(from.sample));
   const curves = loop.flat ? await levelCurves(others, (zone) => placeOf(zone, samples.get(zone.sample))) : new Map();
-  // Whatever was opened meanwhile isn't what was asked for.
-  if (!curves || session.instrument?.id !== instrument.id) return;
-  session.commit(
-    changeZones(new Set(others.map((z) => z.id)), "Copy a loop", (zone) => {
-      const copy = copiedLoop(loop, own, placeOf(zone, samples.get(zone.sample ?? "")), by);
-      const curve: Flattening | undefined = curves.get(zone.id);
-      return { ...zone, loop: curve && loop.flat ? { ...copy, flat: { ...curve, amount: loop.flat.amount } } : copy };
-    }),
-  );
-  tell("good", `The loop was copied to ${plural(others.length, "zone")}.`, { label: "Undo", run: session.undoer() });
+  if (!curves) return;
+  const edit = changeZones(new Set(others.map((z) => z.id)), "Copy a loop", (zone) => {
+    const copy = copiedLoop(loop, own, placeOf(zone, samples.get(zone.sample ?? "")), by);
+    const curve: Flattening | undefined = curves.get(zone.id);
+    return { ...zone, loop: curve && loop.flat ? { ...copy, flat: { ...curve, amount: loop.flat.amount } } : copy };
+  });
+  if ((await errand.deliver(edit, `The loop of ${plural(others.length, "zone")}`)) !== "open") return;
+  const looped = others.filter((z) => z.loop).length;
+  const gone = looped > 0 ? `; ${plural(looped, "loop")} of their own went by it` : "";
+  tell("good", `The loop was copied to ${plural(others.length, "zone")}${gone}.`, {
+    label: "Undo",
+    run: session.undoer(),
+  });
 }
 
 /** What can be done with the loop of a zone, and with those of all. */
@@ -51,9 +62,9 @@ export function loopCommands(zone: SampledZone): readonly Command[] {
     run: () => void copyToAll(zone, by),
   });
   return [
-    copy("time", "Copy the loop to all zones, at the same times"),
-    copy("periods", "Copy the loop to all zones, for as many periods"),
-    copy("share", "Copy the loop to all zones, at the same place of each"),
+    copy("time", "Copy the loop to all zones of its layer, at the same times"),
+    copy("periods", "Copy the loop to all zones of its layer, for as many periods"),
+    copy("share", "Copy the loop to all zones of its layer, at the same place of each"),
     {
       id: "clear",
       label: "Clear the loop",

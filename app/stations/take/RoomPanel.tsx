@@ -5,6 +5,7 @@ import { SWEEP } from "../../../core/audio";
 import { addSamples, setRoom, type Take, together } from "../../../core/instrument";
 import { recorder } from "../../audio/recorder";
 import { audition } from "../../state/audio-queries";
+import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
 import { gapNote, recordSweep } from "../../state/recording";
 import { session } from "../../state/session";
@@ -22,13 +23,15 @@ export function RoomPanel({ take }: { take: Take | null }) {
   const impulses = samples.filter((s) => s.use === "impulse");
   const broken = take !== null && take.gaps.length > 0 ? gapNote(take) : null;
   const make = async (way: "sweep" | "clap") => {
-    if (!take) return;
+    const errand = take && Errand.begin("make an impulse");
+    if (!take || !errand) return;
     setBusy(true);
     try {
       const sample = await withProgress(`Making an impulse of ${take.name}`, (worker) =>
         worker.impulse(take, way, `room of ${take.name}`),
       );
-      session.commit(together(`Make an impulse of ${take.name}`, [addSamples([sample]), setRoom(sample)]));
+      const edit = together(`Make an impulse of ${take.name}`, [addSamples([sample]), setRoom(sample)]);
+      if ((await errand.deliver(edit, `The room of ${take.name}`)) !== "open") return;
       tell(
         "good",
         `The room of ${take.name} lasts ${(sample.frames / sample.rate).toFixed(2)} s and is among the effects now.`,

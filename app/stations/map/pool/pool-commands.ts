@@ -1,8 +1,17 @@
-import { listNotes, listZones, removeSamples, replaceSamples, type Sample } from "../../../../core/instrument";
+import {
+  followLoss,
+  followLossText,
+  listNotes,
+  listZones,
+  removeSamples,
+  replaceSamples,
+  type Sample,
+} from "../../../../core/instrument";
 import { plural } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import type { Command } from "../../../state/commands";
 import { pathOf } from "../../../state/dropped-files";
+import { Errand } from "../../../state/errand";
 import { layFrom } from "../../../state/laying";
 import { tell } from "../../../state/notices";
 import { openSound } from "../../../state/open-sound";
@@ -49,17 +58,24 @@ function remove(): void {
 async function replace(): Promise<void> {
   const [sample] = chosenSamples();
   const [file] = sample ? await pickFiles({ accept: SOUND_FILES }) : [];
-  if (!sample || !file) return;
+  const errand = file && Errand.begin("replace a sample");
+  if (!sample || !file || !errand) return;
   try {
     const opened = await withProgress(`Opening ${file.name}`, (worker) => openSound(worker, file, pathOf(file), true));
     if (!opened.ok) tell("error", `${file.name} was not opened: ${opened.message}.`);
     else if (opened.kind === "sample") {
-      session.commit(replaceSamples(new Map([[sample.sha, opened.sample]])));
+      const pairs = new Map([[sample.sha, opened.sample]]);
+      const loss = followLossText(followLoss(errand.now, pairs));
+      if ((await errand.deliver(replaceSamples(pairs), `${opened.sample.name} for ${sample.name}`)) !== "open") return;
       setView({ sampleIds: new Set([opened.sample.sha]) });
-      tell("good", `${sample.name} is ${opened.sample.name} now, in every zone.`, {
-        label: "Undo",
-        run: session.undoer(),
-      });
+      tell(
+        loss === "" ? "good" : "doubt",
+        `${sample.name} is ${opened.sample.name} now, in every zone. ${loss}`.trim(),
+        {
+          label: "Undo",
+          run: session.undoer(),
+        },
+      );
     }
   } catch (error) {
     if (!(error instanceof Cancelled)) throw error;
