@@ -10,7 +10,7 @@ import { deleteOld } from "./state/deleted";
 import { installedOnce } from "./state/demo";
 import { engine, rulesModule } from "./state/engine";
 import { freshId } from "./state/ids";
-import { tell } from "./state/notices";
+import { tell, useJobs } from "./state/notices";
 import { opening } from "./state/open-instrument";
 import { playerTemplate } from "./state/player-template";
 import { session } from "./state/session";
@@ -33,7 +33,8 @@ for (const end of ["pointerup", "pointercancel", "keyup"])
   addEventListener(end, () => session.rest(), { capture: true });
 // Leaving asks first while something would be lost by it.
 addEventListener("beforeunload", (event) => {
-  if (recorder.store.getState().recording || session.store.getState().saved === "failed") event.preventDefault();
+  const unfinished = recorder.store.getState().recording || useJobs.getState().jobs.length > 0;
+  if (unfinished || session.store.getState().saved === "failed") event.preventDefault();
 });
 beHere();
 session.refused = (why) => tell("doubt", why);

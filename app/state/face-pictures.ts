@@ -128,8 +128,13 @@ const usedNow = (): number => {
   return [...pictures, ...fonts].reduce((sum, { data }) => sum + data.length, 0);
 };
 
-/** The pictures among some files, as the face can have them (`addFacePictures`); tells what can't be taken, and why. */
+/**
+ * The pictures among some files, as the face can have them (`addFacePictures`); tells what can't be taken, and why. Where another instrument is open by
+ * then, they lie among the pictures of the one for which they were read, and there are none for this one.
+ */
 export async function readPictures(files: readonly File[]): Promise<readonly FacePicture[]> {
+  const errand = files.length > 0 ? Errand.begin("bring pictures in") : null;
+  if (!errand) return [];
   const taken: FacePicture[] = [];
   const refused: string[] = [];
   let removed = 0;
@@ -154,15 +159,15 @@ export async function readPictures(files: readonly File[]): Promise<readonly Fac
       `${plural(removed, "part")} of the drawing left out: nothing in it may act, or be fetched from elsewhere.`,
     );
   if (refused.length > 0) tell("error", `Not taken: ${few(refused, "; ")}.`);
-  return taken;
+  if (errand.isOpen || taken.length === 0) return taken;
+  await errand.deliver(addFacePictures(taken), plural(taken.length, "picture"));
+  return [];
 }
 
 /** Puts the pictures among some files beside those of the face, in one undo step. */
 export async function takePictures(files: readonly File[]): Promise<void> {
-  const errand = Errand.begin("bring pictures in");
-  if (!errand) return;
   const taken = await readPictures(files);
-  if (taken.length > 0) await errand.deliver(addFacePictures(taken), plural(taken.length, "picture"));
+  if (taken.length > 0) session.commit(addFacePictures(taken));
 }
 
 /** Puts a font beside those of the face; tells why where it can't be taken. */

@@ -62,7 +62,7 @@ export class EventRouter {
         return;
       case EVENT.off:
         this.chooser.key(a, false);
-        this.gate.lift(a, b, this.frame);
+        this.gate.lift(a, b, c, this.frame);
         return;
       case EVENT.soundingOn:
         this.gate.resume(a, b, c, d);
@@ -74,8 +74,10 @@ export class EventRouter {
         this.player.setExpression(COLUMN.notePressure, a, c, b);
         return;
       case EVENT.pressure:
-        if (input.isMember(c)) this.player.setExpression(COLUMN.notePressure, null, c, a);
-        else modulation.setInput(GLOBAL.pressure, a);
+        if (input.isMember(c)) {
+          input.pressures[c] = a;
+          this.player.setExpression(COLUMN.notePressure, null, c, a);
+        } else modulation.setInput(GLOBAL.pressure, a);
         return;
       case EVENT.bend:
         input.setBend(c, a);
@@ -94,7 +96,10 @@ export class EventRouter {
     if (number === 64) this.performer.setSustain(value >= 0.5, this.frame);
     else if (number === 66) this.performer.setSostenuto(value >= 0.5, this.frame);
     if (input.isMember(channel)) {
-      if (number === 74) this.player.setExpression(COLUMN.slide, null, channel, value);
+      if (number === 74) {
+        input.slides[channel] = value;
+        this.player.setExpression(COLUMN.slide, null, channel, value);
+      }
       return;
     }
     if (number === 1) modulation.setInput(GLOBAL.wheel, value);

@@ -113,7 +113,7 @@ export class HandOver {
     const way = this.shared.ways[ref.group] as number;
     const next = layer && (path || layer.source) ? pool.free(ref.layer, way) : null;
     if (!layer || !next) return;
-    const position = path ? placeIn(path, frame) : 0;
+    const position = path ? placeIn(path, released ? frame : foldedInto(path, ref, frame)) : 0;
     const [v, n] = [voice.index, next.index];
     const { numbers } = pool;
     next.ref = ref;
@@ -209,6 +209,17 @@ const pathOf = (plan: Plan, ref: ZoneRef): Path | null => (plan.layers[ref.layer
 /** Whether what sounded as one zone can go on as another: the same sample, or none where none is needed. */
 const canGoOn = (plan: Plan, old: ZoneRef, next: ZoneRef): boolean =>
   plan.layers[next.layer]?.source ? true : next.path !== null && next.zone.sample === old.zone.sample;
+
+/** A frame of the sample in the loop that goes on for ever from there: one behind it is brought into it by whole rounds. */
+function foldedInto(path: Path, { zone }: ZoneRef, frame: number): number {
+  const { loop, reverse } = zone;
+  if (!path.endless || !loop) return frame;
+  const length = loop.end - loop.start;
+  const beyond = reverse ? loop.start - 1 - frame : frame - loop.end;
+  if (beyond < 0) return frame;
+  const into = beyond % length;
+  return reverse ? loop.end - 1 - into : loop.start + into;
+}
 
 /** The position at which a frame of the sample is read. */
 function placeIn(path: Path, frame: number): number {

@@ -1,12 +1,14 @@
 const MOST = 16;
+/** Keys of all channels: one key on two channels is two keys. */
+const KEYS = 16 * 128;
 
-/** Which sounding notes each key holds: their serial numbers, and how much later than the key each of them began (frames). */
+/** Which sounding notes each key (channel × 128 + key) holds: their serial numbers, and how much later than the key each of them began (frames). */
 export class HeldNotes {
   /** Most notes that one key can hold. */
   static readonly MOST = MOST;
-  private readonly serials = new Int32Array(128 * MOST);
-  private readonly delays = new Float64Array(128 * MOST);
-  private readonly counts = new Uint8Array(128);
+  private readonly serials = new Int32Array(KEYS * MOST);
+  private readonly delays = new Float64Array(KEYS * MOST);
+  private readonly counts = new Uint8Array(KEYS);
 
   add(key: number, serial: number, delay: number): void {
     const count = this.counts[key] as number;

@@ -14,6 +14,9 @@ export class MidiInput {
   /** 0: off; 1: lower zone (master channel 1); 2: upper zone (master 16). */
   mpe = 0;
   private readonly bends = new Float64Array(16);
+  /** What each member channel said last of the note that it has, or is about to get: pressure and controller 74, 0 to 1. */
+  readonly pressures = new Float64Array(16);
+  readonly slides = new Float64Array(16);
 
   constructor(private readonly queue: EventQueue) {}
 
@@ -42,6 +45,8 @@ export class MidiInput {
   }
 
   reset(): void {
+    this.pressures.fill(0);
+    this.slides.fill(0);
     this.bends.fill(0);
   }
 

@@ -65,7 +65,7 @@ export class NoteGate {
 
   /** A key went down: the rules say what sounds. */
   press(key: number, velocity: number, channel: number, frame: number): void {
-    this.lift(key, 64, frame);
+    this.lift(key, 64, channel, frame);
     this.channel = channel;
     this.expect(key, velocity, frame, false);
     if (!this.rules) {
@@ -80,16 +80,18 @@ export class NoteGate {
   }
 
   /** A key went up: whatever it holds is released, each note as much later as it began. */
-  lift(key: number, velocity: number, frame: number): void {
+  lift(key: number, velocity: number, channel: number, frame: number): void {
     const { held } = this;
-    const count = held.count(key);
+    const slot = channel * 128 + key;
+    const count = held.count(slot);
     if (count === 0) return;
-    held.forget(key);
+    held.forget(slot);
     for (let i = 0; i < count; i++) {
-      const delay = held.delay(key, i);
-      if (delay > 0) this.queue.push(frame + delay, EVENT.soundingOff, held.serial(key, i));
-      else this.to.release(held.serial(key, i), velocity);
+      const delay = held.delay(slot, i);
+      if (delay > 0) this.queue.push(frame + delay, EVENT.soundingOff, held.serial(slot, i));
+      else this.to.release(held.serial(slot, i), velocity);
     }
+    this.channel = channel;
     if (!this.rules) return;
     this.expect(key, 0, frame, true);
     this.rules.end(key, frame / this.rate, this.emit);
@@ -140,7 +142,7 @@ export class NoteGate {
     const late = Math.round(Math.min(MOST_DELAY, Math.max(0, delay)) * rate);
     const lasting = Math.min(MOST_LENGTH, length);
     if (length > 0) queue.push(frame + late + Math.round(lasting * rate), EVENT.soundingOff, serial);
-    else this.held.add(this.playedKey, serial, late);
+    else this.held.add(this.channel * 128 + this.playedKey, serial, late);
     if (late === 0) {
       this.fill(key, velocity, serial, 0, ruled);
       this.to.begin();

@@ -166,8 +166,11 @@ export class NotePlayer {
     modulation.setColumn(COLUMN.random, v, chance);
     modulation.setColumn(COLUMN.repeat, v, (ref.zone.repeat - 1) / 15);
     if (!beginning.from) {
-      modulation.setColumn(COLUMN.notePressure, v, 0);
-      modulation.setColumn(COLUMN.slide, v, 0);
+      // A keyboard that says more of each note says it before the note.
+      const { input } = this.shared;
+      const member = input.isMember(note.channel);
+      modulation.setColumn(COLUMN.notePressure, v, member ? (input.pressures[note.channel] as number) : 0);
+      modulation.setColumn(COLUMN.slide, v, member ? (input.slides[note.channel] as number) : 0);
     }
     this.setOwn(v, ref, pitch, decibelsOf(weight) - fall);
     pool.numbers.softness[v] = (127 - note.velocity) / 126;

@@ -22,6 +22,8 @@ interface Note extends SoundingNote {
   down: boolean;
   /** Caught by the sostenuto pedal. */
   caught: boolean;
+  /** It has voices of its own, begun while many notes sounded at once: it ends with its key, whatever plays one at a time by then. */
+  own: boolean;
   /** How fast its key rose. */
   lifted: number;
   used: boolean;
@@ -40,6 +42,7 @@ export class Performer {
     frame: 0,
     down: false,
     caught: false,
+    own: false,
     lifted: 0,
     used: false,
   }));
@@ -112,13 +115,14 @@ export class Performer {
     note.frame = frame;
     note.down = true;
     note.caught = false;
+    note.own = this.shared.setting("mode") === POLY;
     note.used = true;
     const { beginning } = this;
     beginning.first = first;
     beginning.from = null;
     beginning.glide = 0;
     beginning.glideFrames = 0;
-    if (this.shared.setting("mode") === POLY) {
+    if (note.own) {
       this.player.start(note, MOMENT.press, beginning);
       return;
     }
@@ -174,15 +178,21 @@ export class Performer {
   private end(note: Note, frame: number): void {
     note.used = false;
     const held = (frame - note.frame) / this.shared.rate;
-    if (this.shared.setting("mode") !== POLY && this.line === note.serial) {
+    if (this.shared.setting("mode") === POLY) {
+      if (this.line === note.serial) this.line = 0;
+    } else if (this.line === note.serial) {
       const next = this.wanted();
-      if (next) {
+      if (next?.own) {
+        // It sounds already: the line goes on in it.
+        next.own = false;
+        this.line = next.serial;
+        this.lastKey = next.key;
+      } else if (next) {
         this.trace.begin(next.key, next.velocity, frame, next.key, next.velocity, 0, 0, false);
         this.lead(next, false);
         return;
-      }
-      this.line = 0;
-    } else if (this.shared.setting("mode") !== POLY && this.line !== 0) {
+      } else this.line = 0;
+    } else if (this.line !== 0 && !note.own) {
       return;
     }
     this.player.release(note.serial, note.lifted);

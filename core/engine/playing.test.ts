@@ -46,6 +46,43 @@ describe("one note at a time", () => {
     expect(b.engine.status().voices).toBe(0);
   });
 
+  test.each(["mono", "legato"])("a chord that was held when notes became one at a time (%s) ends with its keys", (mode) => {
+    const short = set(["layers/main/amp/release", 0.05]);
+    for (const order of [
+      [60, 64, 67, 72],
+      [72, 60, 64, 67],
+      [60, 72, 67, 64],
+    ]) {
+      const b = bench([tone], [looped], short);
+      for (const key of [60, 64, 67]) b.engine.midi(0x90, key, 100);
+      b.play(4800);
+      b.change(set(["play/mode", mode])(b.instrument));
+      b.engine.midi(0x90, 72, 100);
+      b.play(4800);
+      for (const key of order) {
+        b.engine.midi(0x80, key, 0);
+        b.play(4800);
+      }
+      b.play(RATE / 2);
+      expect(b.engine.status().voices).toBe(0);
+    }
+  });
+
+  test("of a chord that was held the line goes on in a note that sounds still, without striking it anew", () => {
+    const b = bench([tone], [looped], set(["layers/main/amp/release", 0.05]));
+    b.engine.midi(0x90, 60, 100);
+    b.play(4800);
+    b.change(set(["play/mode", "mono"])(b.instrument));
+    b.engine.midi(0x90, 67, 100);
+    b.play(4800);
+    b.engine.midi(0x80, 67, 0);
+    expect(settled(b)).toBeCloseTo(60, 1);
+    expect(b.engine.status().voices).toBe(1);
+    b.engine.midi(0x80, 60, 0);
+    b.play(RATE / 4);
+    expect(b.engine.status().voices).toBe(0);
+  });
+
   test("bound: the envelope goes on, struck anew: it begins again", () => {
     const level = (mode: string) => {
       const b = bench([tone], [looped], set(["play/mode", mode], ["layers/main/amp/attack", 0.2]));
@@ -249,6 +286,36 @@ describe("expression of each note", () => {
     plain.engine.midi(0x95, 60, 100);
     plain.engine.midi(0xe9, 127, 127);
     expect(settled(plain)).toBeCloseTo(62, 1);
+  });
+
+  test("MPE: what a channel says of a note before it comes is the note's; one key on two channels is two notes", () => {
+    const adjust = (i: Instrument) =>
+      set(["play/mpe", "lower"])(
+        addRoute({ id: "p", source: "notePressure", target: "layers/main/strip/level", amount: 12 }).apply(
+          set(["layers/main/strip/level", -20], ["layers/main/amp/release", 0.02])(i),
+        ),
+      );
+    const level = (pressed: boolean) => {
+      const b = bench([tone], [looped], adjust);
+      b.play(32);
+      if (pressed) b.engine.midi(0xd2, 127, 0);
+      b.engine.midi(0x92, 60, 100);
+      b.play(9600);
+      return rms(b.play(4800).left);
+    };
+    expect(20 * Math.log10(level(true) / level(false))).toBeCloseTo(12, 0);
+    const b = bench([tone], [looped], adjust);
+    b.play(32);
+    b.engine.midi(0x91, 60, 100);
+    b.engine.midi(0x92, 60, 100);
+    b.play(4800);
+    expect(b.engine.status().voices).toBe(2);
+    b.engine.midi(0x81, 60, 0);
+    b.play(4800);
+    expect(b.engine.status().voices).toBe(1);
+    b.engine.midi(0x82, 60, 0);
+    b.play(4800);
+    expect(b.engine.status().voices).toBe(0);
   });
 
   test("release velocity arrives with the release", () => {
