@@ -1,7 +1,7 @@
 import { readFile, writeFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { basename } from "node:path";
-import { peakOf } from "../core/audio";
+import { framesOf, peakOf } from "../core/audio";
 import { compile, type NoteRules, renderSong } from "../core/engine";
 import { readMidi, readPackage, readWav, writeWav } from "../core/formats";
 import { type RuleProblem, Sandbox } from "../core/rules";
@@ -15,6 +15,8 @@ async function openSandbox(): Promise<Sandbox> {
 }
 
 const HOUR = 3600;
+/** Seconds for which it is rendered on after the song at the most, as long as it still sounds. */
+const LONGEST_TAIL = 60;
 /** Longer songs are seldom meant: a single note at the end of a huge pause. */
 const LONGEST = 6 * HOUR;
 /** Bytes of sound that a WAV file can hold, and of a frame of it. */
@@ -58,9 +60,11 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
   const samples = new Map(
     [...opened.samples].map(([sha, bytes]) => [sha, reading(packagePath, () => readWav(bytes)).audio]),
   );
-  const seconds = song.seconds + number("tail", 4);
-  refuseLength(seconds, rate, flag("long"));
-  process.stderr.write(`${basename(songPath)} is ${lengthText(seconds)} long\n`);
+  // As long as it sounds, unless somebody says how long.
+  const given = number("tail", -1);
+  const tail = given < 0 ? LONGEST_TAIL : given;
+  refuseLength(song.seconds + tail, rate, flag("long"));
+  process.stderr.write(`${basename(songPath)} is ${lengthText(song.seconds)} long\n`);
   let limited = 0;
   let told = 0;
   const progress = (share: number) => {
@@ -75,7 +79,9 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
     samples,
     events: song.events,
     rate,
-    seconds,
+    seconds: song.seconds + (given < 0 ? 0 : given),
+    tail: given < 0 ? LONGEST_TAIL : 0,
+    tempo: song.tempo,
     seed: number("seed", 1),
     rules,
     progress,
@@ -83,6 +89,7 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
       limited = status.limiter;
     },
   });
+  const seconds = framesOf(audio) / rate;
   const took = Number(process.hrtime.bigint() - started) / 1e9;
   await writeFile(outPath, writeWav(audio, 32));
   const peakDb = Math.round(peakOf(audio) * 10) / 10;

@@ -281,7 +281,12 @@ export class EngineHost {
   /** Shows the engine an instrument: a new one, or the same after an edit. */
   show(instrument: Instrument): void {
     this.plans.show(instrument);
+    const { tempo } = instrument.song;
+    if (tempo === this.tempo) return;
+    this.tempo = tempo;
+    this.send({ type: "tempo", tempo });
   }
+  private tempo = 0;
 
   private async tryRules({ script, seed }: NonNullable<Plan["rules"]>): Promise<RuleProblem | null> {
     try {
@@ -315,11 +320,6 @@ export class EngineHost {
 
   noteOff(key: number): void {
     this.midi(0x80, key, 0);
-  }
-
-  /** Beats per minute, for what follows them. */
-  setTempo(tempo: number): void {
-    this.send({ type: "tempo", tempo });
   }
 
   /** Hears only these layers, whatever the document says; none: all of it. Layers that aren't there don't count. */

@@ -2,7 +2,8 @@ import "./text-decoder";
 import { startKernels } from "../../core/dsp";
 import { applyDelta, Engine, type Plan } from "../../core/engine";
 import { type RuleProblem, type RuleScript, Sandbox } from "../../core/rules";
-import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
+import { PhrasePlayer } from "./phrase-player";
+import type { EngineSetup, FromEngine, ToEngine } from "./protocol";
 
 declare const sampleRate: number;
 declare class AudioWorkletProcessor {
@@ -37,10 +38,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private sandbox: Promise<Sandbox> | null = null;
   private script: RuleScript | null = null;
   private scriptText = "";
-  private phrase: readonly TimedMidi[] = [];
-  private phraseFrames = 0;
-  private phraseStart = 0;
-  private phraseNext = 0;
+  private readonly phrase: PhrasePlayer;
   private blocks = 0;
   private busy = 0;
   private recent = 0;
@@ -57,6 +55,9 @@ class EngineProcessor extends AudioWorkletProcessor {
     super();
     const { kernels, rules } = options.processorOptions;
     this.engine = new Engine(startKernels(kernels), { rate: sampleRate, arriving: true });
+    this.phrase = new PhrasePlayer(sampleRate, (status, data1, data2, frame) =>
+      this.engine.midi(status, data1, data2, frame),
+    );
     this.rulesModule = rules;
     this.port.onmessage = (event: MessageEvent<ToEngine>) => {
       try {
@@ -91,20 +92,17 @@ class EngineProcessor extends AudioWorkletProcessor {
         this.engine.addImpulse(message.sha, message);
         return;
       case "midi":
+        this.phrase.takeHand(message.status, message.data1, message.data2);
         this.engine.midi(message.status, message.data1, message.data2);
         return;
       case "phrase":
-        this.stopPhrase();
-        this.phrase = message.events;
-        this.phraseFrames = Math.round(message.seconds * sampleRate);
-        this.phraseStart = this.engine.frame + 128;
-        this.phraseNext = 0;
+        this.phrase.play(message.events, message.seconds, this.engine.frame + 128);
         return;
       case "tempo":
         this.engine.setTempo(message.tempo);
         return;
       case "stop":
-        this.stopPhrase();
+        this.phrase.stop();
         return;
       case "solo":
         this.engine.solo(message.layers);
@@ -169,11 +167,6 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
   private readonly heard = [this.heardLeft, this.heardRight] as const;
 
-  private stopPhrase(): void {
-    for (const event of this.phrase) if ((event.status & 0xf0) === 0x90) this.engine.midi(0x80, event.data1, 0);
-    this.phrase = [];
-  }
-
   private takeRules(rules: Plan["rules"]): void {
     const text = rules ? `${rules.seed}\n${rules.script}` : "";
     if (text === this.scriptText) return;
@@ -211,30 +204,12 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.port.postMessage(message);
   }
 
-  private queuePhrase(frames: number): void {
-    if (this.phrase.length === 0) return;
-    const until = this.engine.frame + frames;
-    for (;;) {
-      const event = this.phrase[this.phraseNext];
-      if (!event) {
-        if (this.phraseStart + this.phraseFrames >= until) return;
-        this.phraseStart += this.phraseFrames;
-        this.phraseNext = 0;
-        continue;
-      }
-      const frame = this.phraseStart + Math.round(event.seconds * sampleRate);
-      if (frame >= until) return;
-      this.engine.midi(event.status, event.data1, event.data2, frame);
-      this.phraseNext++;
-    }
-  }
-
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const left = outputs[0]?.[0];
     const right = outputs[0]?.[1];
     if (!left || !right) return true;
     const began = Date.now();
-    this.queuePhrase(left.length);
+    this.phrase.queue(this.engine.frame + left.length);
     this.engine.beside = this.nextAudition(left.length);
     this.engine.render(left, right, 0, left.length);
     if (this.tapping) {

@@ -5,7 +5,7 @@ import { decibelsOf } from "../../core/audio";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { laidOut, screenFor } from "../../core/face";
 import { type FaceSize, type Instrument, listZones, setParams, sizeOfPage } from "../../core/instrument";
-import { mappedKeys } from "../../core/mapping";
+import { soundingKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
 import { saveFile } from "../basis/save-file";
@@ -21,11 +21,9 @@ import { Turns } from "./turns";
 interface PlayerProps {
   readonly instrument: Instrument;
   readonly host: EngineHost;
-  /** A phrase, by its id, as a WAV file at a tempo. */
-  readonly bounce: (instrument: Instrument, phrase: string, tempo: number) => Promise<Blob>;
+  /** A phrase, by its id, as a WAV file. */
+  readonly bounce: (instrument: Instrument, phrase: string) => Promise<Blob>;
 }
-
-const TEMPO = 96;
 
 /** The single-file player: the instrument's face, a keyboard, and nothing else to learn. */
 export function Player({ instrument: given, host, bounce }: PlayerProps) {
@@ -40,7 +38,6 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const { playing, status, state, failure, trouble, loaded, wanted } = useStore(host.store);
   useEffect(() => host.show(instrument), [host, instrument]);
   useEffect(() => {
-    host.setTempo(TEMPO);
     void host.prepare();
   }, [host]);
   const [instruments] = useState(() => ({ get: store.getState, subscribe: store.subscribe }));
@@ -88,14 +85,17 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
   const toggle = () => {
     if (playing) host.stopPhrase();
     else if (chosen)
-      void host.playPhrase(phraseEvents(phraseFor(chosen, mappedKeys(given)), TEMPO), (chosen.beats * 60) / TEMPO);
+      void host.playPhrase(
+        phraseEvents(phraseFor(chosen, soundingKeys(given)), given.song.tempo),
+        (chosen.beats * 60) / given.song.tempo,
+      );
   };
   const save = async () => {
     if (!chosen) return;
     setBusy(true);
     setUnsaved(null);
     try {
-      saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id, TEMPO));
+      saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id));
     } catch (error) {
       setUnsaved(`No file was saved: ${error instanceof Error ? error.message : String(error)}.`);
     } finally {

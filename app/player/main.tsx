@@ -34,10 +34,10 @@ function openPackage(): Promise<{ worker: PlayerCalls; instrument: Instrument }>
 }
 
 /** Saves a phrase beside the worker that loads samples, so that keys sound meanwhile. */
-async function bounce(played: Instrument, phrase: string, tempo: number): Promise<Blob> {
+async function bounce(played: Instrument, phrase: string): Promise<Blob> {
   const { worker } = await openPackage();
   try {
-    return await worker.bounce(played, phrase, tempo, await rulesModule());
+    return await worker.bounce(played, phrase, await rulesModule());
   } finally {
     worker.end();
   }

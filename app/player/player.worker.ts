@@ -2,7 +2,7 @@ import { expose } from "comlink";
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import { readPackage, readWav } from "../../core/formats";
 import type { Instrument } from "../../core/instrument";
-import { mappedKeys } from "../../core/mapping";
+import { soundingKeys } from "../../core/mapping";
 import { bouncePhrase } from "../audio/bounce-phrase";
 import { SampleLoader } from "../audio/sample-loader";
 import { bytesOfBase64 } from "./base64";
@@ -24,14 +24,15 @@ class PlayerWorker extends SampleLoader {
   }
 
   /** Renders a phrase to a WAV file. */
-  async bounce(instrument: Instrument, phraseId: string, tempo: number, rules: WebAssembly.Module): Promise<Blob> {
+  async bounce(instrument: Instrument, phraseId: string, rules: WebAssembly.Module): Promise<Blob> {
     const phrase = PHRASES.find((p) => p.id === phraseId);
     if (!phrase) throw new RangeError(`there is no phrase ${phraseId}`);
+    const { tempo } = instrument.song;
     const played = {
-      events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo),
+      events: phraseEvents(phraseFor(phrase, soundingKeys(instrument)), tempo),
       seconds: (phrase.beats * 60) / tempo,
     };
-    return bouncePhrase({ instrument, played, tempo, audioOf, rules });
+    return bouncePhrase({ instrument, played, audioOf, rules });
   }
 }
 

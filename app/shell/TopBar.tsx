@@ -1,11 +1,12 @@
-import { CircleHelp, LibraryBig, Moon, Pause, Piano, Play, Redo2, Sun, Undo2 } from "lucide-react";
+import { CircleHelp, LibraryBig, Moon, Piano, Play, Redo2, Square, Sun, Undo2 } from "lucide-react";
 import { NavLink } from "react-router";
 import { useStore } from "zustand";
 import { PHRASES } from "../../core/engine";
-import { changeAbout } from "../../core/instrument";
+import { changeAbout, HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/instrument";
 import { parseNumber } from "../../core/params";
 import { hasSlices, SLICES } from "../state/beats";
 import { engine } from "../state/engine";
+import { tell } from "../state/notices";
 import { EVERY_KEY } from "../state/played";
 import { session } from "../state/session";
 import { OWN_SONG, ownSong, pickSong } from "../state/songs";
@@ -23,6 +24,14 @@ import { Versions } from "./Versions";
 
 const SAVED = { saved: "saved", saving: "saving …", failed: "not saved" } as const;
 
+/** Sets the tempo for which the instrument is made, within what there is; one that isn't is said. */
+function setTempo(bpm: number, gesture: string | null = null): void {
+  const tempo = Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, Math.round(bpm * 100) / 100));
+  if (tempo !== bpm && Math.abs(tempo - bpm) > 0.01)
+    tell("doubt", `A tempo is from ${LOWEST_TEMPO} to ${HIGHEST_TEMPO} bpm: it is ${tempo} now.`);
+  session.commit(setSong({ tempo }), gesture);
+}
+
 /** What is on screen at every station: name and state, undo, transport, meter. */
 export function TopBar() {
   const name = useInstrument((i) => i.about.name);
@@ -31,7 +40,8 @@ export function TopBar() {
   const saved = useStore(session.store, (s) => s.saved);
   const failure = useStore(session.store, (s) => s.failure);
   const playing = useStore(engine.store, (s) => s.playing);
-  const { phrase, tempo, theme } = useView();
+  const { phrase, theme } = useView();
+  const tempo = useInstrument((i) => i.song.tempo);
   const sliced = useInstrument((i) => hasSlices(i));
   const own = useStore(ownSong, (s) => s.own);
   const dark = theme === "night" || (theme === "system" && matchMedia("(prefers-color-scheme: dark)").matches);
@@ -92,7 +102,7 @@ export function TopBar() {
           onClick={togglePhrase}
           pressed={playing}
         >
-          {playing ? <Pause size={13} aria-hidden /> : <Play size={13} aria-hidden />}
+          {playing ? <Square size={12} aria-hidden /> : <Play size={13} aria-hidden />}
         </Button>
         <Choice
           label="Phrase"
@@ -109,15 +119,15 @@ export function TopBar() {
         />
         <Well
           label="Tempo"
-          text={`${tempo} bpm`}
+          text={`${Number(tempo.toFixed(2))} bpm`}
           width={66}
           onType={(text) => {
             const bpm = parseNumber("count", text.replace(/\s*bpm$/i, ""));
-            if (bpm === null || !(bpm >= 20 && bpm <= 300)) return false;
-            setView({ tempo: Math.round(bpm) });
+            if (bpm === null) return false;
+            setTempo(bpm);
             return true;
           }}
-          onStep={(steps) => setView({ tempo: Math.min(300, Math.max(20, tempo + steps)) })}
+          onStep={(steps) => setTempo(tempo + steps, "tempo")}
         />
       </div>
       <span className="flex-1" />

@@ -15,9 +15,8 @@ export function togglePhrase(): void {
 }
 
 function playPhrase(): void {
-  const { phrase, tempo } = useView.getState();
   const { instrument } = session;
-  const played = instrument && playedBy(instrument, phrase, tempo);
+  const played = instrument && playedBy(instrument, useView.getState().phrase);
   if (played) void engine.playPhrase(played.events, played.seconds);
   else tell("doubt", "There is nothing to play yet: no key has a sound.");
 }
@@ -38,8 +37,13 @@ export function strike(strokes: readonly Stroke[]): void {
   struck = { key: first.key, timer: setTimeout(() => strike(rest), 380) };
 }
 
-engine.setTempo(useView.getState().tempo);
+const playAgain = () => {
+  if (engine.store.getState().playing) playPhrase();
+};
 useView.subscribe((view, before) => {
-  if (view.tempo !== before.tempo) engine.setTempo(view.tempo);
-  if ((view.phrase !== before.phrase || view.tempo !== before.tempo) && engine.store.getState().playing) playPhrase();
+  if (view.phrase !== before.phrase) playAgain();
+});
+session.store.subscribe((state, before) => {
+  const [now, was] = [state.history?.present, before.history?.present];
+  if (now && was && now.id === was.id && now.song !== was.song) playAgain();
 });

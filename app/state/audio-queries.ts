@@ -71,34 +71,67 @@ export interface Audition {
 export const useAudition = create<{ readonly playing: Audition | null }>(() => ({ playing: null }));
 
 let stop: () => void = () => {};
+/** Counts who asked to hear something: whoever asked last is heard, however long it takes to be ready. */
+let asked = 0;
 
 /** Plays any sound in place of the one that was playing; by `name` one sees that it is still being heard. */
 export async function hear(audio: Audio, name = ""): Promise<void> {
-  stop();
-  const playing = { sha: name, from: 0, rate: audio.rate, loop: 0, started: performance.now() };
-  const ended = () => useAudition.setState((now) => (now.playing === playing ? { playing: null } : now));
-  useAudition.setState({ playing: name === "" ? null : playing });
-  stop = await engine.audition(audio, ended);
+  await hearNext(async () => ({ audio, sha: name, from: 0, loop: false, shown: name !== "" }));
 }
 
-/** Ends what is being listened to. */
+/** Ends what is being listened to, and what is still being made ready for it. */
 export function hush(): void {
+  asked++;
   stop();
+  engine.hush();
   useAudition.setState({ playing: null });
 }
 
 /** Plays a stretch of a stored sound, in place of the one that was playing, once or again and again; `to` may lie beyond its end. */
-export async function audition(sha: string, from: number, to: number, loop = false): Promise<void> {
-  stop();
-  try {
+export const audition = (sha: string, from: number, to: number, loop = false): Promise<void> =>
+  hearNext(async () => {
     const start = Math.max(0, Math.round(from));
     const audio = await audioWorker().stretch(sha, start, Math.round(to));
+    return { audio, sha, from: start, loop, shown: true };
+  });
+
+/** Plays what is made of a stored sound, all its channels alike, in place of the one that was playing; `name` as for `hear`. */
+export const hearMade = (
+  sha: string,
+  make: (channel: Float32Array, channels: readonly Float32Array[]) => Float32Array,
+  name = "",
+): Promise<void> =>
+  hearNext(async () => {
+    const { rate, channels } = await audioWorker().stretch(sha, 0, Number.MAX_SAFE_INTEGER);
+    const audio = { rate, channels: channels.map((c) => make(c, channels)) };
+    return { audio, sha: name, from: 0, loop: false, shown: name !== "" };
+  });
+
+interface Listened {
+  readonly audio: Audio;
+  readonly sha: string;
+  readonly from: number;
+  readonly loop: boolean;
+  /** Whether it is told what is heard. */
+  readonly shown: boolean;
+}
+
+async function hearNext(ready: () => Promise<Listened>): Promise<void> {
+  const turn = ++asked;
+  stop();
+  stop = () => {};
+  try {
+    const { audio, sha, from, loop, shown } = await ready();
+    if (turn !== asked) return;
+    const { rate } = audio;
     const frames = audio.channels[0]?.length ?? 0;
-    const playing = { sha, from: start, rate: audio.rate, loop: loop ? frames : 0, started: performance.now() };
+    const playing = { sha, from, rate, loop: loop ? frames : 0, started: performance.now() };
     const ended = () => useAudition.setState((now) => (now.playing === playing ? { playing: null } : now));
-    stop = await engine.audition(audio, ended, loop);
-    useAudition.setState({ playing });
+    useAudition.setState({ playing: shown ? playing : null });
+    const stopped = await engine.audition(audio, ended, loop);
+    if (turn === asked) stop = stopped;
+    else stopped();
   } catch (error) {
-    tell("error", `It can't be played: ${error instanceof Error ? error.message : String(error)}.`);
+    if (turn === asked) tell("error", `It can't be played: ${error instanceof Error ? error.message : String(error)}.`);
   }
 }

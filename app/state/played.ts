@@ -1,6 +1,6 @@
 import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
-import { everyStrength, mappedKeys } from "../../core/mapping";
+import { everyStrength, soundingKeys } from "../../core/mapping";
 import type { Played } from "../audio/bounce-phrase";
 import { SLICES, slicesPhrase } from "./beats";
 import { OWN_SONG, ownSong } from "./songs";
@@ -12,7 +12,8 @@ export const EVERY_KEY = "every-key";
 const RUN = { step: 0.32, length: 0.26 } as const;
 
 /** What a phrase plays through an instrument; null where there is nothing. */
-export function playedBy(instrument: Instrument, id: string, tempo: number): Played | null {
+export function playedBy(instrument: Instrument, id: string): Played | null {
+  const { tempo } = instrument.song;
   if (id === OWN_SONG) {
     const song = ownSong.getState().own?.song;
     if (!song) return null;
@@ -31,5 +32,5 @@ export function playedBy(instrument: Instrument, id: string, tempo: number): Pla
   const phrase = id === SLICES ? slicesPhrase(instrument) : PHRASES.find((p) => p.id === id);
   if (!phrase) return null;
   const seconds = (phrase.beats * 60) / tempo;
-  return { events: phraseEvents(phraseFor(phrase, mappedKeys(instrument)), tempo), seconds };
+  return { events: phraseEvents(phraseFor(phrase, soundingKeys(instrument)), tempo), seconds };
 }

@@ -1,7 +1,9 @@
 import { createStore } from "zustand/vanilla";
 import { FormatError, readMidi, type Song } from "../../core/formats";
+import { HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/instrument";
 import { tell } from "./notices";
 import { pickFiles } from "./pick-files";
+import { session } from "./session";
 import { setView } from "./view";
 
 /** A song of one's own that can be played in place of a phrase. */
@@ -23,7 +25,9 @@ export async function openSong(file: File): Promise<void> {
     const song = readMidi(new Uint8Array(await file.arrayBuffer()));
     if (song.events.length === 0) throw new FormatError("no-audio", 0, "there are no notes in it");
     ownSong.setState({ own: { name: file.name.replace(/\.\w+$/, "").slice(0, 60) || "song", song } });
-    setView({ phrase: OWN_SONG, tempo: Math.round(Math.min(300, Math.max(20, song.tempo))) });
+    setView({ phrase: OWN_SONG });
+    const tempo = Math.round(Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, song.tempo)) * 100) / 100;
+    if (session.instrument && session.instrument.song.tempo !== tempo) session.commit(setSong({ tempo }));
     tell("good", `${file.name} is the phrase now: Space plays it.`);
   } catch (error) {
     const why = error instanceof FormatError ? error.message : String(error);

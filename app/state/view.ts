@@ -73,7 +73,6 @@ export interface View {
   /** Whether the keybed is a strip, to leave the station more room. */
   readonly keysFolded: boolean;
   readonly phrase: string;
-  readonly tempo: number;
 }
 
 /** The map as it is looked at first: all velocities, every group shown, free and heard. */
@@ -124,7 +123,6 @@ export const useView = create<View>(() => ({
   measures: globalThis.localStorage?.getItem("vise-measures") === "shown",
   keysFolded: globalThis.localStorage?.getItem("vise-keys") === "folded",
   phrase: "arpeggio",
-  tempo: 96,
 }));
 
 export const setView = useView.setState;

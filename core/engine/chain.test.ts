@@ -27,6 +27,7 @@ test("a recorded room sounds as its impulse says, from the first note on, and no
       events: [{ seconds: 0.1, status: 0x90, data1: 60, data2: 127 }],
       rate: RATE,
       seconds: 1.2,
+      tempo: 120,
     }).channels[0] as Float32Array;
   const plain = render(dry);
   const room = render(wet);

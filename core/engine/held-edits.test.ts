@@ -243,19 +243,25 @@ describe("edits under a held note", () => {
     expect(b.engine.status().voices).toBe(0);
   });
 
-  test.each([false, true])("a loop that becomes a short one long before where the sound is (reversed: %s) is gone on in", (reverse) => {
-    const b = bench([sine(10 * RATE, 220, 0.3)], [{ root: 60, reverse, loop: newLoop({ start: 100, end: 10 * RATE - 100 }) }]);
-    b.engine.midi(0x90, 60, 100);
-    b.play(8 * RATE);
-    const short = reverse ? { start: 9 * RATE, end: 9 * RATE + 480 } : { start: RATE, end: RATE + 480 };
-    b.change(changeZones(new Set(["z0"]), "", (z) => ({ ...z, loop: newLoop(short) })).apply(b.instrument));
-    b.play(RATE);
-    expect(b.engine.status().voices).toBe(1);
-    expect(rms(b.play(RATE).left)).toBeGreaterThan(0.1);
-    b.engine.midi(0x80, 60, 0);
-    b.play(RATE);
-    expect(b.engine.status().voices).toBe(0);
-  });
+  test.each([false, true])(
+    "a loop that becomes a short one long before where the sound is (reversed: %s) is gone on in",
+    (reverse) => {
+      const b = bench(
+        [sine(10 * RATE, 220, 0.3)],
+        [{ root: 60, reverse, loop: newLoop({ start: 100, end: 10 * RATE - 100 }) }],
+      );
+      b.engine.midi(0x90, 60, 100);
+      b.play(8 * RATE);
+      const short = reverse ? { start: 9 * RATE, end: 9 * RATE + 480 } : { start: RATE, end: RATE + 480 };
+      b.change(changeZones(new Set(["z0"]), "", (z) => ({ ...z, loop: newLoop(short) })).apply(b.instrument));
+      b.play(RATE);
+      expect(b.engine.status().voices).toBe(1);
+      expect(rms(b.play(RATE).left)).toBeGreaterThan(0.1);
+      b.engine.midi(0x80, 60, 0);
+      b.play(RATE);
+      expect(b.engine.status().voices).toBe(0);
+    },
+  );
 
   test("an edit after an edit after an edit: the note is still the same, and no voice is left over", () => {
     const b = bench([sine(LENGTH, FREQUENCY, LEVEL)], [HELD], rich);

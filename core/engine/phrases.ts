@@ -52,11 +52,27 @@ export const PHRASES: readonly Phrase[] = [
   },
 ];
 
-/** A phrase for the keys of an instrument: what asks for its lowest and highest key gets them. `keys` are those that sound. */
-export function phraseFor(phrase: Phrase, keys: { readonly low: number; readonly high: number } | null): Phrase {
-  if (phrase.id !== "ends" || !keys) return phrase;
-  const place = (key: number) => (key === LOW_END ? keys.low : key === HIGH_END ? keys.high : key);
-  return { ...phrase, notes: phrase.notes.map((note) => ({ ...note, key: place(note.key) })) };
+/**
+ * A phrase for the keys of an instrument, those that sound, from the lowest on: moved by the octaves that let most of it sound, and, where that isn't
+ * half of it (a kit), with its keys laid on theirs in order; what still finds none takes the nearest. What asks for the ends gets them.
+ */
+export function phraseFor(phrase: Phrase, keys: readonly number[]): Phrase {
+  const [low, high] = [keys[0], keys.at(-1)];
+  if (low === undefined || high === undefined) return phrase;
+  const moved = (place: (key: number) => number): Phrase => ({
+    ...phrase,
+    notes: phrase.notes.map((note) => ({ ...note, key: place(note.key) })),
+  });
+  if (phrase.id === "ends") return moved((key) => (key === LOW_END ? low : key === HIGH_END ? high : key));
+  const sounding = new Set(keys);
+  const answered = (by: number) => phrase.notes.filter((n) => sounding.has(n.key + by)).length;
+  const octaves = [0, -12, 12, -24, 24, -36, 36, -48, 48];
+  const by = octaves.reduce((best, o) => (answered(o) > answered(best) ? o : best));
+  const nearest = (key: number) => keys.reduce((best, k) => (Math.abs(k - key) < Math.abs(best - key) ? k : best), low);
+  if (2 * answered(by) >= phrase.notes.length) return moved((key) => nearest(key + by));
+  const own = [...new Set(phrase.notes.map((n) => n.key))].sort((a, b) => a - b);
+  const step = (keys.length - 1) / Math.max(1, own.length - 1);
+  return moved((key) => keys[Math.round(own.indexOf(key) * Math.min(1, step))] ?? low);
 }
 
 /** A phrase as channel messages in seconds at a tempo, in time order. */

@@ -46,27 +46,30 @@ describe("one note at a time", () => {
     expect(b.engine.status().voices).toBe(0);
   });
 
-  test.each(["mono", "legato"])("a chord that was held when notes became one at a time (%s) ends with its keys", (mode) => {
-    const short = set(["layers/main/amp/release", 0.05]);
-    for (const order of [
-      [60, 64, 67, 72],
-      [72, 60, 64, 67],
-      [60, 72, 67, 64],
-    ]) {
-      const b = bench([tone], [looped], short);
-      for (const key of [60, 64, 67]) b.engine.midi(0x90, key, 100);
-      b.play(4800);
-      b.change(set(["play/mode", mode])(b.instrument));
-      b.engine.midi(0x90, 72, 100);
-      b.play(4800);
-      for (const key of order) {
-        b.engine.midi(0x80, key, 0);
+  test.each(["mono", "legato"])(
+    "a chord that was held when notes became one at a time (%s) ends with its keys",
+    (mode) => {
+      const short = set(["layers/main/amp/release", 0.05]);
+      for (const order of [
+        [60, 64, 67, 72],
+        [72, 60, 64, 67],
+        [60, 72, 67, 64],
+      ]) {
+        const b = bench([tone], [looped], short);
+        for (const key of [60, 64, 67]) b.engine.midi(0x90, key, 100);
         b.play(4800);
+        b.change(set(["play/mode", mode])(b.instrument));
+        b.engine.midi(0x90, 72, 100);
+        b.play(4800);
+        for (const key of order) {
+          b.engine.midi(0x80, key, 0);
+          b.play(4800);
+        }
+        b.play(RATE / 2);
+        expect(b.engine.status().voices).toBe(0);
       }
-      b.play(RATE / 2);
-      expect(b.engine.status().voices).toBe(0);
-    }
-  });
+    },
+  );
 
   test("of a chord that was held the line goes on in a note that sounds still, without striking it anew", () => {
     const b = bench([tone], [looped], set(["layers/main/amp/release", 0.05]));

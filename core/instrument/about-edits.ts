@@ -8,6 +8,13 @@ export const changeAbout = (change: Partial<Instrument["about"]>): Edit => ({
   apply: (doc) => ({ ...doc, about: { ...doc.about, ...change } }),
 });
 
+/** Changes the tempo or the meter for which it is made. */
+export const setSong = (change: Partial<Instrument["song"]>): Edit => ({
+  name: "tempo" in change ? "Set tempo" : "Set meter",
+  merge: `song:${Object.keys(change).join()}`,
+  apply: (doc) => ({ ...doc, song: { ...doc.song, ...change } }),
+});
+
 /** Changes the script, or switches it on or off. */
 export const changeRules = (change: Partial<Instrument["rules"]>): Edit => ({
   name:

@@ -1,4 +1,4 @@
-export { changeAbout, changeRules, together } from "./about-edits";
+export { changeAbout, changeRules, setSong, together } from "./about-edits";
 export { changeUnit, type FoundParam, findParam, findUnit, listParams, listUnits } from "./address";
 export { ARRANGEMENTS, type Arrangement, addArrangement } from "./arrangements";
 export { pitchBeginning, punch } from "./beginnings";

@@ -68,3 +68,12 @@ export function mappedKeys(instrument: Instrument): { readonly low: number; read
   }
   return high < 0 ? null : { low, high };
 }
+
+/** The keys that sound, from the lowest on: at every velocity, or at some, or, where there are none such, under some condition. */
+export function soundingKeys(instrument: Instrument): readonly number[] {
+  const answers = keyAnswers(instrument);
+  const keys = (...kinds: readonly KeyAnswer["kind"][]) =>
+    answers.flatMap(({ kind }, key) => (kinds.includes(kind) ? [key] : []));
+  const plain = keys("sounds", "some");
+  return plain.length > 0 ? plain : keys("conditional");
+}

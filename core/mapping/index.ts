@@ -6,7 +6,7 @@ export {
   type FindingKind,
   repairs,
 } from "./check";
-export { type KeyAnswer, keyAnswers, mappedKeys } from "./coverage";
+export { type KeyAnswer, keyAnswers, mappedKeys, soundingKeys } from "./coverage";
 export { bothEnds, everyStrength, type Stroke } from "./every-strength";
 export {
   type Boundary,

@@ -6,7 +6,6 @@ import { plural } from "../../../core/params";
 import { nextTask } from "../../basis/next-task";
 import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
-import { session } from "../../state/session";
 import { withProgress } from "../../state/with-progress";
 import { audioWorker, Cancelled } from "../../workers/audio-worker";
 

@@ -1,12 +1,22 @@
 import { useState } from "react";
-import { type Beat, newLoop, type Sample, type SampledZone, setBeat, type Zone } from "../../../core/instrument";
+import {
+  type Beat,
+  HIGHEST_TEMPO,
+  LOWEST_TEMPO,
+  newLoop,
+  type Sample,
+  type SampledZone,
+  setBeat,
+  setSong,
+  type Zone,
+} from "../../../core/instrument";
 import { beatFrames } from "../../../core/looping";
 import { parseNumber } from "../../../core/params";
 import { lookForBeat, sliceToKeys } from "../../state/beats";
 import { followTempo } from "../../state/follow-tempo";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
-import { setView, useView } from "../../state/view";
+import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Row, Section } from "../../widgets/ParamControl";
 import { Well } from "../../widgets/Well";
@@ -21,13 +31,16 @@ interface BeatPanelProps {
 
 const BARS = [1, 2, 4, 8] as const;
 
+/** A tempo that a song may have, to a hundredth. */
+const within = (bpm: number): number => Math.round(Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, bpm)) * 100) / 100;
+
 const failed = (error: unknown): void =>
   void tell("error", `It can’t be done: ${error instanceof Error ? error.message : String(error)}.`);
 
 /** The beat of a sample: its tempo and where a bar begins, found or typed; loops of whole bars, slices, and another tempo. */
 export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {
   const [busy, setBusy] = useState(false);
-  const tempo = useView((v) => v.tempo);
+  const tempo = useInstrument((i) => i.song.tempo);
   if (!sample) return null;
   const { beat, rate } = sample;
   const during = (work: Promise<void>) => {
@@ -177,10 +190,10 @@ export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {
           <Button
             look="quiet"
             className="px-1"
-            disabled={tempo === Math.round(beat.tempo)}
-            onClick={() => setView({ tempo: Math.round(Math.min(300, Math.max(20, beat.tempo))) })}
+            disabled={tempo === within(beat.tempo)}
+            onClick={() => session.commit(setSong({ tempo: within(beat.tempo) }))}
           >
-            Set the tempo above to {Math.round(beat.tempo)} bpm
+            Set the tempo above to {within(beat.tempo)} bpm
           </Button>
         </div>
       </Section>

@@ -5,7 +5,7 @@ import { firstEnd, LoopGain, likenessOf, loopedSample, periodOf } from "../../..
 import { type Loop, loopMirrored } from "../../../core/instrument";
 import { colourBetween, unrolled } from "../../../core/looping";
 import { formatNumber } from "../../../core/params";
-import { hear, hush, useAudition, useLevelTrack } from "../../state/audio-queries";
+import { hearMade, hush, useAudition, useLevelTrack } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { useCalm } from "../../widgets/use-calm";
@@ -25,9 +25,9 @@ const TIMES = 3;
 const FADE = 0.02;
 
 /** What is around a loop's seam as it will sound, a few times over, with a short fade each time. */
-function aroundSeam(samples: Float32Array, loop: Loop, rate: number): Float32Array {
+function aroundSeam(samples: Float32Array, loop: Loop, rate: number, alike: number): Float32Array {
   const half = Math.round(BESIDE * rate);
-  const once = unrolled(samples, loop, likenessOf(samples, loop), Math.max(0, firstEnd(loop) - half), 2 * half);
+  const once = unrolled(samples, loop, alike, Math.max(0, firstEnd(loop) - half), 2 * half);
   const fade = Math.round(FADE * rate);
   const out = new Float32Array(TIMES * once.length);
   for (let i = 0; i < out.length; i++) {
@@ -41,15 +41,27 @@ function aroundSeam(samples: Float32Array, loop: Loop, rate: number): Float32Arr
 const LONG = 60;
 
 /** The loop as it goes round for a minute, from just before its end on, faded in and out. */
-function aMinute(samples: Float32Array, loop: Loop, rate: number): Float32Array {
+function aMinute(samples: Float32Array, loop: Loop, rate: number, alike: number): Float32Array {
   const from = Math.max(0, firstEnd(loop) - loop.fade - Math.round(rate));
-  const out = unrolled(samples, loop, likenessOf(samples, loop), from, LONG * rate);
+  const out = unrolled(samples, loop, alike, from, LONG * rate);
   const fade = Math.round(FADE * rate);
   for (let i = 0; i < fade; i++) {
     out[i] = ((out[i] as number) * i) / fade;
     out[out.length - 1 - i] = ((out[out.length - 1 - i] as number) * i) / fade;
   }
   return out;
+}
+
+/** Makes something of each channel of a sound that is looped; both cross as the first is like itself, as they do when they are played. */
+function hearLooped(
+  sha: string,
+  loop: Loop,
+  mirrored: boolean,
+  make: (samples: Float32Array, alike: number) => Float32Array,
+  name = "",
+): void {
+  const turned = (channel: Float32Array) => (mirrored ? channel.slice().reverse() : channel);
+  void hearMade(sha, (channel, [first = channel]) => make(turned(channel), likenessOf(turned(first), loop)), name);
 }
 
 interface SeamProps {
@@ -96,7 +108,7 @@ const BothPanels = (given: SeamProps) => (
 );
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
-function Seam({ samples, loop, rate }: SeamProps) {
+function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
   const calm = useCalm(loop, CALM);
   const colour = useMemo(
     () => (calm.mode === "alternating" ? 0 : colourBetween([samples], rate, calm.start, calm.end)),
@@ -163,7 +175,7 @@ function Seam({ samples, loop, rate }: SeamProps) {
           look="quiet"
           className="h-5 px-1.5"
           hint="Plays what is around the seam by itself, as it will sound, a few times"
-          onClick={() => void hear({ rate, channels: [aroundSeam(samples, loop, rate)] })}
+          onClick={() => hearLooped(sha, loop, mirrored, (x, alike) => aroundSeam(x, loop, rate, alike))}
         >
           <Play size={12} aria-hidden /> Hear it
         </Button>
@@ -188,7 +200,7 @@ function Seam({ samples, loop, rate }: SeamProps) {
 }
 
 /** Plays the loop for a minute while one goes on with something else; again ends it. */
-function MinuteButton({ samples, rate, loop }: Pick<SeamProps, "samples" | "rate" | "loop">) {
+function MinuteButton({ sha, rate, loop, mirrored = false }: Omit<SeamProps, "samples" | "start">) {
   const playing = useAudition((s) => s.playing?.sha === MINUTE);
   return (
     <Button
@@ -196,7 +208,9 @@ function MinuteButton({ samples, rate, loop }: Pick<SeamProps, "samples" | "rate
       className="h-5 px-1.5"
       pressed={playing}
       hint="Plays the loop for a minute, whatever else you do meanwhile; a second press ends it"
-      onClick={() => (playing ? hush() : void hear({ rate, channels: [aMinute(samples, loop, rate)] }, MINUTE))}
+      onClick={() =>
+        playing ? hush() : hearLooped(sha, loop, mirrored, (x, alike) => aMinute(x, loop, rate, alike), MINUTE)
+      }
     >
       {playing ? <Square size={11} aria-hidden /> : <Play size={12} aria-hidden />} A minute
     </Button>
@@ -256,7 +270,7 @@ function Unrolled({ sha, samples, rate, start, loop, mirrored = false }: SeamPro
         <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
           level over {SECONDS} s as it will sound
         </span>
-        <MinuteButton samples={samples} rate={rate} loop={loop} />
+        <MinuteButton sha={sha} rate={rate} loop={loop} mirrored={mirrored} />
       </h3>
       <Drawing draw={draw} label="The level as the loop goes round" className="my-1 min-h-0 w-full flex-1" />
       <p className="flex justify-between gap-2 overflow-hidden text-s">

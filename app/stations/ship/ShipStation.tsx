@@ -17,7 +17,7 @@ import { bouncePhrase, exportPackage, exportPlayer, exportSfz } from "./exports"
 export function ShipStation() {
   const instrument = useInstrument((i) => i);
   const navigate = useNavigate();
-  const { phrase, tempo } = useView();
+  const { phrase } = useView();
   const picker = useRef<HTMLInputElement>(null);
   const found = checks(instrument);
   const blocked = found.some((c) => c.kind === "error");
@@ -33,11 +33,11 @@ export function ShipStation() {
           id: "bounce",
           label: "Bounce the phrase",
           why: () => why,
-          run: () => void bouncePhrase(instrument, phrase, tempo),
+          run: () => void bouncePhrase(instrument, phrase),
         },
         { id: "import", label: "Import a package or an SFZ file", run: () => picker.current?.click() },
       ],
-      [instrument, phrase, tempo, why],
+      [instrument, phrase, why],
     ),
   );
   return (
@@ -138,7 +138,7 @@ export function ShipStation() {
             <Button
               disabled={blocked}
               hint={why ?? "Writes one WAV file"}
-              onClick={() => void bouncePhrase(instrument, phrase, tempo)}
+              onClick={() => void bouncePhrase(instrument, phrase)}
             >
               Bounce the phrase
             </Button>

@@ -47,13 +47,13 @@ export async function exportSfz(instrument: Instrument): Promise<void> {
   showReport({ title: `${name}-sfz.zip`, text, lost: [], problems: lost, missing: [] });
 }
 
-export async function bouncePhrase(instrument: Instrument, phrase: string, tempo: number): Promise<void> {
-  const played = playedBy(instrument, phrase, tempo);
+export async function bouncePhrase(instrument: Instrument, phrase: string): Promise<void> {
+  const played = playedBy(instrument, phrase);
   const file = `${fileName(instrument.about.name)}-${phrase}.wav`;
   if (!played) tell("error", `${file} was not written: there is nothing that this phrase could play.`);
   else
     await exporting("Bouncing", file, async (worker, progress) =>
-      worker.bounce(instrument, played, tempo, await rulesModule(), progress),
+      worker.bounce(instrument, played, await rulesModule(), progress),
     );
 }
 

@@ -45,7 +45,6 @@ export const shipping = {
   async bounce(
     instrument: Instrument,
     played: Played,
-    tempo: number,
     rules: WebAssembly.Module,
     progress: (share: number) => void,
   ): Promise<Blob> {
@@ -53,6 +52,6 @@ export const shipping = {
       const bytes = await audioBytes(sha);
       return bytes ? readSound(bytes, { salvage: true }).audio : null;
     };
-    return bouncePhrase({ instrument, played, tempo, audioOf, rules, progress });
+    return bouncePhrase({ instrument, played, audioOf, rules, progress });
   },
 };
