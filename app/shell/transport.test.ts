@@ -5,13 +5,12 @@ jest.unstable_mockModule("../state/engine", () => ({
   engine: {
     noteOn: (key: number) => played.push(`on ${key}`),
     noteOff: (key: number) => played.push(`off ${key}`),
-    setTempo: () => {},
     store: { getState: () => ({ playing: false }) },
   },
 }));
 jest.unstable_mockModule("../state/notices", () => ({ tell: () => {} }));
 jest.unstable_mockModule("../state/played", () => ({ playedBy: () => null }));
-jest.unstable_mockModule("../state/session", () => ({ session: { instrument: null } }));
+jest.unstable_mockModule("../state/session", () => ({ session: { instrument: null, store: { subscribe: () => {} } } }));
 const { strike } = await import("./transport");
 
 beforeEach(() => {

@@ -3,6 +3,7 @@ import { type Audio, framesOf, peakOf } from "../audio";
 import type { Sample, SampleCut, Slice, Take } from "../instrument";
 import { sha256Of } from "./hash";
 import type { WavSampler } from "./riff-chunks";
+import { depthFor } from "./sample-of-file";
 import { type NoiseMemory, soundOfSlice } from "./treat-slice";
 import { type WavDepth, writeWav } from "./wav-write";
 
@@ -50,7 +51,11 @@ export function makeSample(
 ): MadeSample {
   const sound = soundOfSlice(audio, take, slice, memory);
   const pitch = pitchOfSlice(slice);
-  const bytes = writeWav(sound, depth, { sampler: samplerOf(pitch), dither: true });
+  // Beyond full scale a sound is kept as it is, not clipped.
+  const bytes = writeWav(sound, Math.max(depth, depthFor(sound)) as WavDepth, {
+    sampler: samplerOf(pitch),
+    dither: true,
+  });
   const plain = take.treatments.length + slice.treatments.length === 0;
   return {
     bytes,

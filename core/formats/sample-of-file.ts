@@ -1,5 +1,5 @@
 import { findSlices, measureLevels, SliceMeter } from "../analysis";
-import { type Audio, framesOf, monoOf } from "../audio";
+import { type Audio, framesOf, monoOf, peakOf } from "../audio";
 import { newSample, type Sample, SEARCH } from "../instrument";
 import { withoutExtension } from "../mapping";
 import type { SoundInfo } from "./sound-info";
@@ -38,9 +38,12 @@ const fitsIn16 = ({ channels }: Audio): boolean =>
     return true;
   });
 
+/** The fewest bits of a WAV file that hold a sound: 24, or, where it goes beyond full scale, a float of 32, in which nothing is clipped. */
+export const depthFor = (audio: Audio): 24 | 32 => (peakOf(audio) > 0 ? 32 : 24);
+
 /** What is stored of a sound: the file's own `bytes` where it is a WAV, else (null) a WAV of the same numbers, in 16 bits where these hold them. */
 export const storedOf = (audio: Audio, bytes: Uint8Array<ArrayBuffer> | null): Uint8Array<ArrayBuffer> =>
-  bytes ?? writeWav(audio, fitsIn16(audio) ? 16 : 24);
+  bytes ?? writeWav(audio, fitsIn16(audio) ? 16 : depthFor(audio));
 
 /** Measures a file as one finished sample. `path` with its folders; `sha` is the hash of what is stored of it. */
 export function sampleOfFile(

@@ -179,7 +179,18 @@ function sortAll(members: readonly PlaceSound[], layers: number | null): All {
     ),
   );
   if (!first) return sortSounds([]);
-  return { ...first, sorted: [first, ...others].flatMap((s) => s.sorted) };
+  return { ...first, sorted: [...first.sorted, ...others.flatMap((s) => likeFirst(first.sorted, s.sorted))] };
+}
+
+/** The places of a further microphone's sounds: where it has as many of a note as the first, in the same order, its strokes are the first one's, softer and louder alike. */
+function likeFirst(first: readonly Sorted[], others: readonly Sorted[]): Sorted[] {
+  const inOrder = (sorted: readonly Sorted[], note: number) =>
+    sorted.filter((s) => s.note === note).sort((a, b) => Number(a.id) - Number(b.id));
+  return others.map((other) => {
+    const [own, theirs] = [inOrder(others, other.note), inOrder(first, other.note)];
+    const stroke = own.length === theirs.length ? theirs[own.indexOf(other)] : undefined;
+    return stroke ? { ...other, layer: stroke.layer, repeat: stroke.repeat } : other;
+  });
 }
 
 /** The velocities of a place: as names give them, else by the bounds that levels have told. */

@@ -201,3 +201,29 @@ describe("keys one after the other", () => {
     expect(keysFrom(126, "all", 9)).toEqual([126, 127]);
   });
 });
+
+test("microphones of one stroke are the same velocity layer and the same repeat, however loud each is", () => {
+  // The room is as loud for soft strokes as for hard ones: by its own levels it has one layer only.
+  const strokes = [
+    { near: -40, far: -30 },
+    { near: -39, far: -20 },
+    { near: -12, far: -31 },
+    { near: -11, far: -19 },
+  ];
+  for (const order of [
+    ["near", "far"],
+    ["far", "near"],
+  ] as const) {
+    const sounds = strokes.flatMap((levels) =>
+      order.map((mic) => sound({ note: 60, microphone: mic }, { loudness: levels[mic] })),
+    );
+    const { zones } = place(sounds);
+    const placeOf = (mic: string) =>
+      sounds.flatMap(({ sample: s, says }) => {
+        const zone = zones.find((z) => z.sample === s.sha);
+        return says.microphone === mic && zone ? [`${zone.velLow}–${zone.velHigh} ${zone.repeat}`] : [];
+      });
+    expect(placeOf("near")).toHaveLength(4);
+    expect(placeOf("far")).toEqual(placeOf("near"));
+  }
+});

@@ -42,3 +42,9 @@ test("what isn't slices of one sample is no phrase; an upbeat comes first", () =
   const phrase = phraseOfSlices(upbeat, RATE, { ...beat, downbeat: 26460 });
   expect(phrase?.notes.map((n) => Math.round(n.at * 100) / 100)).toEqual([0, 1]);
 });
+
+test("slices are tuned, turned and recorded as what they are slices of", () => {
+  const turned = { ...zone, tune: -17, reverse: true, mic: "near", pan: 0.5 };
+  for (const z of sliceZones(turned, RATE, attacks, 36, () => "x"))
+    expect(z).toMatchObject({ tune: -17, reverse: true, mic: "near", pan: 0.5, gain: -3 });
+});

@@ -32,7 +32,8 @@ export function sliceZones(
     const key = firstKey + n;
     if (key > 127) return [];
     const made = newZone({ id: idOf(), sample: zone.sample, end: starts[n + 1] ?? zone.end });
-    return [{ ...made, start, root: key, keyLow: key, keyHigh: key, gain: zone.gain, pan: zone.pan, oneShot: true }];
+    const { gain, pan, tune, reverse, mic } = zone;
+    return [{ ...made, start, root: key, keyLow: key, keyHigh: key, gain, pan, tune, reverse, mic, oneShot: true }];
   });
 }
 

@@ -58,3 +58,20 @@ test("spreading never overlaps nor leaves a gap inside its bounds", () => {
     { numRuns: 200, seed: 8 },
   );
 });
+
+test("velocity layers, layers and microphones that were sampled at other roots each cover all keys", () => {
+  const soft = (root: number) => zone(`s${root}`, root, { velHigh: 70 });
+  const loud = (root: number) => zone(`l${root}`, root, { velLow: 60 });
+  expect(told([soft(40), soft(52), loud(46), loud(60)], { mode: "down" })).toEqual([
+    "s40 36–40 40 1",
+    "s52 41–84 52 1",
+    "l46 36–46 46 1",
+    "l60 47–84 60 1",
+  ]);
+  const near = zone("near", 40, { mic: "near" });
+  const far = zone("far", 50, { mic: "far" });
+  expect(told([near, far], { apart: (z) => z.mic ?? "" })).toEqual(["near 36–84 40 1", "far 36–84 50 1"]);
+  // Repeats of which a root has more than another share its keys.
+  const repeats = [zone("a1", 40), zone("a2", 40, { repeat: 2 }), zone("b1", 50)];
+  expect(told(repeats, {})).toEqual(["a1 36–45 40 1", "a2 36–45 40 1", "b1 46–84 50 1"]);
+});

@@ -73,6 +73,11 @@ function SpreadForm() {
   const { chosen } = partZones(zones, zoneIds);
   const [of, setOf] = useState(() => (new Set(chosen.map((z) => z.root)).size > 1 ? "selected" : "all"));
   const members = useMemo(() => membersOf({ layers }, zones, of, chosen), [layers, zones, of, chosen]);
+  const homes = useMemo(
+    () =>
+      new Map(layers.flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => [z.id, `${l.id}/${g.id}`] as const)))),
+    [layers],
+  );
   const [mode, setMode] = useState<ZoneSpread>("nearest");
   const [ends, setEnds] = useState(() => coveredBy(members));
   const [most, setMost] = useState(127);
@@ -87,8 +92,9 @@ function SpreadForm() {
         high: Math.max(ends.low, ends.high),
         step: STEPS.find((s) => s.id === step)?.step ?? "all",
         track: track === "as" ? null : track === "on" ? 1 : 0,
+        apart: (zone) => `${homes.get(zone.id)} ${zone.mic}`,
       }),
-    [members, mode, most, outer, ends, step, track],
+    [members, mode, most, outer, ends, step, track, homes],
   );
   useEffect(() => {
     setView({ spreading: spread });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
 import { seededRandom } from "../../audio";
 import { lineAt } from "../../dsp";
 import {
@@ -584,5 +585,66 @@ describe("there and back", () => {
     const names = files.map((f) => f.path.toLowerCase());
     expect(new Set(names).size).toBe(names.length);
     for (const name of names) expect(name).toMatch(/^samples\/[^\\/:*?"<>|=$]{1,130}\.wav$/);
+  });
+});
+
+describe("names that a text format could take for something else", () => {
+  const odd = fc.array(
+    fc.constantFrom(
+      "<p>",
+      "Soft",
+      "//",
+      "/*",
+      "*/",
+      "$name",
+      "=",
+      "\n",
+      "\r\n",
+      "\u2028",
+      '#include "x"',
+      "#define $A b",
+      " key=60",
+      "<region>",
+      "é",
+      "//#define",
+    ),
+    { maxLength: 8 },
+  );
+
+  it("are written so that the file is read back as it was: the same headers, the same settings, a name for each label", () => {
+    fc.assert(
+      fc.property(odd, odd, odd, (a, b, c) => {
+        const doc = (names: readonly string[]): Instrument => ({
+          ...newInstrument("i", "I"),
+          samples: [sampleAt("a.wav")],
+          macros: [{ ...newUnit("macro", "m"), name: names[0] ?? "" }],
+          routes: [newRoute({ id: "r", source: "macros/m", target: "layers/l/strip/level", amount: 6 })],
+          layers: [
+            {
+              ...newLayer("l", names[1] ?? ""),
+              groups: [
+                {
+                  ...newGroup("g", names[2] ?? ""),
+                  zones: [newZone({ id: "z", sample: sampleAt("a.wav").sha, end: 48000 })],
+                },
+              ],
+            },
+          ],
+        });
+        const shape = (text: string) => {
+          const { headers, problems } = readSfzText("i.sfz", text, () => null);
+          return [
+            problems,
+            headers.map((h) => [
+              h.name,
+              h.opcodes.map((o) => (o.name.includes("label") ? o.name : `${o.name}=${o.value}`)),
+            ]),
+          ];
+        };
+        const written = writeSfz(doc([a.join(""), b.join(""), c.join("")])).text;
+        expect(shape(written)).toEqual(shape(writeSfz(doc(["A", "B", "C"])).text));
+      }),
+      { numRuns: 300, seed: 3 },
+    );
   });
 });

@@ -140,7 +140,7 @@ class SfzWriter {
       if (!routes.some((r) => r.on && [r.source, r.scale].includes(`macros/${macro.id}`))) continue;
       const number = this.numbers.of(`macros/${macro.id}`);
       const value = n(macro.params.value) * 127;
-      settings.set(`label_cc${number}`, macro.name.replaceAll("=", "-"));
+      settings.set(`label_cc${number}`, labelText(macro.name));
       if (Math.abs(value - Math.round(value)) < 1e-6) settings.set(`set_cc${number}`, digits(value));
       else settings.set(`set_hdcc${number}`, digits(value / 127));
     }
@@ -152,7 +152,7 @@ class SfzWriter {
     for (const set of this.instrument.sets) {
       const count = this.instrument.layers.filter((l) => l.set === set.id).length;
       const number = this.numbers.of(`sets/${set.id}`);
-      settings.set(`label_cc${number}`, set.name.replaceAll("=", "-"));
+      settings.set(`label_cc${number}`, labelText(set.name));
       settings.set(`set_cc${number}`, String(setRange(n(set.params.chosen), count).low));
     }
     return header("control", settings);
@@ -190,7 +190,7 @@ class SfzWriter {
       return "";
     }
     if (computed !== null && isUnusual(layer.source)) this.lose(`what ${layer.name}’s source is beyond its wave`);
-    const settings: Settings = new Map([["master_label", layer.name.replaceAll("=", "-")]]);
+    const settings: Settings = new Map([["master_label", labelText(layer.name)]]);
     this.moves.segments(layer.amp, "ampeg", settings);
     for (const id of [...SEGMENTS, "sustain"])
       for (const route of this.routesTo(`layers/${layer.id}/amp/${id}`)) {
@@ -294,7 +294,7 @@ class SfzWriter {
 
   private group(layer: Layer, group: Group, computed: string | null): string {
     const { params } = group.settings;
-    const settings: Settings = new Map([["group_label", group.name.replaceAll("=", "-")]]);
+    const settings: Settings = new Map([["group_label", labelText(group.name)]]);
     if (n(params.level) !== 0) settings.set("group_volume", digits(n(params.level)));
     const trigger = { release: "release", first: "first", legato: "legato" }[String(params.trigger)];
     if (trigger) settings.set("trigger", trigger);
@@ -366,6 +366,21 @@ const setRange = (chosen: number, count: number): { low: number; high: number } 
   low: Math.ceil(((Math.round(chosen) - 1) * 128) / Math.max(1, count)),
   high: Math.ceil((Math.round(chosen) * 128) / Math.max(1, count)) - 1,
 });
+
+/** What in a label would be read as something else, and what stands for it: headers, settings, definitions, comments and further lines. */
+const IN_LABELS: readonly (readonly [RegExp, string])[] = [
+  [/[\p{Cc}\p{Zl}\p{Zp}\s]+/gu, " "],
+  [/=/g, "-"],
+  [/</g, "("],
+  [/>/g, ")"],
+  [/\$/g, "§"],
+  [/#(?=include|define)/g, "# "],
+  [/\/(?=[/*])/g, "/ "],
+];
+
+/** A name as it can stand in an SFZ file. */
+const labelText = (name: string): string =>
+  IN_LABELS.reduce((text, [odd, instead]) => text.replace(odd, instead), name).trim() || "unnamed";
 
 const header = (name: string, settings: Settings): string =>
   `\n<${name}>\n${[...settings].map(([key, value]) => `${key}=${value}\n`).join("")}`;

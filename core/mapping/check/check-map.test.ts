@@ -164,6 +164,38 @@ describe("the map is checked", () => {
   });
 });
 
+test("a hole in one layer is found though another layer sounds there", () => {
+  const plain = clean();
+  const [layer] = plain.layers;
+  if (!layer) throw new Error("there is a layer");
+  const bed = {
+    ...layer,
+    id: "bed",
+    name: "Bed",
+    groups: layer.groups.map((g) => ({
+      ...g,
+      id: "bed",
+      zones: g.zones.map((z) => ({ ...z, id: `bed-${z.id}` })),
+    })),
+  };
+  const both: Instrument = { ...plain, layers: [layer, bed] };
+  expect(checkMap(both).filter((f) => f.kind === "silent" || f.kind === "velocity-gap")).toEqual([]);
+  const holed: Instrument = {
+    ...both,
+    layers: [
+      layer,
+      {
+        ...bed,
+        groups: bed.groups.map((g) => ({ ...g, zones: g.zones.filter((z) => z.root !== 54 || z.velLow > 1) })),
+      },
+    ],
+  };
+  const found = checkMap(holed).filter((f) => f.kind === "velocity-gap");
+  expect(found.map((f) => f.text)).toEqual(["Bed: F3–G3: nothing sounds at velocities 1–64"]);
+  const mended = repairs(found)?.apply(holed);
+  expect(mended && checkMap(mended).filter((f) => f.kind === "velocity-gap")).toEqual([]);
+});
+
 test("5,000 zones are judged in time that grows no faster than their number", () => {
   const many = (count: number): Instrument => {
     const samples = Array.from({ length: count }, (_, i) =>

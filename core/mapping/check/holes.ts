@@ -3,8 +3,22 @@ import { keyAnswers, mappedKeys } from "../coverage";
 import type { Finding } from "./finding";
 import { finding, groupedBy, keyText, type Placed, placedOf } from "./placed";
 
-/** Keys within what is mapped that sound nothing, and velocities at which a key that sounds otherwise doesn't. */
+/** Keys within what is mapped that sound nothing, and velocities at which a key that sounds otherwise doesn't: of all that sounds, and of each layer, which others may hide. */
 export function silentKeys(instrument: Instrument): Finding[] {
+  const whole = silentIn(instrument);
+  if (instrument.layers.length < 2) return whole;
+  const told = new Set(whole.map(placeOf));
+  const hidden = instrument.layers.flatMap((layer) =>
+    silentIn({ ...instrument, layers: [layer] })
+      .filter((f) => !told.has(placeOf(f)))
+      .map((f) => ({ ...f, text: `${layer.name}: ${f.text}` })),
+  );
+  return [...whole, ...hidden];
+}
+
+const placeOf = ({ kind, keys, velocity }: Finding): string => `${kind} ${keys.join("–")} ${velocity}`;
+
+function silentIn(instrument: Instrument): Finding[] {
   const mapped = mappedKeys(instrument);
   if (!mapped) return [];
   const answers = keyAnswers(instrument);
@@ -72,7 +86,7 @@ function reachInto(
     return [right, { kind: "reach", keyLow: low, keyHigh: -1 }, "let the zones above reach over them"];
   const within = all.filter((p) => p.zone.keyLow >= low && p.zone.keyHigh <= high);
   const softer = within.filter((p) => p.zone.velHigh === from - 1);
-  const way = "let the strength beside it reach over them";
+  const way = "let the velocity layer beside it reach over them";
   if (softer.length > 0) return [softer, { kind: "velocities", velLow: -1, velHigh: to }, way];
   const harder = within.filter((p) => p.zone.velLow === to + 1);
   if (harder.length > 0) return [harder, { kind: "velocities", velLow: from, velHigh: -1 }, way];
