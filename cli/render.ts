@@ -109,6 +109,7 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
     },
     text: [
       ...opened.problems,
+      ...song.warnings,
       ...ruleProblems.map((p) => `rule, line ${p.line ?? "?"}: ${p.reason}`),
       `${notes} notes, ${seconds.toFixed(1)} s, peak ${peakDb} dB${limited < -0.1 ? `, the limiter took off up to ${(-limited).toFixed(1)} dB` : ""}, written to ${outPath}`,
     ].join("\n"),

@@ -163,7 +163,7 @@ export const cutting: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await page.getByRole("button", { name: "Make 16 samples" }).click();
       await page.getByRole("button", { name: "Update the keys" }).click();
-      await notice(page, "3 samples on the keys now sound as they are cut here").waitFor();
+      await notice(page, "3 samples in use now sound as they are cut here").waitFor();
       const after = await zonesOf();
       const longer = after.filter((z, i) => z.end > (before[i]?.end ?? 0) * 1.9 && z.sample !== before[i]?.sample);
       assert.equal(longer.length, 3, "three zones play a sample twice as long");

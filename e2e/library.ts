@@ -26,7 +26,7 @@ export const library: readonly Scenario[] = [
       assert.equal(stores.version, 4, "one step completes it");
       assert.deepEqual(
         stores.names.filter((n) => !n.startsWith("local")),
-        ["blobs", "index", "instruments", "recordings", "settings"],
+        ["blobs", "index", "instruments", "recordings", "settings", "touched"],
       );
       await page.locator("[data-testid=saved]", { hasText: /^saved$/ }).waitFor();
       assert.deepEqual(complaints, []);
@@ -36,7 +36,7 @@ export const library: readonly Scenario[] = [
     name: "several instruments: open, duplicate, delete and take it back",
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/library");
-      const list = page.getByRole("list", { name: "Instruments" });
+      const list = page.getByRole("list", { name: "Instruments", exact: true });
       await list.getByText("Spoke harp").waitFor();
       await page.getByRole("button", { name: "Duplicate Spoke harp" }).click();
       await list.getByText("Spoke harp copy").waitFor();

@@ -108,7 +108,8 @@ async function openTakeFile(
     tell(
       "error",
       `${file.name} was not opened: ${opened.message}.`,
-      opened.salvage ? { label: "Open what is there", run: () => void retry() } : null,
+      // What was salvaged and still can't be read can't be salvaged again.
+      opened.salvage && !salvage ? { label: "Open what is there", run: () => void retry() } : null,
     );
     return null;
   }

@@ -30,7 +30,7 @@ const openSound = jest.fn(async (file: File, path: string, asSample = false) => 
     sha: shaOf(text),
     name,
     frames: 10,
-    file: { path, root: null, loop: null, range: null, text: "" },
+    file: { path, root: null, loop: null, further: [], range: null, text: "" },
   });
   return { ok: true, kind: "sample", sample, sounds: 1, warnings: text.startsWith("odd") ? ["its end is odd"] : [] };
 });
@@ -237,7 +237,7 @@ describe("what is dropped comes in as what it is", () => {
   });
 
   test("samples that were missing are found among them, by content and by name; the rest is proposed as ever", async () => {
-    const file1 = { path: "kit/soft/a3.wav", root: null, loop: null, range: null, text: "" };
+    const file1 = { path: "kit/soft/a3.wav", root: null, loop: null, further: [], range: null, text: "" };
     const lost = [
       newSample({ sha: shaOf("the very same"), name: "was called so", frames: 10, peak: -6 }),
       newSample({ sha: "f".repeat(64), name: "a3", frames: 2, file: file1 }),

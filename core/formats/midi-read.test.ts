@@ -61,6 +61,24 @@ describe("readMidi", () => {
     expect(() => readMidi(file)).toThrow(expect.objectContaining({ code }));
   });
 
+  test.each([
+    ["as it is", []],
+    ["padded to an even length", [0]],
+  ])("a chunk of another kind and an odd size, %s, is passed over and no track", (_, padding) => {
+    const notes = track(0, 0x90, 60, 100, 96, 60, 0, 0, 0xff, 0x2f, 0);
+    const file = bytes(...header(1, 1), "XFIH", [0, 0, 0, 5, 1, 2, 3, 4, 200], padding, ...notes);
+    expect(readMidi(file)).toMatchObject({ seconds: 0.5, warnings: [] });
+    expect(readMidi(file).events).toHaveLength(2);
+  });
+
+  test("one that promises more tracks than it has is read as far as it goes, and says so; one without any is refused", () => {
+    const notes = track(0, 0x90, 60, 100, 96, 60, 0, 0, 0xff, 0x2f, 0);
+    const read = readMidi(bytes(...header(1, 7), ...notes));
+    expect(read.events).toHaveLength(2);
+    expect(read.warnings).toEqual(["It promises 7 tracks; 1 of them is there."]);
+    expect(() => readMidi(bytes(...header(1, 2)))).toThrow(expect.objectContaining({ code: "no-audio" }));
+  });
+
   test("random damage throws nothing but FormatError", () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(song.length - 1), fc.nat(255)), { maxLength: 12 }), (changes) => {

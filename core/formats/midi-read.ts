@@ -14,6 +14,8 @@ export interface Song {
   readonly events: readonly SongEvent[];
   readonly seconds: number;
   readonly tempo: number;
+  /** Sentences about what was odd and how it was read. */
+  readonly warnings: readonly string[];
 }
 
 interface TickEvent {
@@ -84,6 +86,10 @@ function secondsOfTick(division: number): number | null {
   return 1 / (frames * parts);
 }
 
+/** Whether four letters stand at a byte, as at the head of a chunk. */
+const isTag = (bytes: Uint8Array, at: number): boolean =>
+  at + 4 <= bytes.length && bytes.subarray(at, at + 4).every((b) => b >= 32 && b <= 126);
+
 /** Reads a Standard MIDI File of format 0 or 1 (MIDI Association, 1996); a truncated one throws FormatError. */
 export function readMidi(bytes: Uint8Array): Song {
   if (bytes.length === 0) throw new FormatError("empty", 0, "the file is empty");
@@ -100,20 +106,30 @@ export function readMidi(bytes: Uint8Array): Song {
   const tickSeconds = secondsOfTick(division);
   const events: TickEvent[] = [];
   let lastTick = 0;
-  for (let t = 0; t < tracks; t++) {
+  const warnings: string[] = [];
+  let read = 0;
+  // Chunks of other kinds are passed over, and no track.
+  while (read < tracks && reader.left >= 8) {
+    // Some pad such a chunk to an even length, as other formats do.
+    if (!isTag(bytes, reader.offset) && isTag(bytes, reader.offset + 1)) reader.offset++;
     const tag = reader.tag();
     const length = reader.u32();
     if (length > reader.left) {
       throw new FormatError(
         "truncated",
         reader.offset,
-        `track ${t + 1} of ${tracks} is cut off at byte ${bytes.length}`,
+        `track ${read + 1} of ${tracks} is cut off at byte ${bytes.length}`,
       );
     }
     const end = reader.offset + length;
-    if (tag === "MTrk") lastTick = Math.max(lastTick, readTrack(reader, end, events));
+    if (tag === "MTrk") {
+      lastTick = Math.max(lastTick, readTrack(reader, end, events));
+      read++;
+    }
     reader.offset = end;
   }
+  if (read === 0) throw new FormatError("no-audio", reader.offset, "there is no track in it");
+  if (read < tracks) warnings.push(`It promises ${tracks} tracks; ${read} of them ${read === 1 ? "is" : "are"} there.`);
   events.sort((a, b) => a.tick - b.tick || a.order - b.order);
   let seconds = 0;
   let tick = 0;
@@ -129,5 +145,5 @@ export function readMidi(bytes: Uint8Array): Song {
     } else if (event.status > 0) out.push({ seconds, status: event.status, data1: event.data1, data2: event.data2 });
   }
   seconds += (lastTick - tick) * (tickSeconds ?? tempo / division / 1e6);
-  return { events: out, seconds, tempo: 6e7 / (firstTempo || 500000) };
+  return { events: out, seconds, tempo: 6e7 / (firstTempo || 500000), warnings };
 }

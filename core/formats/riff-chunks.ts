@@ -10,13 +10,17 @@ export interface FileLoop {
   readonly mode: LoopMode;
 }
 
-/** The `smpl` chunk as far as a player needs it: root note with fraction, and its first loop. */
+/** The `smpl` chunk as far as a player needs it: root note with fraction, its first loop, and those after it. */
 export interface WavSampler {
   readonly root: number;
   /** Cents above the root, 0 to 100. */
   readonly fine: number;
   readonly loop: FileLoop | null;
+  readonly further?: readonly FileLoop[];
 }
+
+/** Loops of one file that are read; a zone has no more to choose from. */
+const MOST_LOOPS = 8;
 
 /** The `inst` chunk: where its maker wanted the sound on a keyboard; cents, decibels, MIDI notes and velocities. */
 export interface WavInstrument {
@@ -58,12 +62,18 @@ function readSampler(reader: ByteReader): WavSampler {
   reader.skip(8);
   const loops = reader.u32();
   reader.skip(4);
-  if (loops === 0) return { root, fine, loop: null };
-  reader.skip(4);
-  const mode = LOOP_MODES[reader.u32()] ?? "forward";
-  const start = reader.u32();
-  const end = reader.u32() + 1;
-  return { root, fine, loop: end > start ? { start, end, mode } : null };
+  const found: FileLoop[] = [];
+  // Some promise more loops than they hold.
+  for (let n = 0; n < Math.min(loops, MOST_LOOPS) && reader.left >= (n === 0 ? 16 : 24); n++) {
+    reader.skip(4);
+    const mode = LOOP_MODES[reader.u32()] ?? "forward";
+    const start = reader.u32();
+    const end = reader.u32() + 1;
+    if (end > start) found.push({ start, end, mode });
+    if (reader.left >= 8) reader.skip(8);
+  }
+  const [loop = null, ...further] = found;
+  return { root, fine, loop, further };
 }
 
 function readInstrument(reader: ByteReader): WavInstrument {

@@ -20,18 +20,23 @@ export function riffChunk(tag: string, length: number, fill: (view: DataView) =>
   return bytes;
 }
 
-const samplerChunk = (rate: number, { root, fine, loop }: WavSampler): Uint8Array =>
-  riffChunk("smpl", 36 + (loop ? 24 : 0), (view) => {
+const samplerChunk = (rate: number, { root, fine, loop, further = [] }: WavSampler): Uint8Array => {
+  const loops = loop ? [loop, ...further] : [];
+  return riffChunk("smpl", 36 + 24 * loops.length, (view) => {
     const u32 = (at: number, x: number) => view.setUint32(at, x, true);
     u32(8, Math.round(1e9 / rate));
     u32(12, root);
     u32(16, Math.min(2 ** 32 - 1, Math.round((fine / 100) * 2 ** 32)));
-    if (!loop) return;
-    u32(28, 1);
-    u32(40, { forward: 0, alternating: 1, backward: 2 }[loop.mode]);
-    u32(44, loop.start);
-    u32(48, loop.end - 1);
+    u32(28, loops.length);
+    loops.forEach(({ mode, start, end }, n) => {
+      const at = 36 + 24 * n;
+      u32(at, n);
+      u32(at + 4, { forward: 0, alternating: 1, backward: 2 }[mode]);
+      u32(at + 8, start);
+      u32(at + 12, end - 1);
+    });
   });
+};
 
 const instrumentChunk = (i: WavInstrument): Uint8Array =>
   riffChunk("inst", 7, (view) => {

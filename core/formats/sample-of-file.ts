@@ -48,7 +48,7 @@ export const storedOf = (audio: Audio, bytes: Uint8Array<ArrayBuffer> | null): U
 /** Measures a file as one finished sample. `path` with its folders; `sha` is the hash of what is stored of it. */
 export function sampleOfFile(
   audio: Audio,
-  info: Pick<SoundInfo, "root" | "loop" | "range" | "text">,
+  info: Pick<SoundInfo, "root" | "loop" | "further" | "range" | "text">,
   path: string,
   sha: string,
 ): FileSample {
@@ -73,6 +73,7 @@ export function sampleOfFile(
         path: inside,
         root: info.root ? info.root.note + info.root.cents / 100 : null,
         loop: info.loop,
+        further: info.further,
         range: info.range,
         text: info.text.slice(0, 2000),
       },

@@ -3,7 +3,7 @@ import { readFlac } from "./flac-read";
 import { FormatError } from "./format-error";
 import type { RiffExtras } from "./riff-chunks";
 import { type SoundFile, soundInfo } from "./sound-info";
-import { readWav } from "./wav-read";
+import { RIFFS, readWav } from "./wav-read";
 
 export type SoundKind = "wav" | "aiff" | "flac";
 
@@ -17,7 +17,7 @@ const extrasOf = ({ sampler, instrument, broadcast, markers }: RiffExtras): Riff
 /** Which kind of sound file it is by its first bytes; null for none that the core reads. */
 export function soundKindOf(head: Uint8Array): SoundKind | null {
   const tag = (at: number) => String.fromCharCode(...head.subarray(at, at + 4));
-  if (["RIFF", "RF64"].includes(tag(0))) return "wav";
+  if (RIFFS.includes(tag(0))) return "wav";
   if (tag(0) === "FORM" && tag(8).startsWith("AIF")) return "aiff";
   return tag(0) === "fLaC" ? "flac" : null;
 }

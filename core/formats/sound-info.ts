@@ -13,8 +13,9 @@ export interface SoundInfo {
   readonly markers: readonly Marker[];
   /** The root note that is written inside, with cents above it; null where none is. */
   readonly root: { readonly note: number; readonly cents: number } | null;
-  /** The first loop that is written inside; null where there is none. */
+  /** The first loop that is written inside; null where there is none; and those after it. */
   readonly loop: FileLoop | null;
+  readonly further: readonly FileLoop[];
   /** Keys and velocities for which its maker meant it, both ends included; null where the file names none. */
   readonly range: SampleRange | null;
   /** What its maker wrote about it, and when it was recorded (`2026-11-25`); empty where nothing is said. */
@@ -32,9 +33,10 @@ export interface SoundFile {
 }
 
 /** What is said of sounds whose files say nothing. */
-export const nothingSaid: Pick<SoundInfo, "root" | "loop" | "range" | "text"> = {
+export const nothingSaid: Pick<SoundInfo, "root" | "loop" | "further" | "range" | "text"> = {
   root: null,
   loop: null,
+  further: [],
   range: null,
   text: "",
 };
@@ -69,6 +71,7 @@ export function soundInfo(
     markers,
     root: own ?? (instrument ? { note: instrument.root, cents: -instrument.fine } : null),
     loop: sampler?.loop ?? null,
+    further: sampler?.further ?? [],
     range: rangeOf(instrument),
     text: ((broadcast?.description || words.text) ?? "").slice(0, MOST_TEXT),
     date: [broadcast?.date, words.date].find(isDay) ?? "",

@@ -37,6 +37,9 @@ function readLength(reader: ByteReader): number {
 
 const EXTENSIBLE = 0xfffe;
 
+/** Fewer frames than these are no sound that anybody hears. */
+const FEWEST = 64;
+
 function readFormat(reader: ByteReader, length: number): Format {
   const at = reader.offset;
   if (length < 16)
@@ -61,17 +64,36 @@ function readFormat(reader: ByteReader, length: number): Format {
   return { encoding: tag === 1 ? "integer" : "float", bits: bits as WavInfo["bits"], rate, channels };
 }
 
+/** Marks of RIFF files: plain ones, and those beyond 4 GB (EBU Tech 3306; ITU-R BS.2088). */
+export const RIFFS: readonly string[] = ["RIFF", "RF64", "BW64"];
+
+/** What a crashed recorder, or one that writes into a pipe, leaves where the length of the audio belongs. */
+const UNKNOWN = 0xffffffff;
+
+/** Whether chunks that hold each other's lengths follow from a byte on to the end of what is there. */
+function chunksFollow(bytes: Uint8Array, from: number): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  let at = from;
+  for (let count = 0; at + 8 <= bytes.length; count++) {
+    for (let i = at; i < at + 4; i++) if ((bytes[i] as number) < 32 || (bytes[i] as number) > 126) return false;
+    const length = view.getUint32(at + 4, true);
+    at += 8 + length + (length & 1);
+    if (count > 64) return true;
+  }
+  return at > from && at <= bytes.length + 1;
+}
+
 /**
  * Reads the header of a RIFF/WAVE file (IBM & Microsoft, 1991; WAVE_FORMAT_EXTENSIBLE, 2001), skipping unknown chunks.
- * `size` is the length of the whole file where `bytes` is but its head. A header that promises more than there is
- * throws FormatError `truncated`, unless `salvage` is set: then what is there counts, with a warning.
+ * `size` is the length of the whole file where `bytes` is but its head. Where the length of the audio isn't written (as by a recorder that crashed) or
+ * is more than there is, what is there counts, with a warning. Another chunk that runs past the end throws FormatError `truncated`, unless `salvage` is set.
  */
 export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; size?: number } = {}): WavInfo {
   const size = options.size ?? bytes.length;
   if (size === 0) throw new FormatError("empty", 0, "the file is empty");
   const reader = new ByteReader(bytes);
   const riff = reader.left >= 12 ? reader.tag() : "";
-  if (riff !== "RIFF" && riff !== "RF64")
+  if (!RIFFS.includes(riff))
     throw new FormatError(
       "not-this-format",
       0,
@@ -92,17 +114,13 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     const body = reader.offset;
     const available = size - body;
     if (tag === "data") {
-      const streamed = length === 0xffffffff && long === null;
-      if (length === 0xffffffff && long !== null) length = long;
-      if (length > available) {
-        if (!options.salvage && !streamed) {
-          throw new FormatError(
-            "truncated",
-            body,
-            `its header promises ${length} bytes of audio at byte ${body}, but only ${available} are there`,
-          );
-        }
-        if (!streamed) warnings.push(`It was cut off: ${available} of ${length} bytes of audio are there.`);
+      if (length === UNKNOWN && long !== null) length = long;
+      const unwritten = length === UNKNOWN || (length === 0 && available > 0 && !chunksFollow(bytes, body));
+      if (unwritten) {
+        warnings.push("Its header doesn’t say how long it is: all that is there was taken.");
+        length = available;
+      } else if (length > available) {
+        warnings.push(`It was cut off: ${available} of ${length} bytes of audio are there.`);
         length = available;
       }
       data ??= { offset: body, length };
@@ -122,6 +140,8 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
   if (!data) throw new FormatError("no-audio", 12, "it has no data chunk: there is no audio in it");
   const frames = Math.floor(data.length / (format.channels * (format.bits / 8)));
   if (frames === 0) throw new FormatError("no-audio", data.offset, "it holds no audio: 0 frames");
+  if (frames < FEWEST)
+    warnings.push(`It is ${frames === 1 ? "one frame" : `${frames} frames`} long: too short to be heard.`);
   if (format.channels > 2) warnings.push(`It has ${format.channels} channels; the first two are used.`);
   return {
     encoding: format.encoding,
@@ -169,8 +189,32 @@ function sampleAt(view: DataView, at: number, info: WavInfo): number {
   }
 }
 
-/** Reads a whole WAV file; see readWavInfo for what is thrown and what `salvage` does. */
+/** How many samples of the first two channels aren't numbers, or aren't finite. */
+function oddNumbers(bytes: Uint8Array, info: WavInfo): number {
+  if (info.encoding !== "float") return 0;
+  const width = info.bits / 8;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const used = Math.min(2, info.fileChannels);
+  let odd = 0;
+  for (let frame = 0; frame < info.frames; frame++) {
+    for (let c = 0; c < used; c++) {
+      const at = info.dataOffset + (frame * info.fileChannels + c) * width;
+      if (!Number.isFinite(width === 4 ? view.getFloat32(at, true) : view.getFloat64(at, true))) odd++;
+    }
+  }
+  return odd;
+}
+
+/** Reads a whole WAV file; see readWavInfo for what is thrown and what `salvage` does. Samples that are no numbers are silent, with a warning. */
 export function readWav(bytes: Uint8Array, options: { salvage?: boolean } = {}): WavFile {
   const info = readWavInfo(bytes, options);
-  return { info, audio: decodeWav(bytes, info) };
+  const odd = oddNumbers(bytes, info);
+  const warnings =
+    odd === 0
+      ? info.warnings
+      : [
+          ...info.warnings,
+          `${odd === 1 ? "One sample is no number and is" : `${odd} samples are no numbers and are`} silent now.`,
+        ];
+  return { info: { ...info, warnings }, audio: decodeWav(bytes, info) };
 }

@@ -108,6 +108,8 @@ const shot = object({
 const key = (otherwise: number) => whole(0, 127, otherwise);
 const loopMode = () => choice("forward", "backward", "alternating");
 
+const fileLoop = () => object({ start: frames(), end: frames(), mode: loopMode() });
+
 const sample = object({
   sha,
   name: text(),
@@ -132,7 +134,8 @@ const sample = object({
     object({
       path: text(1000),
       root: level(),
-      loop: maybe(object({ start: frames(), end: frames(), mode: loopMode() })),
+      loop: maybe(fileLoop()),
+      further: list("loops of a file", fileLoop(), MOST_VARIANTS),
       range: maybe(
         object({ keyLow: key(0), keyHigh: key(127), velLow: whole(1, 127, 1), velHigh: whole(1, 127, 127) }),
       ),

@@ -216,6 +216,7 @@ describe("edits", () => {
     expect(instrument?.samples[0]?.file).toEqual({
       ...file,
       loop: { ...file.loop, mode: "forward" },
+      further: [],
       range: null,
       text: "",
     });

@@ -174,9 +174,18 @@ export interface Beat {
 export interface SampleFile {
   readonly path: string;
   readonly root: number | null;
-  readonly loop: { readonly start: number; readonly end: number; readonly mode: LoopMode } | null;
+  readonly loop: SampleLoop | null;
+  /** Loops after the first, to choose from. */
+  readonly further: readonly SampleLoop[];
   readonly range: SampleRange | null;
   readonly text: string;
+}
+
+/** A loop as a file gives it, in frames `[start, end)`. */
+export interface SampleLoop {
+  readonly start: number;
+  readonly end: number;
+  readonly mode: LoopMode;
 }
 
 /** Keys and velocities, both ends included. */

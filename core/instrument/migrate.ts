@@ -162,9 +162,13 @@ function toVersion12(raw: unknown): unknown {
 /** Version 13: samples know how they were cut; tempo and meter are the instrument's. */
 function toVersion13(raw: unknown): unknown {
   const doc = raw as Json;
-  const samples = listOf(doc.samples).map((s) =>
-    typeof s.from === "object" && s.from !== null ? { ...s, from: { cut: null, ...(s.from as Json) } } : s,
-  );
+  const filled = (value: unknown, fields: Json) =>
+    typeof value === "object" && value !== null ? { ...fields, ...(value as Json) } : value;
+  const samples = listOf(doc.samples).map((s) => ({
+    ...s,
+    from: filled(s.from, { cut: null }),
+    file: filled(s.file, { further: [] }),
+  }));
   return { ...doc, version: 13, song: SONG, samples };
 }
 

@@ -16,7 +16,7 @@ const sample = (path: string, n: number) =>
     sha: String(n).padStart(64, "0"),
     name: path.split("/").at(-1) ?? "",
     frames: 1000 + n,
-    file: { path, root: null, loop: null, range: null, text: "" },
+    file: { path, root: null, loop: null, further: [], range: null, text: "" },
   });
 const samplesOf = (...paths: string[]) => paths.map(sample);
 

@@ -1,5 +1,5 @@
 import { SURE } from "../analysis";
-import { newLoop, newZone, type Sample, tuneOf, type Zone } from "../instrument";
+import { MOST_VARIANTS, newLoop, newZone, type Sample, tuneOf, type Zone } from "../instrument";
 import type { Weighed } from "./reading";
 import { type FittingRelease, fittingRelease } from "./release";
 import { type Sorted, sortSounds } from "./sort";
@@ -109,7 +109,7 @@ export function placeSounds(
         ...velocitiesOf(place, members, sorting.sorted, sorting.bounds.get(layers) ?? [127]),
         repeat: place.repeat,
         mic: says.microphone,
-        loop: loopOf(sample),
+        ...loopsOf(sample),
       });
       if (says.doubt !== "") doubts.push({ sample, zone: zone.id, doubt: says.doubt });
       return [zone];
@@ -133,10 +133,11 @@ function keysOf(said: Weighed["keys"] | undefined, note: number, range: KeyRange
   return { keyLow: low, keyHigh: high };
 }
 
-/** The loop that the sample's file gives, if it lies inside. */
-function loopOf({ file, frames }: Sample): Zone["loop"] {
-  const loop = file?.loop;
-  return loop && loop.end - loop.start > 1 && loop.end <= frames ? newLoop(loop) : null;
+/** The loops that the sample's file gives, those that lie inside: the first, and all of them to choose from where there are several. */
+function loopsOf({ file, frames }: Sample): Pick<Zone, "loop" | "variants"> {
+  const given = file?.loop ? [file.loop, ...(file.further ?? [])] : [];
+  const loops = given.filter((l) => l.end - l.start > 1 && l.end <= frames).map((l) => newLoop(l));
+  return { loop: loops[0] ?? null, variants: loops.length > 1 ? loops.slice(0, MOST_VARIANTS) : [] };
 }
 
 interface Members {

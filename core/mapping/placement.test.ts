@@ -122,12 +122,30 @@ describe("sounds are placed by what the evidence says", () => {
     const { zones, leftOut, doubts } = place([
       sound(
         { note: 60, doubt: "it is called so" },
-        { file: { path: "a", root: null, loop: { start: 10, end: 900, mode: "forward" }, range: null, text: "" } },
+        {
+          file: {
+            path: "a",
+            root: null,
+            loop: { start: 10, end: 900, mode: "forward" },
+            further: [],
+            range: null,
+            text: "",
+          },
+        },
       ),
       sound({}),
       sound(
         { note: 62 },
-        { file: { path: "b", root: null, loop: { start: 10, end: 9000, mode: "forward" }, range: null, text: "" } },
+        {
+          file: {
+            path: "b",
+            root: null,
+            loop: { start: 10, end: 9000, mode: "forward" },
+            further: [],
+            range: null,
+            text: "",
+          },
+        },
       ),
     ]);
     expect(leftOut.map((l) => l.reason)).toEqual(["no clear pitch"]);
@@ -173,7 +191,14 @@ describe("placing is one edit", () => {
           ...{ frames: Math.round(seconds * 1000), rate: 1000 },
           file:
             loop && n < 3
-              ? { path: "", root: null, loop: { start: 0, end: 9, mode: "forward" as const }, range: null, text: "" }
+              ? {
+                  path: "",
+                  root: null,
+                  loop: { start: 0, end: 9, mode: "forward" as const },
+                  further: [],
+                  range: null,
+                  text: "",
+                }
               : null,
         })),
       )?.seconds;

@@ -7,7 +7,7 @@ const shaOf = (text: string): string => Buffer.from(text.padEnd(32, "-")).toStri
 const sample = (path: string, more: Partial<Sample> = {}): Sample =>
   newSample({
     ...{ sha: shaOf(path), name: path.split("/").at(-1) ?? "", frames: 1000, peak: -6 },
-    file: { path, root: null, loop: null, range: null, text: "" },
+    file: { path, root: null, loop: null, further: [], range: null, text: "" },
     ...more,
   });
 const told = (missing: Sample[], candidates: Sample[]) =>

@@ -52,7 +52,7 @@ export const importing = {
       if (!asSample && isRecording(frames / rate, sounds)) {
         const opened = {
           ok: true,
-          sha: await storeHashed(bytes),
+          sha: await storeHashed(soundKindOf(bytes) === "wav" && !isWav ? stored : bytes),
           rate,
           channels,
           frames,

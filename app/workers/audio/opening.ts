@@ -1,7 +1,16 @@
 import { transfer } from "comlink";
 import { factsOfSample, type SampleFacts } from "../../../core/analysis";
 import { type Audio, framesOf, monoOf, outlineOf, type Peaks, peaksOf, sliceAudio } from "../../../core/audio";
-import { BrokenDocument, FormatError, readSound, readWavInfo, soundKindOf, writeWav } from "../../../core/formats";
+import {
+  BrokenDocument,
+  FormatError,
+  readSound,
+  readWavInfo,
+  soundKindOf,
+  storedOf,
+  type WavInfo,
+  writeWav,
+} from "../../../core/formats";
 import type { Fault, Instrument } from "../../../core/instrument";
 import { levelTrack, smoothTrack } from "../../../core/looping";
 import { audioBytes, storeAudio, storeHashed } from "../../storage/audio-files";
@@ -25,23 +34,36 @@ async function storedSound(sha: string): Promise<Audio | null> {
   }
 }
 
+/** What the head of a WAV file says, before all of it is read; null where it is of another kind, or its head is longer than what is looked at. */
+async function headOf(file: Blob): Promise<WavInfo | null> {
+  for (const size of HEADS) {
+    const head = new Uint8Array(await file.slice(0, size).arrayBuffer());
+    if (soundKindOf(head) !== "wav") return null;
+    try {
+      return readWavInfo(head, { salvage: true, size: file.size });
+    } catch (error) {
+      // What is said before the audio may be longer than that.
+      if (!(error instanceof FormatError)) throw error;
+    }
+  }
+  return null;
+}
+const HEADS = [2 ** 16, 2 ** 22];
+
 /** Brings sounds into the browser's storage, and shows what is there. */
 export const opening = {
   /** Opens a WAV, AIFF or FLAC file and stores it by content. `salvage` takes what is there of a damaged one. */
   async open(file: Blob, salvage: boolean): Promise<Opened> {
     try {
-      const head = new Uint8Array(await file.slice(0, 65536).arrayBuffer());
-      if (soundKindOf(head) === "wav") {
-        const info = readWavInfo(head, { salvage: true, size: file.size });
-        const long = tooLong(info.frames / info.rate);
-        if (long) return long;
-      }
+      const known = await headOf(file);
+      const early = known && tooLong(known.frames / known.rate);
+      if (early) return early;
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { audio, info } = readSound(bytes, { salvage });
       const long = tooLong(info.frames / info.rate);
       if (long) return long;
       // A salvaged file is stored as a sound one, so that nobody stumbles over it again.
-      const sound = salvage ? writeWav(audio, 24) : bytes;
+      const sound = salvage || info.warnings.length > 0 ? storedOf(audio, null) : bytes;
       const sha = await storeHashed(sound);
       keep(sha, audio);
       const { rate, frames, channels, markers, warnings, text, date } = info;

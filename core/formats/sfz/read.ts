@@ -41,7 +41,7 @@ function missingSample(path: string, reader: RegionReader): Sample {
     sha: sha256Of(strToU8(`missing ${path}`)),
     name: name.slice(0, 200) || "unnamed",
     frames: Math.max(...least),
-    file: { path: path.slice(-1000), root: null, loop: null, range: null, text: "" },
+    file: { path: path.slice(-1000), root: null, loop: null, further: [], range: null, text: "" },
   });
 }
 

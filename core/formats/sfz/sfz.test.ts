@@ -32,7 +32,7 @@ const sampleAt = (path: string, more: Partial<Sample> = {}): Sample =>
     name: path.replace(/^.*\//, "").replace(/\.wav$/, ""),
     frames: 48000,
     rate: 48000,
-    file: { path, root: null, loop: null, range: null, text: "" },
+    file: { path, root: null, loop: null, further: [], range: null, text: "" },
     ...more,
   });
 
@@ -97,6 +97,7 @@ describe("regions", () => {
       path: "a.wav",
       root: 61.25,
       loop: { start: 100, end: 900, mode: "forward" as const },
+      further: [],
       range: null,
       text: "",
     };

@@ -16,7 +16,7 @@ function reasons(sounds: readonly (readonly [string, number | null, number])[], 
       pitch,
       confidence: pitch === null ? 0 : 0.9,
       loudness,
-      file: { path, root: null, loop: null, range: null, text: "" },
+      file: { path, root: null, loop: null, further: [], range: null, text: "" },
     }),
   );
   const evident = samples.map((s) => ({ path: s.name, pitch: s.pitch, loudness: s.loudness, root: null }));
