@@ -41,7 +41,7 @@ const core = Object.entries(CORE).map(([part, may]) => {
   const closed = Object.keys(CORE).filter((p) => p !== part && !may.includes(p));
   // Tests may use anything of core.
   return {
-    includes: [`core/${part}/**`, "!**/*.test.ts"],
+    includes: [`core/${part}/**`, "!**/*.test.ts", "!**/*.test.tsx"],
     linter: {
       rules: rule([
         { group: OUTSIDE, message: "core imports nothing outside core" },
@@ -63,7 +63,7 @@ const BEYOND = {
 const root = { includes: ["app/*"], linter: { rules: rule([BEYOND]) } };
 
 const app = [...APP, "player"].map((folder, i) => ({
-  includes: [`app/${folder}/**`, "!**/*.test.ts"],
+  includes: [`app/${folder}/**`, "!**/*.test.ts", "!**/*.test.tsx"],
   linter: {
     rules: rule([
       BEYOND,

@@ -6,14 +6,24 @@ const NAMES = "Math, Number, Float32Array, Float64Array, Int32Array, Uint8Array,
 /** On the first line, so that the lines keep their numbers. */
 const AT_HAND = `const { ${NAMES} } = globalThis; `;
 
-const transformer = swc.createTransformer({
-  jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } },
-  module: { type: "es6" },
-});
+const transformerOf = (tsx) =>
+  swc.createTransformer({
+    jsc: {
+      target: "es2022",
+      parser: { syntax: "typescript", tsx },
+      transform: { react: { runtime: "automatic" } },
+    },
+    module: { type: "es6" },
+  });
+const [plain, components] = [transformerOf(false), transformerOf(true)];
+const transformerFor = (path) => (path.endsWith("x") ? components : plain);
+
+/** A comment at the head of a test says in which world it runs: it must stay there. */
+const withHand = (source) => (source.startsWith("/** @jest") ? source.replace("\n", `\n${AT_HAND}`) : AT_HAND + source);
 
 export default {
-  ...transformer,
-  process: (source, ...rest) => transformer.process(AT_HAND + source, ...rest),
-  processAsync: (source, ...rest) => transformer.processAsync(AT_HAND + source, ...rest),
-  getCacheKey: (source, ...rest) => transformer.getCacheKey(AT_HAND + source, ...rest),
+  ...plain,
+  process: (source, path, ...rest) => transformerFor(path).process(withHand(source), path, ...rest),
+  processAsync: (source, path, ...rest) => transformerFor(path).processAsync(withHand(source), path, ...rest),
+  getCacheKey: (source, path, ...rest) => transformerFor(path).getCacheKey(withHand(source), path, ...rest),
 };

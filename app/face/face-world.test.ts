@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { moving, newCondition, newFaceItem, newInstrument, setParam } from "../../core/instrument";
+import { moving, newCondition, newFaceItem, newInstrument, newLayer, newUnit, setParam } from "../../core/instrument";
 import { type Bound, boundOf, boundTo, over, standingOf } from "./face-world";
 
 const PAN = "layers/main/strip/pan";
@@ -24,6 +24,18 @@ describe("what an item moves", () => {
     expect(Number(soon.atTravel(0.25))).toBeGreaterThan(0.3);
     const there = over(bound(setParam(doc, PAN, soon.atTravel(0.25)).apply(doc)), { from: 0, to: 1, bend: 0.7 });
     expect(there.travel).toBeCloseTo(0.25, 6);
+  });
+
+  test("which layer of a set is chosen has as many places as the set has layers, each of which can be reached", () => {
+    const layers = ["a", "b", "c"].map((id) => ({ ...newLayer(id, id), set: "s" }));
+    const of = { ...doc, sets: [newUnit("set", "s")], layers: [...layers, newLayer("d", "d")] };
+    const chosen = boundTo(of, "sets/s/chosen") as Bound;
+    expect(chosen.steps).toBe(3);
+    expect([0, 0.5, 1].map(chosen.atTravel)).toEqual([1, 2, 3]);
+    for (const n of [1, 2, 3]) {
+      const set = boundTo(setParam(of, "sets/s/chosen", n).apply(of), "sets/s/chosen") as Bound;
+      expect(set.travel).toBe((n - 1) / 2);
+    }
   });
 
   test("in order, without what is gone; a choice goes by its places", () => {

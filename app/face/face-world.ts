@@ -121,6 +121,23 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
         ) / last,
     };
   }
+  // Which layer of a set is chosen has as many places as the set has layers.
+  const set = /^sets\/([^/]+)\/chosen$/.exec(address)?.[1];
+  if (set !== undefined) {
+    const count = Math.max(1, instrument.layers.filter((l) => l.set === set).length);
+    const at = (chosen: number) => (Math.min(count, Math.max(1, Math.round(chosen))) - 1) / Math.max(1, count - 1);
+    return {
+      address,
+      label,
+      spec,
+      travel: at(Number(value)),
+      text,
+      steps: count,
+      atTravel: (travel) => 1 + Math.round(Math.min(1, Math.max(0, travel)) * (count - 1)),
+      standard: spec.default,
+      standardTravel: at(Number(spec.default)),
+    };
+  }
   return {
     address,
     label,

@@ -18,8 +18,9 @@ interface Trouble {
 const WORDS: Readonly<Record<keyof Trouble, (count: number) => string>> = {
   thinned: (n) =>
     `This computer can't keep up: ${plural(n, "voice")} gave way so that the sound goes on. Fewer voices or the economy quality help.`,
-  dropped: (n) => `${plural(n, "message")} came too many at once and were left out.`,
-  broken: (n) => `${plural(n, "stretch")} of sound could not be computed and were left silent.`,
+  dropped: (n) => `${plural(n, "message")} came too many at once and ${n === 1 ? "was" : "were"} left out.`,
+  broken: (n) =>
+    `${plural(n, "stretch", "stretches")} of sound could not be computed and ${n === 1 ? "was" : "were"} left silent.`,
 };
 
 /** Tells once what the engine had to leave out. */

@@ -45,6 +45,13 @@ const nameOf = (file: File): string => file.name.replace(/\.[^.]*$/, "").slice(0
 /** What an element does by itself when something happens. */
 const HANDLER = /\son[a-z]+\s*=\s*(?:"[^"]*"|'[^']*')/gi;
 
+/** Whether an attribute of a drawing leads out of it: a link to anything but a part of it or a picture in it, or an address in a style that is none of its own parts. */
+export function leadsOut(name: string, given: string): boolean {
+  const value = given.trim();
+  if (/(^|:)href$/i.test(name)) return !value.startsWith("#") && !/^data:image\/(png|jpeg|webp);base64,/i.test(value);
+  return /url\((?!\s*["']?\s*#)/i.test(value);
+}
+
 /** An SVG without anything that acts or is fetched from elsewhere; the number of things that were taken out. */
 export function cleanSvg(text: string): { readonly svg: string; readonly removed: number } {
   let removed = 0;
@@ -55,12 +62,7 @@ export function cleanSvg(text: string): { readonly svg: string; readonly removed
   });
   const purify = DOMPurify(window);
   purify.addHook("uponSanitizeAttribute", (_node, data) => {
-    const value = data.attrValue.trim();
-    const isLink = /(^|:)href$/i.test(data.attrName);
-    const outside = isLink
-      ? !value.startsWith("#") && !/^data:image\/(png|jpeg|webp);base64,/i.test(value)
-      : /url\(\s*["']?(?!#)/i.test(value);
-    if (outside) {
+    if (leadsOut(data.attrName, data.attrValue)) {
       data.keepAttr = false;
       removed++;
     }

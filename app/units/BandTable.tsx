@@ -1,7 +1,8 @@
 import { setParam, type Unit } from "../../core/instrument";
-import { formatNumber, type NumberParam, parseValue, travelOf, valueAt } from "../../core/params";
+import { formatNumber, type NumberParam, travelOf, valueAt } from "../../core/params";
 import { unitSpec } from "../../core/units";
 import { session } from "../state/session";
+import { typedValue } from "../state/typed-value";
 import { Choice } from "../widgets/Choice";
 import { Well } from "../widgets/Well";
 import { BANDS, bandsOf, hasGain } from "./bands";
@@ -22,7 +23,7 @@ export function BandTable({ address, unit }: { address: string; unit: Unit }) {
         width={width}
         align="right"
         onType={(text) => {
-          const parsed = parseValue(spec, text);
+          const parsed = typedValue(spec, text, label);
           if (parsed !== null) set(id, parsed, null);
           return parsed !== null;
         }}

@@ -1,10 +1,11 @@
 import { ChevronLeft, ChevronRight, Lock, LockOpen, Plus, X } from "lucide-react";
 import { useMemo, useState } from "react";
 import { addressInTable, removeRows, rowsOf, setTable, type Unit } from "../../core/instrument";
-import { formatValue, type NumberParam, parseValue, travelOf, valueAt } from "../../core/params";
+import { formatValue, type NumberParam, travelOf, valueAt } from "../../core/params";
 import { isLocked, type TableRow, type TableSpec, unitSpec } from "../../core/units";
 import { chooseRow, useRowOf } from "../state/chosen-row";
 import { session } from "../state/session";
+import { typedValue } from "../state/typed-value";
 import { useInstrument } from "../state/use-session";
 import { Button } from "../widgets/Button";
 import { WordMenu } from "../widgets/CommandMenu";
@@ -194,7 +195,7 @@ function RowList({ address, spec, rows, chosen }: RowsProps) {
                         width={heard.length < 4 ? 84 : column.unit === "decibels" ? 68 : 50}
                         align="right"
                         onType={(text) => {
-                          const parsed = parseValue(column, text);
+                          const parsed = typedValue(column, text);
                           if (parsed !== null) setCell(r, column, Number(parsed), null);
                           return parsed !== null;
                         }}

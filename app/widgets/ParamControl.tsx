@@ -1,17 +1,10 @@
 import { memo, useRef, useState } from "react";
 import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
 import { setParam } from "../../core/instrument";
-import {
-  formatValue,
-  modulated,
-  type NumberParam,
-  type ParamSpec,
-  parseValue,
-  travelOf,
-  valueAt,
-} from "../../core/params";
+import { formatValue, modulated, type NumberParam, type ParamSpec, travelOf, valueAt } from "../../core/params";
 import { PARAM_DRAG } from "../state/face-adding";
 import { session } from "../state/session";
+import { typedValue } from "../state/typed-value";
 import { useInstrumentParts, useParam } from "../state/use-session";
 import { Hint } from "./Button";
 import { Choice } from "./Choice";
@@ -60,7 +53,7 @@ export function SpecControl({ spec, value, label, name, set, moved = null, idle 
     );
   }
   const typed = (text: string) => {
-    const parsed = parseValue(spec, text);
+    const parsed = typedValue(spec, text, label);
     if (parsed === null) return false;
     set(parsed, null);
     return true;

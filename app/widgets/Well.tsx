@@ -23,6 +23,7 @@ export function Well({ label, text, onType, onStep, width = 78, disabled, mixed,
   const [draft, setDraft] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
   const input = useRef<HTMLInputElement>(null);
+  const givenUp = useRef(false);
   useEffect(() => {
     if (draft === null) setWrong(false);
   }, [draft]);
@@ -41,6 +42,8 @@ export function Well({ label, text, onType, onStep, width = 78, disabled, mixed,
     if (event.key === "Enter") {
       if (finish()) input.current?.select();
     } else if (event.key === "Escape") {
+      // Leaving the field takes what is in it: not what was given up.
+      givenUp.current = true;
       setDraft(null);
       setWrong(false);
       input.current?.blur();
@@ -65,7 +68,8 @@ export function Well({ label, text, onType, onStep, width = 78, disabled, mixed,
       onChange={(event) => setDraft(event.target.value)}
       onFocus={(event) => event.target.select()}
       onBlur={() => {
-        if (!finish()) setDraft(null);
+        if (givenUp.current || !finish()) setDraft(null);
+        givenUp.current = false;
       }}
       onKeyDown={onKeyDown}
       className={cx(

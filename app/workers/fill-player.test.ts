@@ -1,6 +1,6 @@
 import { expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { fillPlayer } from "./fill-player";
+import { fillPlayer, MOST_BYTES } from "./fill-player";
 
 const file = (bytes: Uint8Array) => new Blob([Uint8Array.from(bytes)]);
 
@@ -25,4 +25,9 @@ test("a name can't break out of its place", async () => {
   expect(page).not.toContain("<script>");
   expect(page.match(/<\/title>/g)).toHaveLength(1);
   await expect(fillPlayer("no places", "x", file(new Uint8Array(0)))).rejects.toThrow("no place");
+});
+
+test("a page that no browser could open isn't made, and why is said", async () => {
+  const large = { size: MOST_BYTES + 1 } as Blob;
+  await expect(fillPlayer("%TITLE%%PACKAGE%", "x", large)).rejects.toThrow(/take 380 MB.*ship the package/);
 });

@@ -1,7 +1,16 @@
 import { describe, expect, test } from "@jest/globals";
 import { strToU8, unzipSync, zipSync } from "fflate";
-import { FormatError, readPackage, sha256Of, writePackage, writeWav } from "../../core/formats";
-import { addSamples, newInstrument, newSample, newZone, placeZones, together } from "../../core/instrument";
+import { FormatError, guardPackage, readPackage, sha256Of, writePackage, writeWav } from "../../core/formats";
+import {
+  addSamples,
+  newFaceItem,
+  newInstrument,
+  newPictureLayer,
+  newSample,
+  newZone,
+  placeZones,
+  together,
+} from "../../core/instrument";
 import { openBlob, packBlob } from "./package-blob";
 
 const wavs = [0.1, 0.2].map((level) => writeWav({ rate: 44100, channels: [new Float32Array(3000).fill(level)] }, 16));
@@ -95,4 +104,29 @@ describe("packages of any size", () => {
   test("without the audio that it needs it is not written", async () => {
     await expect(packBlob(instrument, async () => null)).rejects.toThrow("audio of sample sound 0 is missing");
   });
+});
+
+test("what nobody could open again isn't written: too many samples, too many bytes", async () => {
+  const sized = (size: number) => ({ size }) as Blob;
+  await expect(packBlob(instrument, async () => sized(2 ** 31 - 10))).rejects.toThrow(/nobody could open it again/);
+  expect(() =>
+    guardPackage(
+      100,
+      Array.from({ length: 20001 }, (_, i) => ({ name: `samples/${i}.wav`, size: 1 })),
+    ),
+  ).toThrow(/holds more than 20000 files/);
+  expect(() => guardPackage(65 * 2 ** 20, [])).toThrow(/more than a package may hold/);
+  expect(() => guardPackage(1e6, [{ name: `samples/${"a".repeat(64)}.wav`, size: 1e9 }])).not.toThrow();
+});
+
+test("pictures that nothing draws stay behind", async () => {
+  const picture = (id: string) => ({ id, name: id, width: 8, height: 8, data: "data:image/png;base64,AAAA" });
+  const drawn = newPictureLayer("drawn");
+  const face = {
+    ...instrument.face,
+    pictures: [picture("drawn"), picture("left")],
+    items: [newFaceItem({ id: "i", kind: "picture", pictures: [drawn] })],
+  };
+  const { instrument: back } = await opened(await packBlob({ ...instrument, face }, audioOf));
+  expect(back.face.pictures.map((p) => p.id)).toEqual(["drawn"]);
 });

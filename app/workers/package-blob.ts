@@ -12,6 +12,7 @@ import {
   damagedPackage,
   EntryGuard,
   FormatError,
+  guardPackage,
   missingAudio,
   PACKAGE_DATE,
   PACKAGE_DOCUMENT,
@@ -34,6 +35,13 @@ export async function packBlob(
   progress: Progress = () => {},
 ): Promise<Blob> {
   const { packed, bytes } = packedDocument(instrument);
+  const sizes: { readonly name: string; readonly size: number }[] = [];
+  for (const sample of packed.samples) {
+    const audio = await audioOf(sample.sha);
+    if (!audio) throw missingAudio(sample.name);
+    sizes.push({ name: sampleFile(sample.sha), size: audio.size });
+  }
+  guardPackage(bytes.length, sizes);
   const zip = new ZipWriter(new BlobWriter("application/zip"), { lastModDate: PACKAGE_DATE, extendedTimestamp: false });
   await zip.add(PACKAGE_DOCUMENT, new Uint8ArrayReader(bytes), { level: 6 });
   for (const [i, sample] of packed.samples.entries()) {

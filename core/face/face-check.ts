@@ -2,6 +2,7 @@ import {
   addFaceItem,
   bindsOf,
   changeFaceItem,
+  drawnPictures,
   type Edit,
   type FaceItem,
   findParam,
@@ -69,6 +70,7 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
     label,
     edit: changeFaceItem(item.id, label, fields),
   });
+  const moving = new Set(doc.routes.filter((r) => r.on).map((r) => r.source));
   const movedBy = new Map<string, FaceItem>();
   for (const item of items) {
     const name = itemName(doc, item);
@@ -77,6 +79,8 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
       if (bindsOf(item).length === 0 && !isPlayed(item))
         doubt("unbound", item, `${name} moves nothing.`, { label: "Remove it", edit: removeFaceItem(item.id) });
       for (const bind of bindsOf(item)) {
+        const idle = doc.macros.find((m) => bind === `macros/${m.id}/value` && !moving.has(`macros/${m.id}`));
+        if (idle) doubt("idle", item, `${name} moves the macro ${idle.name}, which moves nothing: it has no route.`);
         const other = movedBy.get(bind);
         if (other && item.kind !== "random" && other.kind !== "random" && other.page === item.page)
           doubt("double", item, `${name} moves what ${itemName(doc, other)} moves already.`, {
@@ -149,7 +153,6 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
     }
   }
   if (items.length > 0) {
-    const moving = new Set(doc.routes.map((r) => r.source));
     for (const macro of doc.macros.filter((m) => moving.has(`macros/${m.id}`))) {
       const bind = `macros/${macro.id}/value`;
       if (movedBy.has(bind)) continue;
@@ -175,10 +178,7 @@ export function checkFace(doc: Instrument, id: () => string): readonly FaceDoubt
         edit: addFaceItem({ id: id(), kind: "page", page: null, x: 16, y: 8, width: 260, height: 40 }),
       });
   }
-  const drawn = new Set([
-    ...items.flatMap((item) => [...item.pictures.map((l) => l.picture), ...item.when.map((w) => w.picture)]),
-    doc.face.ground.picture,
-  ]);
+  const drawn = drawnPictures(doc.face);
   for (const { id: picture, name } of pictures) {
     if (drawn.has(picture)) continue;
     doubt(`unused-${picture}`, null, `The picture ${name} is drawn nowhere.`, {

@@ -27,6 +27,7 @@ import {
   newFaceItem,
   newInstrument,
   newLayer,
+  newRoute,
   newUnit,
   orderFaceItems,
   PLAIN_LOOK,
@@ -369,6 +370,17 @@ describe("the check", () => {
     expect(checkInstrument(JSON.parse(JSON.stringify(repaired)))).toMatchObject({ ok: true });
     expect(checkFace(newInstrument("i", "I"), counted())).toEqual([]);
     expect(repairAll([])).toBeNull();
+  });
+  test("a control that moves a macro which moves nothing is told", () => {
+    const idle = addFaceItem({ id: "d", kind: "dial", moves: moving("macros/m/value") }).apply({
+      ...newInstrument("i", "I"),
+      macros: [newUnit("macro", "m", "Glow")],
+    });
+    const said = (of: Instrument) => checkFace(of, counted()).filter((d) => d.id === "idle:d");
+    expect(said(idle).map((d) => d.text)).toEqual([expect.stringMatching(/moves the macro Glow, which moves nothing/)]);
+    const route = newRoute({ id: "r", source: "macros/m", target: "layers/main/strip/level", amount: 6 });
+    expect(said({ ...idle, routes: [route] })).toEqual([]);
+    expect(said({ ...idle, routes: [{ ...route, on: false }] })).toHaveLength(1);
   });
   test("what stands on no page is found, and put on the first", () => {
     const lost = addFaceItem({ id: "l", kind: "label", text: "Hub", page: "gone" }).apply(made());

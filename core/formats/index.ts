@@ -11,6 +11,7 @@ export {
   BrokenDocument,
   damagedPackage,
   EntryGuard,
+  guardPackage,
   looksLikeZip,
   missingAudio,
   type OpenedPackage,

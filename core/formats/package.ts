@@ -2,6 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import {
   checkInstrument,
   DOCUMENT_VERSION,
+  drawnPictures,
   type Fault,
   faultText,
   type Instrument,
@@ -31,14 +32,16 @@ export interface OpenedPackage {
   readonly problems: readonly string[];
 }
 
-/** The instrument as others get it: takes and unused samples stay behind. */
+/** The instrument as others get it: takes, unused samples and pictures that nothing draws stay behind. */
 export function packedInstrument(instrument: Instrument): Instrument {
   const used = usedSamples(instrument);
+  const drawn = drawnPictures(instrument.face);
   return {
     ...instrument,
     takes: [],
     shots: [],
     samples: instrument.samples.filter((s) => used.has(s.sha)).map((s) => ({ ...s, from: null })),
+    face: { ...instrument.face, pictures: instrument.face.pictures.filter((p) => drawn.has(p.id)) },
   };
 }
 
@@ -60,6 +63,24 @@ export function packedDocument(instrument: Instrument): { readonly packed: Instr
 export const missingAudio = (name: string): FormatError =>
   new FormatError("damaged", 0, `the audio of sample ${name} is missing, so the package would be silent there`);
 
+/**
+ * Looks at a package before it is written as whoever opens it will: throws FormatError where nobody could. `files`: names and bytes of what is in it beside
+ * the document, which takes `document` bytes.
+ */
+export function guardPackage(
+  document: number,
+  files: Iterable<{ readonly name: string; readonly size: number }>,
+): void {
+  const guard = new EntryGuard();
+  try {
+    guard.allows(PACKAGE_DOCUMENT, document, document);
+    for (const { name, size } of files) guard.allows(name, size, size);
+  } catch (error) {
+    if (!(error instanceof FormatError)) throw error;
+    throw new FormatError(error.code, 0, `nobody could open it again: ${error.message}`);
+  }
+}
+
 /** Writes a package (docs/format.md). `wavOf` gives a sample's WAV file; null where it is missing, which is an error, as is a document that others would refuse. */
 export function writePackage(
   instrument: Instrument,
@@ -73,6 +94,10 @@ export function writePackage(
     if (!bytes) throw missingAudio(sample.name);
     files[sampleFile(sample.sha)] = [bytes, { level: 0, mtime: PACKAGE_DATE }];
   }
+  guardPackage(
+    document.length,
+    packed.samples.map((s) => ({ name: sampleFile(s.sha), size: files[sampleFile(s.sha)]?.[0].length ?? 0 })),
+  );
   return zipSync(files) as Uint8Array<ArrayBuffer>;
 }
 

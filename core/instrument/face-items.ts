@@ -1,5 +1,5 @@
 import { newMove } from "./face-defaults";
-import type { FaceCondition, FaceItem, FacePage, Move } from "./face-model";
+import type { Face, FaceCondition, FaceItem, FacePage, Move } from "./face-model";
 import type { Instrument } from "./instrument";
 
 /** All parameters that an item moves, its first one first. */
@@ -51,3 +51,12 @@ export function faceRenamed({ face }: Instrument, named: (address: string) => st
   const pages = changed(face.pages, (page) => renamedPage(page, named));
   return items === face.items && pages === face.pages ? face : { ...face, items, pages };
 }
+
+/** The ids of all pictures that something of a face draws. */
+export const drawnPictures = ({ items, ground }: Face): ReadonlySet<string> =>
+  new Set(
+    [
+      ...items.flatMap((item) => [...item.pictures.map((l) => l.picture), ...item.when.map((w) => w.picture)]),
+      ground.picture,
+    ].flatMap((id) => id ?? []),
+  );

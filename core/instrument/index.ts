@@ -70,7 +70,7 @@ export {
   renameFacePage,
   sizeOfPage,
 } from "./face-edits";
-export { bindsOf, boundTo } from "./face-items";
+export { bindsOf, boundTo, drawnPictures } from "./face-items";
 export {
   ANCHORS,
   type Anchor,

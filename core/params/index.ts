@@ -11,4 +11,13 @@ export {
   travelOf,
   valueAt,
 } from "./spec";
-export { amountRange, formatAmount, formatNumber, formatValue, parseAmount, parseNumber, parseValue } from "./text";
+export {
+  amountRange,
+  formatAmount,
+  formatNumber,
+  formatValue,
+  parseAmount,
+  parseNumber,
+  parseValue,
+  typedBeyond,
+} from "./text";

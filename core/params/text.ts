@@ -57,11 +57,12 @@ export function formatValue(spec: ParamSpec, value: ParamValue): string {
  * name where a frequency is asked for, `L 20` or `centre` for pan. Null when it can't be understood.
  */
 export function parseNumber(unit: NumberParam["unit"], text: string): number | null {
-  const plain = text
-    .trim()
-    .replace("−", "-")
-    .replace(/(\d)[ \u00a0\u202f](?=\d{3}(?!\d))/g, "$1")
-    .replace(",", ".")
+  const plain = pointed(
+    text
+      .trim()
+      .replace("−", "-")
+      .replace(/(\d)[ \u00a0\u202f'’](?=\d{3}(?!\d))/g, "$1"),
+  )
     .replace(/^×\s*/, "")
     .toLowerCase();
   if (unit === "hertz") {
@@ -82,12 +83,27 @@ export function parseNumber(unit: NumberParam["unit"], text: string): number | n
     const side = /^(l|left|r|right)\s*(\d+(?:\.\d+)?)\s*%?$/.exec(plain);
     if (side) return ((side[1]?.startsWith("l") ? -1 : 1) * Number(side[2])) / 100;
   }
-  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%×°]*)$/.exec(plain);
+  // 1k2 is 1.2 k, as it stands on drawings of circuits.
+  const letter = /^([+-]?\d+)(k)(\d+)((?:hz)?)$/.exec(plain);
+  if (letter) return parseNumber(unit, `${letter[1]}.${letter[3]} ${letter[2]}${letter[4]}`);
+  const match = /^([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d{1,3})?)\s*([a-z%×°]*)$/.exec(plain);
   if (!match) return null;
   const number = Number(match[1]);
   const suffix = match[2] ?? "";
   const scale = SUFFIXES[unit][suffix];
   return scale === undefined ? null : number * scale;
+}
+
+/** A number with a point before its fraction. Of points and commas the last is that, where the others part its thousands; a single one always is. */
+function pointed(text: string): string {
+  const parts = /^([+-]?)(\d{1,3}(?:[.,]\d{3})+)([.,])(\d+)(.*)$/.exec(text);
+  const [, sign, thousands = "", point, fraction, rest] = parts ?? [];
+  // Both kinds: those before the last part thousands, and are all alike.
+  if (parts && point && !thousands.includes(point))
+    return `${sign}${thousands.replace(/[.,]/g, "")}.${fraction}${rest}`;
+  const whole = /^([+-]?\d{1,3})((?:[.,]\d{3}){2,})(?![\d.,])(.*)$/.exec(text);
+  if (whole) return `${whole[1]}${whole[2]?.replace(/[.,]/g, "")}${whole[3]}`;
+  return text.replace(",", ".");
 }
 
 const SUFFIXES: Record<NumberParam["unit"], Record<string, number>> = {
@@ -117,6 +133,14 @@ export function parseValue(spec: ParamSpec, text: string): ParamValue | null {
   if (spec.lowest !== undefined && text.trim().toLowerCase() === spec.lowest) return spec.min;
   const value = parseNumber(spec.unit, text);
   return value === null ? null : clampValue(spec, value);
+}
+
+/** Whether typed text means a number beyond the range of a parameter. */
+export function typedBeyond(spec: ParamSpec, text: string): boolean {
+  if (spec.type === "choice" || (spec.lowest !== undefined && text.trim().toLowerCase() === spec.lowest)) return false;
+  const value = parseNumber(spec.unit, text);
+  const slack = 1e-9 * Math.max(1, Math.abs(spec.min), Math.abs(spec.max));
+  return value !== null && (value < spec.min - slack || value > spec.max + slack);
 }
 
 /** A route's amount in the target's modulation unit: octaves where it multiplies, else the target's own unit, with a sign. */

@@ -1,8 +1,17 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { clampValue, formatNumber, formatValue, parseNumber, parseValue, travelOf, valueAt } from "../params";
+import {
+  clampValue,
+  formatNumber,
+  formatValue,
+  parseNumber,
+  parseValue,
+  travelOf,
+  typedBeyond,
+  valueAt,
+} from "../params";
 import { BEATS, beatsOf } from "./beat";
-import { choiceAt, choiceIds, UNITS, type UnitKind } from "./list";
+import { choiceAt, choiceIds, UNITS, type UnitKind, unitSpec } from "./list";
 
 const numbers = (Object.keys(UNITS) as UnitKind[]).flatMap((kind) =>
   UNITS[kind].params.flatMap((spec) => (spec.type === "number" ? [[`${kind}/${spec.id}`, spec] as const] : [])),
@@ -68,12 +77,34 @@ describe("typed values", () => {
     ["pan", "right 35 %", 0.35],
     ["pan", "centre", 0],
     ["semitones", "1 oct", 12],
+    ["hertz", "1e9", 1e9],
+    ["hertz", "1.5e3 Hz", 1500],
+    ["hertz", "1k2", 1200],
+    ["hertz", "4k7Hz", 4700],
+    ["count", "1.234,5", 1234.5],
+    ["count", "1,234.5", 1234.5],
+    ["count", "-1.234.567,25", -1234567.25],
+    ["count", "1.234.567", 1234567],
+    ["count", "12'000", 12000],
+    ["count", "1.234", 1.234],
+    ["count", "60,5", 60.5],
+    ["count", "1,2,3", null],
+    ["seconds", "1k2", null],
     ["hertz", "loud", null],
     ["seconds", "5 dB", null],
   ] as const)("%s: %s", (unit, text, value) => {
     const parsed = parseNumber(unit, text);
     if (value === null) expect(parsed).toBeNull();
     else expect(parsed).toBeCloseTo(value, 9);
+  });
+
+  test.each(["-5", "1e9", "-1e9", "0"])("%s is limited to what there is, on either side, and known to be", (text) => {
+    const spec = unitSpec("filter").params.find((p) => p.id === "cutoff");
+    if (spec?.type !== "number") throw new Error("a cutoff is a number");
+    expect(typedBeyond(spec, text)).toBe(true);
+    expect([spec.min, spec.max]).toContain(parseValue(spec, text));
+    for (const fine of [formatValue(spec, spec.min), formatValue(spec, spec.max), "A4", "1k"])
+      expect(typedBeyond(spec, fine)).toBe(false);
   });
 
   test("no value is shown as minus zero", () => {

@@ -9,11 +9,12 @@ import {
   type Instrument,
   type Move,
 } from "../../../core/instrument";
-import { formatNumber, formatValue, parseNumber, parseValue, plural, travelOf, valueAt } from "../../../core/params";
+import { formatNumber, formatValue, parseNumber, plural, travelOf, valueAt } from "../../../core/params";
 import { commitFace } from "../../state/face-selection";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
+import { typedValue } from "../../state/typed-value";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { Row, Section } from "../../widgets/ParamControl";
@@ -138,7 +139,7 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
         {binds.length > 0 && <Button onClick={() => bind("Unbind", [])}>Unbind</Button>}
         {binds.length > 0 && !binds.some((b) => b.startsWith("macros/")) && (
           <Button
-            hint="A macro for each of them: the item moves the macros, which routes and rules can move too"
+            hint="A macro for each of them: the item moves the macros, and each macro can move more by routes of its own"
             onClick={between}
           >
             Macros between
@@ -183,7 +184,7 @@ function Range({ instrument, item, moves }: { instrument: Instrument; item: Face
       width={66}
       align="right"
       onType={(text) => {
-        const value = parseValue(spec, text);
+        const value = typedValue(spec, text);
         return value !== null && set({ [id]: travelOf(spec, Number(value)) });
       }}
       onStep={(steps) => set({ [id]: share(move[id] + steps * 0.01) }, "step")}

@@ -12,12 +12,13 @@ import {
   setParam,
   wouldRing,
 } from "../../../core/instrument";
-import { formatValue, parseValue, travelOf, valueAt } from "../../../core/params";
+import { formatValue, travelOf, valueAt } from "../../../core/params";
 import { unitSpec } from "../../../core/units";
 import type { Command } from "../../state/commands";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
+import { typedValue } from "../../state/typed-value";
 import { useInstrument, useParam, useUnit } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { layerCommands, openUnit } from "../../units/unit-commands";
@@ -401,7 +402,7 @@ function LineLabel({ line: { link, label }, open }: { line: Line; open: boolean 
         width={76}
         align="right"
         onType={(text) => {
-          const parsed = parseValue(spec, text);
+          const parsed = typedValue(spec, text);
           if (parsed !== null) set(parsed, null);
           return parsed !== null;
         }}

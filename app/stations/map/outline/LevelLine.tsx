@@ -1,7 +1,8 @@
 import { memo } from "react";
 import { setParam } from "../../../../core/instrument";
-import { formatValue, type NumberParam, parseValue, travelOf, valueAt } from "../../../../core/params";
+import { formatValue, type NumberParam, travelOf, valueAt } from "../../../../core/params";
 import { session } from "../../../state/session";
+import { typedValue } from "../../../state/typed-value";
 import { useParam } from "../../../state/use-session";
 import { Scale } from "../../../widgets/Scale";
 import { Well } from "../../../widgets/Well";
@@ -43,7 +44,7 @@ function Fader(given: { address: string; label: string; width: number; scaled?: 
         width={width}
         align="right"
         onType={(typed) => {
-          const parsed = parseValue(spec, typed);
+          const parsed = typedValue(spec, typed, label);
           if (parsed !== null) set(Number(parsed), null);
           return parsed !== null;
         }}
