@@ -56,7 +56,7 @@ const fetchRest = () =>
   loadPages()
     .then(playerTemplate)
     .then(rulesModule)
-    .then(deleteOld)
+    .then(() => deleteOld())
     .then(() => sweepAudio())
     .catch(() => {});
 void installedOnce()

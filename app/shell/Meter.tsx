@@ -50,7 +50,11 @@ export function Meter() {
   const loudest = decibelsOf(Math.max(left, right));
   const level = loudest < -100 ? Number.NEGATIVE_INFINITY : loudest;
   useEffect(() => {
-    setPeak((p) => ({ level: Math.max(p.level, level), limited: p.limited || limiter < -0.05 }));
+    setPeak((p) => {
+      const next = { level: Math.max(p.level, level), limited: p.limited || limiter < -0.05 };
+      // What stays as it was isn't drawn once more, thirty times a second.
+      return next.level === p.level && next.limited === p.limited ? p : next;
+    });
   }, [level, limiter]);
   useEffect(() => {
     if (voices > 0) return;

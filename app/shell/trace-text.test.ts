@@ -35,7 +35,7 @@ const trace = (change: Partial<NoteTrace>): NoteTrace => ({
   playedVelocity: 92,
   delay: 0,
   rules: "off",
-  stolen: false,
+  stolen: 0,
   release: false,
   bound: "no",
   at: [],
@@ -64,6 +64,17 @@ describe("the note trace in words", () => {
     const text = traceText(trace(change), instrument, false);
     expect(text.silent).toBe(true);
     expect(text.notes.join(" ")).toContain(words);
+  });
+
+  test("voices that gave way are counted, with how many there may be; what is gone is nobody's news", () => {
+    const said = (stolen: number) => traceText(trace({ stolen, at: [at(0, 1)] }), instrument, false).notes.join("; ");
+    expect(said(0)).not.toContain("gave way");
+    expect(said(1)).toContain("an older voice gave way: there are 64 at most");
+    expect(said(12)).toContain("12 older voices gave way");
+    const gone = { layer: 5, zone: 40, reason: REASON.played, rate: 0, level: -3, from: 62 };
+    expect(traceText(trace({ at: [gone, at(1, 0)] }), instrument, false).played).toEqual([
+      expect.stringContaining("spoke-2"),
+    ]);
   });
 
   test("computed sound is called by its source, and says that it has no sample yet", () => {

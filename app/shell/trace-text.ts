@@ -41,7 +41,12 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
     const sample = zones[index]?.sample;
     return sample === null ? "a zone without a sample" : (names.get(sample ?? "") ?? "a zone that is gone");
   };
-  const by = (reason: number) => trace.at.filter((z) => z.reason === reason);
+  // What a layer or a zone did that isn't there any more, such as one that was undone, is nobody's news.
+  const there = trace.at.filter((z) => {
+    const layer = instrument.layers[z.layer];
+    return layer !== undefined && (layer.source.kind !== "samples" || zones[z.zone] !== undefined);
+  });
+  const by = (reason: number) => there.filter((z) => z.reason === reason);
   const played = by(REASON.played).map(
     (z) =>
       `${sourceOf(z.layer)?.name ?? `${nameOf(z.zone)} · rate ${z.rate.toFixed(3)}`} · ${formatNumber("decibels", z.level)}${z.from === trace.key || trace.bound === "bound" ? "" : ` · borrowed from ${nameOfNote(z.from)}`}${layers > 1 ? ` · ${instrument.layers[z.layer]?.name ?? ""}` : ""}`,
@@ -74,7 +79,10 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   if (trace.delay >= 0.00005) changes.push(`${formatNumber("seconds", trace.delay)} later`);
   if (trace.rules === "changed") notes.push(`rules: ${changes.join(", ") || "notes added"}`);
   if (trace.rules === "failed") notes.push("rules failed: the note sounds as played");
-  if (trace.stolen) notes.push("an older voice gave way");
+  if (trace.stolen > 0)
+    notes.push(
+      `${trace.stolen === 1 ? "an older voice" : `${trace.stolen} older voices`} gave way: there are ${instrument.play.params.voices} at most`,
+    );
   if (trace.bound === "bound") notes.push("bound to the note before");
   if (trace.release) notes.push("the key was let go");
   const silent = played.length === 0;

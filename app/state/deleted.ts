@@ -1,5 +1,12 @@
 import { tabs } from "../storage/instrument-locks";
-import { deleteInstrument, purgeInstrument, purgeOld, restoreInstrument } from "../storage/library";
+import {
+  deleteInstrument,
+  expiredInstruments,
+  KEPT_AFTER_REMOVAL,
+  purgeInstrument,
+  restoreInstrument,
+} from "../storage/library";
+import { forgetThrownAway } from "../storage/recordings";
 
 /** Does something to a stored instrument that isn't open here, as the only one; false where another tab has it. */
 async function withHeld(id: string, what: () => Promise<void>): Promise<boolean> {
@@ -23,5 +30,8 @@ export const takeBack = (id: string): Promise<boolean> => withHeld(id, () => res
 /** Removes a deleted instrument for good. */
 export const deleteForGood = (id: string): Promise<boolean> => withHeld(id, () => purgeInstrument(id));
 
-/** Removes for good what was deleted more than a month ago. */
-export const deleteOld = (): Promise<void> => purgeOld();
+/** Removes for good what was deleted, or thrown away, more than a month ago. */
+export async function deleteOld(now = Date.now()): Promise<void> {
+  for (const id of await expiredInstruments(now)) await deleteForGood(id);
+  await forgetThrownAway(KEPT_AFTER_REMOVAL, now);
+}

@@ -377,11 +377,9 @@ export async function purgeInstrument(id: string): Promise<void> {
   await index.removeItem(id);
 }
 
-/** Removes for good what was deleted more than a month ago. */
-export async function purgeOld(now = Date.now()): Promise<void> {
-  for (const { id, deleted = now } of await listDeleted())
-    if (now - deleted > KEPT_AFTER_REMOVAL) await purgeInstrument(id);
-}
+/** The instruments that were deleted more than a month ago. */
+export const expiredInstruments = async (now: number): Promise<string[]> =>
+  (await listDeleted()).filter(({ deleted = now }) => now - deleted > KEPT_AFTER_REMOVAL).map((e) => e.id);
 
 const SHA = /^[0-9a-f]{64}$/;
 

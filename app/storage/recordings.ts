@@ -12,6 +12,8 @@ export interface RecordingInfo {
   readonly source: string;
   /** The instrument in which it was begun; recordings of earlier versions don't say. */
   readonly instrument?: string;
+  /** When it was thrown away; for a month it can be taken back. */
+  readonly thrownAway?: number;
 }
 
 /** What is known of a recording beside its sound: frames at which it clipped and at which sound was lost, and what was sorted. */
@@ -67,8 +69,25 @@ export async function forgetRecording(id: string): Promise<void> {
     if (key === id || key.startsWith(`${id}/`)) await recordings.removeItem(key);
 }
 
+/** Throws a recording away, or takes it back: it stays in storage for a month, out of sight. */
+export async function throwAway(id: string, thrown: boolean): Promise<void> {
+  const info = await recordings.getItem<RecordingInfo>(id);
+  if (!info) return;
+  const { thrownAway: _, ...rest } = info;
+  await recordings.setItem(id, thrown ? { ...rest, thrownAway: Date.now() } : rest);
+}
+
+/** Removes for good what was thrown away longer ago than so many milliseconds. */
+export async function forgetThrownAway(longer: number, now = Date.now()): Promise<void> {
+  for (const { id, thrownAway = now } of await storedRecordings())
+    if (now - thrownAway > longer) await forgetRecording(id);
+}
+
 /** Recordings that were never finished: the tab closed or crashed meanwhile. */
-export async function unfinishedRecordings(): Promise<RecordingInfo[]> {
+export const unfinishedRecordings = async (): Promise<RecordingInfo[]> =>
+  (await storedRecordings()).filter((info) => info.thrownAway === undefined);
+
+async function storedRecordings(): Promise<RecordingInfo[]> {
   const found: RecordingInfo[] = [];
   for (const key of await recordings.keys()) {
     if (key.includes("/")) continue;

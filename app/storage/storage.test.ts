@@ -57,11 +57,21 @@ const addBlobs = async (files: ReadonlyMap<string, Blob>) => {
   for (const [sha, blob] of files) if ((await blobs.getItem(sha)) === null) await blobs.setItem(sha, blob);
 };
 jest.unstable_mockModule("./stores", () => ({ instruments, index, blobs, recordings, settings, addBlobs }));
-const { beginRecording, forgetRecording, readChunks, readFacts, unfinishedRecordings, writeChunk, writeFacts } =
-  await import("./recordings");
+const {
+  beginRecording,
+  forgetRecording,
+  forgetThrownAway,
+  readChunks,
+  readFacts,
+  throwAway,
+  unfinishedRecordings,
+  writeChunk,
+  writeFacts,
+} = await import("./recordings");
 const {
   audioOf,
   deleteInstrument,
+  expiredInstruments,
   isStored,
   KEPT_AFTER_REMOVAL,
   keepVersion,
@@ -71,7 +81,6 @@ const {
   loadInstrument,
   loadVersion,
   purgeInstrument,
-  purgeOld,
   removeVersion,
   restoreInstrument,
   restoreVersion,
@@ -129,6 +138,20 @@ describe("recordings", () => {
     await beginRecording(info);
     for (const n of [0, 1]) recordings.items.set(`r1/00000${n}`, chunk(n).channels);
     expect(await read("r1")).toEqual([chunk(0), chunk(1)]);
+  });
+
+  test("what was thrown away can be taken back for a month, with its sound", async () => {
+    await beginRecording(info);
+    await writeChunk("r1", 0, chunk(1));
+    await throwAway("r1", true);
+    expect(await unfinishedRecordings()).toEqual([]);
+    await forgetThrownAway(1e9, NOW + 1e8);
+    await throwAway("r1", false);
+    expect(await unfinishedRecordings()).toEqual([info]);
+    expect(await read("r1")).toEqual([chunk(1)]);
+    await throwAway("r1", true);
+    await forgetThrownAway(1e9, NOW + 2e9);
+    expect(recordings.items.size).toBe(0);
   });
 
   test("what was never finished is found; what is forgotten is gone, and nothing else", async () => {
@@ -325,13 +348,13 @@ describe("library", () => {
     expect((await listDeleted()).map((e) => e.id)).toEqual(["p"]);
     expect(await isStored("p")).toBe(false);
     expect(await audioOf("p")).toEqual(new Set(["ab".repeat(32)]));
-    await purgeOld(NOW + KEPT_AFTER_REMOVAL - 1e7);
+    expect(await expiredInstruments(NOW + KEPT_AFTER_REMOVAL - 1e7)).toEqual([]);
     await restoreInstrument("p");
     expect((await loadInstrument("p"))?.instrument).toEqual(rich());
     await purgeInstrument("p");
     expect(await isStored("p")).toBe(true);
     await deleteInstrument("p");
-    await purgeOld(NOW + KEPT_AFTER_REMOVAL + 1e7);
+    for (const id of await expiredInstruments(NOW + KEPT_AFTER_REMOVAL + 1e7)) await purgeInstrument(id);
     expect([...instruments.items.keys(), ...index.items.keys()]).toEqual([]);
   });
 

@@ -3,6 +3,7 @@ import { PitchFinder } from "../analysis";
 import { hertzOf, seededRandom } from "../audio";
 import { filterResponse, interpolate, Limiter, likenessOf, loopedSample, makeBanks } from "../dsp";
 import { addRoute, changeZones, type Instrument, newGroup, newLoop, removeZones, setParam } from "../instrument";
+import { compile } from "./compile";
 import { bench, benchInstrument, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const noise = (frames: number, level: number, seed = 2) => {
@@ -351,6 +352,22 @@ describe("what must never happen", () => {
     expect(b.engine.status().voices).toBeLessThanOrEqual(4);
     expect(b.engine.trace.drain().filter((t) => t.stolen)).toHaveLength(8);
     expect(steepest(left)).toBeLessThan(0.08);
+  });
+
+  test("a limit of voices that becomes lower under held keys is kept at once, without a click, and by the next note too", () => {
+    const b = bench([sine(4 * RATE, 200, 0.02)], [{ root: 60 }], set("play/voices", 64));
+    for (let i = 0; i < 40; i++) b.engine.midi(0x90, 40 + i, 100);
+    b.play(4800);
+    expect(b.engine.status().voices).toBe(40);
+    b.engine.setBase(compile(set("play/voices", 2)(b.instrument)).base);
+    const { left } = b.play(4800);
+    expect(b.engine.status().voices).toBe(2);
+    expect(steepest(left)).toBeLessThan(0.05);
+    b.engine.trace.drain();
+    b.engine.midi(0x90, 100, 100);
+    b.play(4800);
+    expect(b.engine.status().voices).toBe(2);
+    expect(b.engine.trace.drain()[0]).toMatchObject({ stolen: 1 });
   });
 
   test("all notes off ends in silence; keys struck again do not hang", () => {

@@ -229,6 +229,8 @@ export class Engine {
     this.handOver.changeWays(plan, this.frame);
     if (tuner.anyFinished()) this.endFinished();
     if (shared.heap.i32[BREAKS / 4] !== this.breaks) this.endBroken();
+    const most = modulation.shared[play.voices as number] as number;
+    if (pool.active > most) pool.keepTo(most);
     this.refresh();
     tuner.fadeOut(lists.orphans, lists.orphanCount, CONTROL);
     for (let l = 0; l < plan.layers.length; l++) {

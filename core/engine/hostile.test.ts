@@ -182,7 +182,7 @@ describe("too much", () => {
     b.engine.midi(0x90, 60, 100);
     checked(b.play(2000).left);
     expect(b.engine.status().voices).toBeLessThanOrEqual(64);
-    expect(b.engine.trace.drain()[0]).toMatchObject({ zones: 1000, stolen: true });
+    expect(b.engine.trace.drain()[0]).toMatchObject({ zones: 1000, stolen: expect.any(Number) });
   });
 
   test("10,000 notes at once: some are dropped, and it says how many", () => {

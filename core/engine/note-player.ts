@@ -154,7 +154,7 @@ export class NotePlayer {
       trace.zone(ref.layer, ref.index, REASON.crowded, 0, 0, source);
       return;
     }
-    if (pool.gaveWay) trace.stole();
+    if (pool.gaveWay > 0) trace.stole(pool.gaveWay);
     voice.way = way;
     this.fill(voice, ref, note, fall > 0 || this.isRelease(group));
     const v = voice.index;

@@ -40,8 +40,8 @@ export interface NoteTrace {
   readonly playedVelocity: number;
   readonly delay: number;
   readonly rules: "off" | "unchanged" | "changed" | "dropped" | "failed";
-  /** Whether a voice had to give way. */
-  readonly stolen: boolean;
+  /** How many older voices had to give way for it. */
+  readonly stolen: number;
   /** Whether it is the sound of a key that was let go. */
   readonly release: boolean;
   /** Bound to the note before, whose voices went on; or waiting while another key has priority. */
@@ -105,8 +105,9 @@ export class TraceLog {
     this.data[this.open + 8] = (this.data[this.open + 8] as number) + count;
   }
 
-  stole(): void {
-    this.data[this.open + 10] = 1;
+  /** So many older voices gave way for this note. */
+  stole(count: number): void {
+    this.data[this.open + 10] = (this.data[this.open + 10] as number) + count;
   }
 
   bind(how: number): void {
@@ -158,7 +159,7 @@ export class TraceLog {
         rules: RULES[n(6)] ?? "off",
         zones: n(7),
         otherKeys: n(8),
-        stolen: n(10) === 1,
+        stolen: n(10),
         release: n(11) === 1,
         bound: BINDS[n(12)] ?? "no",
         at,

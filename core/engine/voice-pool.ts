@@ -37,8 +37,8 @@ export class VoicePool {
   active = 0;
   /** Whether a voice has begun or ended since. */
   changed = false;
-  /** Whether another voice began to give way for the one that was taken last. */
-  gaveWay = false;
+  /** How many voices began to give way for the one that was taken last. */
+  gaveWay = 0;
   /** Whether another pair of a layer finds room for its cells. */
   hasRoom: (layer: number) => boolean = () => true;
   private readonly giveWayFrames: number;
@@ -68,10 +68,10 @@ export class VoicePool {
     sparing: number,
     way: number,
   ): Voice | null {
-    this.gaveWay = false;
-    if (groupLimit > 0) this.makeRoom(groupLimit, layer, group, sparing);
-    if (layerLimit > 0) this.makeRoom(layerLimit, layer, -1, sparing);
-    this.makeRoom(limit, -1, -1, sparing);
+    this.gaveWay = 0;
+    if (groupLimit > 0) this.makeRoomFor(groupLimit, layer, group, sparing);
+    if (layerLimit > 0) this.makeRoomFor(layerLimit, layer, -1, sparing);
+    this.makeRoomFor(limit, -1, -1, sparing);
     if (this.freePairs() <= RESERVE) this.makeRoom(0, -1, -1, sparing);
     const voice = this.free(layer, way);
     if (!voice) this.refused++;
@@ -86,7 +86,19 @@ export class VoicePool {
     return free;
   }
 
-  private makeRoom(limit: number, layer: number, group: number, sparing: number): void {
+  /** Lets voices give way until no more sound than may: after the limit has become lower under held keys. */
+  keepTo(limit: number): void {
+    while (this.makeRoom(limit + 1, -1, -1, -1) > limit);
+  }
+
+  /** Lets voices give way until another one finds room. */
+  private makeRoomFor(limit: number, layer: number, group: number, sparing: number): void {
+    // Where the limit has become lower there may be several too many.
+    while (this.makeRoom(limit, layer, group, sparing) > limit);
+  }
+
+  /** Lets one voice give way where so many sound already; returns how many sounded before. */
+  private makeRoom(limit: number, layer: number, group: number, sparing: number): number {
     let sounding = 0;
     let victim: Voice | null = null;
     for (let v = 0; v < this.voices.length; v++) {
@@ -97,9 +109,10 @@ export class VoicePool {
       sounding++;
       if (!victim || this.rather(voice, victim, sparing)) victim = voice;
     }
-    if (sounding < limit || !victim) return;
-    this.gaveWay = true;
+    if (sounding < limit || !victim) return 0;
+    this.gaveWay++;
     this.giveUp(victim);
+    return sounding;
   }
 
   /** A free voice beside one of the same layer and way, or in a pair that is free altogether; null when there is none. */

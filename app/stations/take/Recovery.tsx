@@ -3,7 +3,13 @@ import { recordingLock } from "../../audio/recorder";
 import { tell } from "../../state/notices";
 import { keepRecording } from "../../state/recording";
 import { tabs, takeLock } from "../../storage/instrument-locks";
-import { forgetRecording, type RecordingInfo, readFacts, unfinishedRecordings } from "../../storage/recordings";
+import {
+  forgetRecording,
+  type RecordingInfo,
+  readFacts,
+  throwAway,
+  unfinishedRecordings,
+} from "../../storage/recordings";
 import { Button } from "../../widgets/Button";
 import { dateText } from "../../widgets/date-text";
 
@@ -38,6 +44,11 @@ export function Recovery() {
       await done();
     }
   };
+  const takeBack = (info: RecordingInfo) =>
+    alone(info, async () => {
+      await throwAway(info.id, false);
+      return false;
+    });
   const recover = (info: RecordingInfo) =>
     alone(info, async () => keepRecording({ ...info, name: `${info.name} (recovered)` }, await readFacts(info.id)));
   return found.data?.map((info) => (
@@ -52,7 +63,18 @@ export function Recovery() {
       <Button look="primary" onClick={() => void recover(info)}>
         Recover it
       </Button>
-      <Button onClick={() => void alone(info, async () => true)}>Throw away</Button>
+      <Button
+        hint="It stays in this browser for 30 days, out of sight"
+        onClick={() =>
+          void alone(info, async () => {
+            await throwAway(info.id, true);
+            tell("good", `${info.name} was thrown away.`, { label: "Undo", run: () => void takeBack(info) });
+            return false;
+          })
+        }
+      >
+        Throw away
+      </Button>
     </div>
   ));
 }

@@ -1,9 +1,29 @@
+import { soundKindOf } from "../../../core/formats";
 import type { Take } from "../../../core/instrument";
+import { saveFile } from "../../basis/save-file";
 import { audition } from "../../state/audio-queries";
 import type { Command } from "../../state/commands";
 import { engine } from "../../state/engine";
+import { fileName } from "../../state/file-name";
 import { dropTake } from "../../state/files";
+import { tell } from "../../state/notices";
+import { bytesText } from "../../state/storage-space";
 import { setView } from "../../state/view";
+import { audioBlob } from "../../storage/audio-files";
+
+/** Gives a take's file to the browser to save, as it was recorded or brought in. */
+async function exportTake({ sha, name }: Take): Promise<void> {
+  try {
+    const blob = await audioBlob(sha);
+    if (!blob) throw new Error("its sound isn’t in this browser any more");
+    const kind = soundKindOf(new Uint8Array(await blob.slice(0, 16).arrayBuffer())) ?? "wav";
+    const file = `${fileName(name)}.${kind === "aiff" ? "aif" : kind}`;
+    saveFile(file, blob);
+    tell("good", `${file} was written: ${bytesText(blob.size)}.`);
+  } catch (error) {
+    tell("error", `${name} was not exported: ${error instanceof Error ? error.message : String(error)}.`);
+  }
+}
 
 /** What can be done with a take. */
 export const takeCommands = (take: Take, navigate: (to: string) => void): readonly Command[] => [
@@ -17,5 +37,6 @@ export const takeCommands = (take: Take, navigate: (to: string) => void): readon
       navigate("/cut");
     },
   },
+  { id: "export", label: "Export its file", run: () => void exportTake(take) },
   { id: "remove", label: "Remove", run: () => dropTake(take.id, take.name) },
 ];
