@@ -49,6 +49,8 @@ interface EngineView {
   readonly pedal: boolean;
   readonly playing: boolean;
   readonly ruleProblem: RuleProblem | null;
+  /** Whether a script is being tried just now. */
+  readonly rulesTried: boolean;
   /** Samples wanted and samples there. */
   readonly loaded: number;
   readonly wanted: number;
@@ -85,6 +87,7 @@ export class EngineHost {
     pedal: false,
     playing: false,
     ruleProblem: null,
+    rulesTried: false,
     loaded: 0,
     wanted: 0,
   }));
@@ -115,6 +118,7 @@ export class EngineHost {
       shown: (instrument) => this.loading.show(instrument),
       tryRules: (rules) => this.tryRules(rules),
       ruleProblem: (ruleProblem) => this.store.setState({ ruleProblem }),
+      rulesTried: (rulesTried) => this.store.setState({ rulesTried }),
     });
   }
 

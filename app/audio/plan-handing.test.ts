@@ -11,6 +11,7 @@ function handing(tried: () => Promise<RuleProblem | null> = async () => null) {
   const sent: ToEngine[] = [];
   const shown: Instrument[] = [];
   const problems: (RuleProblem | null)[] = [];
+  const trying: boolean[] = [];
   let left = 0;
   const plans = new PlanHanding({
     send: (message) => sent.push(message),
@@ -18,9 +19,10 @@ function handing(tried: () => Promise<RuleProblem | null> = async () => null) {
     shown: (instrument) => shown.push(instrument),
     tryRules: tried,
     ruleProblem: (problem) => problems.push(problem),
+    rulesTried: (now) => trying.push(now),
   });
   const types = (): string[] => sent.splice(0).map((m) => m.type);
-  return { plans, sent, types, shown, problems, left: () => left };
+  return { plans, sent, types, shown, problems, trying, left: () => left };
 }
 
 const one = newInstrument("one", "Spoke harp");
@@ -109,6 +111,25 @@ describe("handing an instrument to the audio thread", () => {
     finish(PROBLEM);
     await jest.advanceTimersByTimeAsync(0);
     expect(slow.problems).toEqual([null]);
+  });
+
+  test("as long as a script is tried nothing is said of it but that", async () => {
+    let done: (problem: RuleProblem | null) => void = () => {};
+    const { plans, sent, problems, trying } = handing(
+      () =>
+        new Promise((resolve) => {
+          done = resolve;
+        }),
+    );
+    plans.begin();
+    plans.show(ruled);
+    await jest.runAllTimersAsync();
+    expect(trying).toEqual([true]);
+    expect([sent.some((m) => m.type === "rules"), problems]).toEqual([false, []]);
+    done(PROBLEM);
+    await jest.runAllTimersAsync();
+    expect(trying).toEqual([true, false]);
+    expect(problems).toEqual([PROBLEM]);
   });
 
   test("a script under which the thread hung isn't handed over again until it is another one", async () => {

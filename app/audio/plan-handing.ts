@@ -26,6 +26,8 @@ interface PlanHandingParts {
   /** Runs a script for the first time where it can do no harm; null: nothing is wrong with it. */
   readonly tryRules: (rules: Rules) => Promise<RuleProblem | null>;
   readonly ruleProblem: (problem: RuleProblem | null) => void;
+  /** Whether a script is being tried: nothing is known of it yet. */
+  readonly rulesTried: (trying: boolean) => void;
 }
 
 /** Whether two documents differ in their rules at the most. */
@@ -133,8 +135,10 @@ export class PlanHanding {
     const text = rules ? `${rules.seed}\n${rules.script}` : "";
     if (text === this.rulesText) return;
     this.rulesText = text;
+    if (rules) this.parts.rulesTried(true);
     const problem = text === this.distrusted ? HANGS : rules && (await this.parts.tryRules(rules));
     if (this.rulesText !== text) return;
+    this.parts.rulesTried(false);
     this.parts.send({ type: "rules", rules: problem ? null : rules });
     this.parts.ruleProblem(problem);
   }

@@ -12,7 +12,7 @@ const COLOURS = {
 
 /** Milliseconds that a notice stays; it waits while the pointer or the focus is on it. */
 const STAYS = 7000;
-const STAYS_TO_ACT = 12000;
+const STAYS_TO_ACT = 45000;
 
 /** What there is to tell, and the jobs that are under way, above the trace panel. */
 export function Notices() {

@@ -8,6 +8,9 @@ export interface Notice {
   readonly action: { readonly label: string; readonly run: () => void } | null;
 }
 
+/** Errors without anything to do about them that are shown at once. */
+const MOST_ERRORS = 2;
+
 let count = 0;
 
 export const useNotices = create<{ readonly notices: readonly Notice[] }>(() => ({ notices: [] }));
@@ -17,8 +20,13 @@ export function tell(kind: Notice["kind"], text: string, action: Notice["action"
   const notice = { id: ++count, kind, text, action };
   // Errors stay until they are closed; of the others the newest are shown.
   useNotices.setState(({ notices }) => {
-    const kept = notices.filter((n, i) => n.kind === "error" || i >= notices.length - 3);
-    return { notices: [...kept.slice(-7), notice] };
+    // What is told again stands there once, as the newest.
+    const others = notices.filter((n) => n.kind !== kind || n.text !== text);
+    // What one can still act on is what one came for: it goes before what only tells.
+    const kept = others.filter((n, i) => n.kind === "error" || n.action !== null || i >= others.length - 3);
+    const errors = kept.filter((n) => n.kind === "error" && n.action === null);
+    const over = new Set(errors.slice(0, Math.max(0, errors.length - MOST_ERRORS)));
+    return { notices: [...kept.filter((n) => !over.has(n)).slice(-5), notice] };
   });
 }
 

@@ -2,6 +2,7 @@ import { Command } from "cmdk";
 import { Check, ChevronDown } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
+import { foundBy } from "../../core/params";
 import type { ChoiceOption } from "./Choice";
 import { cx } from "./class-names";
 
@@ -69,11 +70,10 @@ function List({
   onChoose,
 }: Pick<ComboProps, "label" | "value" | "options"> & { onChoose: (id: string) => void }) {
   const [text, setText] = useState("");
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = options.filter((o) => words.every((word) => o.label.toLowerCase().includes(word)));
+  const found = options.filter((o) => foundBy(o.label, text));
   // What is chosen is among what is shown first.
   const at = found.findIndex((o) => o.id === value);
-  const from = words.length === 0 && at >= MOST_SHOWN ? at - MOST_SHOWN / 2 : 0;
+  const from = text.trim() === "" && at >= MOST_SHOWN ? at - MOST_SHOWN / 2 : 0;
   const shown = found.slice(from, from + MOST_SHOWN);
   const groups = [...new Set(shown.map((o) => o.group ?? ""))];
   return (

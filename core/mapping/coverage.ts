@@ -1,4 +1,5 @@
-import { type Group, type Instrument, listZones, type Zone } from "../instrument";
+import { type Group, type Instrument, type Layer, listZones, type Zone } from "../instrument";
+import { unitSpec } from "../units";
 
 /** How a key answers: at every velocity, at some only, only if something else is so, or not at all. */
 export interface KeyAnswer {
@@ -16,6 +17,19 @@ function conditionOf({ settings: { params } }: Group): "always" | "conditional" 
     Number(params.controller) < 0 &&
     Number(params.chance) >= 1;
   return plain ? "always" : "conditional";
+}
+
+/**
+ * Whether a layer can be heard as it is set: it is switched on, or something moves that; its level isn't at nothing, or something moves it; what it computes
+ * its sound from is there. What others make of it, and what its units do to it, isn't looked at.
+ */
+function mayBeHeard({ routes }: Instrument, { id, source, strip }: Layer): boolean {
+  const moved = (param: string) => routes.some((r) => r.on && r.target === `layers/${id}/strip/${param}`);
+  const { heard, level } = strip.params;
+  if (Number(heard) < 0.5 && !moved("heard")) return false;
+  const silent = unitSpec("strip").params.find((p) => p.id === "level");
+  if (silent?.type === "number" && Number(level) <= silent.min && !moved("level")) return false;
+  return source.kind === "samples" || !unitSpec(source.kind).sample || source.sample !== undefined;
 }
 
 function mark(velocities: Uint8Array, { velLow, velHigh }: Zone, value: number): void {
@@ -38,9 +52,9 @@ export function keyAnswers(instrument: Instrument): readonly KeyAnswer[] {
   const known = new Set(instrument.samples.map((s) => s.sha));
   // 2: always, 1: under a condition.
   const table = Array.from({ length: 128 }, () => new Uint8Array(128));
-  for (const { group, computed } of instrument.layers.flatMap((l) =>
-    l.groups.map((g) => ({ group: g, computed: l.source.kind !== "samples" })),
-  )) {
+  for (const { group, computed } of instrument.layers
+    .filter((l) => mayBeHeard(instrument, l))
+    .flatMap((l) => l.groups.map((g) => ({ group: g, computed: l.source.kind !== "samples" })))) {
     const condition = conditionOf(group);
     if (condition === "never") continue;
     for (const zone of group.zones) {

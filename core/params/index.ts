@@ -1,3 +1,4 @@
+export { foundBy } from "./everyday";
 export { few, grouped, plural } from "./plural";
 export {
   type ChoiceParam,

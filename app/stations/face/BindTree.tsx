@@ -1,6 +1,7 @@
 import { Fragment, useDeferredValue, useMemo, useState } from "react";
 import { type Bindable, bindables } from "../../../core/face";
 import { bindsOf, type Instrument, sizeOfPage } from "../../../core/instrument";
+import { foundBy } from "../../../core/params";
 import { addFor, bindItem } from "../../state/face-adding";
 import { faceShown, pageShown } from "../../state/face-selection";
 import { session } from "../../state/session";
@@ -27,9 +28,7 @@ export function BindTree({ instrument }: { instrument: Instrument }) {
   }, [judged]);
   const words = wordsIn(sought);
   const found = list.filter(({ label, group, id }) =>
-    words.length === 0
-      ? !id.includes("/rows/") || id.includes("/rows/*/")
-      : words.every((w) => `${group} ${label}`.toLowerCase().includes(w)),
+    words.length === 0 ? !id.includes("/rows/") || id.includes("/rows/*/") : foundBy(`${group} ${label}`, sought),
   );
   const shown = found.slice(0, MOST);
   return (

@@ -16,6 +16,7 @@ import { ScriptEditor } from "./ScriptEditor";
 export function RulesStation() {
   const rules = useInstrument((i) => i.rules);
   const problem = useStore(engine.store, (s) => s.ruleProblem);
+  const tried = useStore(engine.store, (s) => s.rulesTried);
   const begin = () => {
     session.keepBefore("a script ran");
     session.commit(changeRules({ script: EXAMPLE_SCRIPT, on: true }));
@@ -31,7 +32,7 @@ export function RulesStation() {
       facts={
         rules.script === ""
           ? null
-          : `${plural(lines, "line")} · ${rules.on ? (problem ? "failing" : "running") : "off"}`
+          : `${plural(lines, "line")} · ${rules.on ? (tried ? "being tried …" : problem ? "failing" : "running") : "off"}`
       }
       actions={<Toggle label="Rules on" on={rules.on} onChange={turn} />}
       inspector={
@@ -99,9 +100,11 @@ export function RulesStation() {
           >
             {!rules.on
               ? "The rules are off: notes sound as played."
-              : problem
-                ? `${problem.line === null ? "" : `Line ${problem.line}: `}${problem.reason}`
-                : "The script runs. Play a key and watch the note trace."}
+              : tried
+                ? "The script is being tried …"
+                : problem
+                  ? `${problem.line === null ? "" : `Line ${problem.line}: `}${problem.reason}`
+                  : "The script runs. Play a key and watch the note trace."}
           </p>
         </>
       )}

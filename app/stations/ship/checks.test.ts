@@ -8,6 +8,8 @@ import {
   newSample,
   newZone,
   placeZones,
+  setParam,
+  setSource,
   together,
 } from "../../../core/instrument";
 import { STATIONS } from "../../shell/stations";
@@ -43,7 +45,7 @@ test("gaps, unused samples, a missing name, maker, licence and unbound dials are
   ]).apply(empty);
   const text = said(doc);
   for (const words of [
-    "4 keys between E2 and C4 are silent: A#2, B2, C3, C#3",
+    "4 keys between E2 and C4 have no zone that answers: A#2, B2, C3, C#3",
     "1 sample is not mapped",
     "no name of its own",
     "who made it",
@@ -70,7 +72,19 @@ test("a finished one has nothing but good", () => {
     }),
     changeAbout({ name: "Harp", maker: "Shop", licence: "CC0-1.0" }),
   ]).apply(empty);
-  expect(checks(doc)).toEqual([{ kind: "good", text: "Every key from E2 to C4 sounds, at every velocity." }]);
+  expect(checks(doc)).toEqual([
+    {
+      kind: "good",
+      text: "A zone answers every key from E2 to C4, at every velocity. How it sounds was not listened to.",
+    },
+  ]);
+  // A layer that isn't heard, is at nothing, or has no sample to compute from, answers for no key.
+  for (const edit of [
+    setParam(doc, "layers/main/strip/heard", 0),
+    setParam(doc, "layers/main/strip/level", -60),
+    setSource("main", "grains"),
+  ])
+    expect(said(edit.apply(doc))).toMatch(/keys between E2 and C4 have no zone that answers/);
 });
 
 test("the rail begins empty and says how far each station is", () => {

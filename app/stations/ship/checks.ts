@@ -26,24 +26,24 @@ function keyChecks(instrument: Instrument): Check[] {
   if (silent.length > 0)
     found.push({
       kind: "doubt",
-      text: `${plural(silent.length, "key")} ${between} ${silent.length === 1 ? "is" : "are"} silent: ${named(silent)}`,
+      text: `${plural(silent.length, "key")} ${between} ${silent.length === 1 ? "has" : "have"} no zone that answers: ${named(silent)}`,
     });
   if (some.length > 0) {
     const [[from, to] = [0, 0]] = answers[some[0] ?? 0]?.gaps ?? [];
     found.push({
       kind: "doubt",
-      text: `${plural(some.length, "key")} ${between} ${some.length === 1 ? "is" : "are"} silent at some velocities (${nameOfNote(some[0] ?? 0)} at ${from}–${to}): ${named(some)}`,
+      text: `${plural(some.length, "key")} ${between} ${some.length === 1 ? "has" : "have"} none at some velocities (${nameOfNote(some[0] ?? 0)} at ${from}–${to}): ${named(some)}`,
     });
   }
   if (conditional.length > 0)
     found.push({
       kind: "good",
-      text: `${plural(conditional.length, "key")} ${conditional.length === 1 ? "sounds" : "sound"} only under a condition, such as a keyswitch or a chance: ${named(conditional)}`,
+      text: `${plural(conditional.length, "key")} ${conditional.length === 1 ? "answers" : "answer"} only under a condition, such as a keyswitch or a chance: ${named(conditional)}`,
     });
   if (found.length === 0)
     found.push({
       kind: "good",
-      text: `Every key from ${nameOfNote(low)} to ${nameOfNote(high)} sounds, at every velocity.`,
+      text: `A zone answers every key from ${nameOfNote(low)} to ${nameOfNote(high)}, at every velocity. How it sounds was not listened to.`,
     });
   return found;
 }
