@@ -1,6 +1,5 @@
 import { createStore } from "zustand/vanilla";
 import type { Audio } from "../../core/audio";
-import { compileKernels } from "../../core/dsp";
 import type { EngineStatus, NoteTrace, Plan, ProbeSetting } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
@@ -15,6 +14,7 @@ interface EngineParts {
   /** An address that `addModule` takes. */
   readonly worklet: string;
   readonly rules: () => Promise<WebAssembly.Module>;
+  readonly kernels: () => Promise<WebAssembly.Module>;
   /** Makes samples ready in a worker. */
   readonly loader: LoaderCalls;
   /** Told what went wrong with the sound and what became of it. */
@@ -141,10 +141,14 @@ export class EngineHost {
     this.store.setState({ state: "starting" });
     const context = new AudioContext({ latencyHint: "interactive" });
     try {
-      const [rules] = await Promise.all([this.parts.rules(), context.audioWorklet.addModule(this.parts.worklet)]);
+      const [rules, kernels] = await Promise.all([
+        this.parts.rules(),
+        this.parts.kernels(),
+        context.audioWorklet.addModule(this.parts.worklet),
+      ]);
       this.context = context;
       context.onstatechange = () => this.stateChanged(context);
-      this.begin(context, rules);
+      this.begin(context, { kernels, rules });
     } catch (error) {
       await context.close();
       throw error;
@@ -153,8 +157,7 @@ export class EngineHost {
   }
   private watching: ReturnType<typeof setInterval> | null = null;
 
-  private begin(context: AudioContext, rules: WebAssembly.Module): void {
-    const processorOptions: EngineSetup = { kernels: compileKernels(), rules };
+  private begin(context: AudioContext, processorOptions: EngineSetup): void {
     const node = new AudioWorkletNode(context, "vise-engine", {
       numberOfInputs: 0,
       // What is heard, and beside it what those listen to who chose a part of it.

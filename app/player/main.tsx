@@ -1,5 +1,6 @@
 import { wrap } from "comlink";
 import { createRoot } from "react-dom/client";
+import { compileKernels } from "../../core/dsp";
 import type { Instrument } from "../../core/instrument";
 import { EngineHost } from "../audio/engine-host";
 import type { Calls } from "../basis/worker-calls";
@@ -58,6 +59,7 @@ async function start(place: HTMLElement): Promise<void> {
       // From a disk, a worklet loads from a data: address but not from a blob: one.
       worklet: `data:text/javascript;base64,${text("vise-worklet")}`,
       rules: rulesModule,
+      kernels: async () => compileKernels(),
       loader: worker,
       told: () => {},
     });

@@ -2,18 +2,18 @@ import { type DragEvent, useMemo, useState } from "react";
 import { Outlet, useNavigate } from "react-router";
 import { useCommands } from "../state/commands";
 import { filesOfDrop } from "../state/dropped-files";
-import { openDropped } from "../state/importing";
+import { tell } from "../state/notices";
+import { useOpeningReport } from "../state/opening-report";
 import { useView } from "../state/view";
 import { cx } from "../widgets/class-names";
 import { Address } from "./address";
 import { frameCommands } from "./commands";
 import { Keybed } from "./Keybed";
 import { useKeyboard } from "./keyboard";
-import { Measures } from "./Measures";
+import { Later } from "./Later";
 import { Notices } from "./Notices";
-import { Overlays } from "./Overlays";
+import { useOverlays } from "./overlays";
 import { Rail } from "./Rail";
-import { ChoiceDialog, ReportDialog } from "./ReportDialog";
 import { TopBar } from "./TopBar";
 import { TracePanel } from "./TracePanel";
 import { LookingBar } from "./Versions";
@@ -28,6 +28,9 @@ export function Frame() {
   );
   useKeyboard();
   const folded = useView((v) => v.keysFolded);
+  const measured = useView((v) => v.measures);
+  const overlay = useOverlays((o) => o.open !== null);
+  const reported = useOpeningReport((r) => r.report !== null || r.choice !== null);
   const [dropping, setDropping] = useState(false);
   const over = (event: DragEvent) => {
     if (!event.dataTransfer.types.includes("Files")) return;
@@ -41,7 +44,12 @@ export function Frame() {
     setDropping(false);
     if (event.defaultPrevented) return;
     event.preventDefault();
-    void filesOfDrop(event.dataTransfer).then((files) => openDropped(files, (to) => void navigate(to)));
+    // Whatever opens files is fetched with the first of them.
+    void Promise.all([filesOfDrop(event.dataTransfer), import("../state/importing")])
+      .then(([files, { openDropped }]) => openDropped(files, (to) => void navigate(to)))
+      .catch((error: unknown) =>
+        tell("error", `Nothing was opened: ${error instanceof Error ? error.message : String(error)}.`),
+      );
   };
   return (
     <div
@@ -59,7 +67,7 @@ export function Frame() {
         <Rail />
         <Outlet />
       </div>
-      <Measures />
+      {measured && <Later part="measures" />}
       <footer className={cx("flex shrink-0 border-rule border-t", folded ? "h-[30px]" : "h-[104px]")}>
         <Wheels />
         <Keybed />
@@ -67,9 +75,8 @@ export function Frame() {
       </footer>
       <Address />
       <Notices />
-      <Overlays />
-      <ReportDialog />
-      <ChoiceDialog />
+      {overlay && <Later part="overlays" />}
+      {reported && <Later part="reports" />}
       {dropping && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-m border-2 border-cobalt border-dashed bg-tint-cobalt opacity-90">
           <p className="font-display text-xl">

@@ -3,7 +3,7 @@ import { NavLink, useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { grouped } from "../../core/params";
 import { addFromElsewhere, PARAM_DRAG } from "../state/face-adding";
-import { proposing } from "../state/proposing";
+import { proposals } from "../state/proposal";
 import { useInstrumentParts } from "../state/use-session";
 import { cx } from "../widgets/class-names";
 import { type Progress, STATIONS } from "./stations";
@@ -38,7 +38,7 @@ export function Rail() {
       void navigate("/face");
     },
   };
-  const waiting = useStore(proposing.store, (s) => s.proposal?.placement.zones.length ?? 0);
+  const waiting = useStore(proposals, (s) => s.proposal?.placement.zones.length ?? 0);
   return (
     <nav
       aria-label="Stations"

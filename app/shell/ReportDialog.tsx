@@ -35,7 +35,7 @@ function Panel({ title, text, close, children }: FrameProps) {
 const close = () => showReport(null);
 
 /** What came of a file in an open format: what has no counterpart, what was odd, and which samples weren't there. */
-export function ReportDialog() {
+function ReportDialog() {
   const report = useOpeningReport((r) => r.report);
   if (!report) return null;
   const { title, text, missing } = report;
@@ -122,7 +122,7 @@ const More = ({ of }: { of: readonly unknown[] }) =>
   of.length > MOST_LISTED && <p className="text-ink-soft text-s">and {of.length - MOST_LISTED} more</p>;
 
 /** Asks which of several instruments in a folder is to be opened. */
-export function ChoiceDialog() {
+function ChoiceDialog() {
   const choice = useOpeningReport((r) => r.choice);
   if (!choice) return null;
   return (
@@ -141,5 +141,15 @@ export function ChoiceDialog() {
         ))}
       </ul>
     </Panel>
+  );
+}
+
+/** What opening a file came to, and which of several is to be opened. */
+export function Reports() {
+  return (
+    <>
+      <ReportDialog />
+      <ChoiceDialog />
+    </>
   );
 }

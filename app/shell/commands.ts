@@ -1,13 +1,11 @@
 import { listZones } from "../../core/instrument";
-import { bothEnds } from "../../core/mapping";
 import type { Command } from "../state/commands";
 import { engine } from "../state/engine";
 import { freshInstrument } from "../state/fresh-instrument";
 import { hearAll } from "../state/group-view";
 import { settleAxis } from "../state/key-axis";
 import { opening } from "../state/open-instrument";
-import { EVERY_KEY } from "../state/played";
-import { toggleRecording } from "../state/recording";
+import { EVERY_KEY } from "../state/phrase-ids";
 import { partZones } from "../state/selected-zones";
 import { session } from "../state/session";
 import { pickSong } from "../state/songs";
@@ -15,7 +13,7 @@ import { compareVersion } from "../state/versions";
 import { foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
 import { useOverlays } from "./overlays";
 import { STATIONS } from "./stations";
-import { strike, togglePhrase } from "./transport";
+import { strikeEnds, togglePhrase } from "./transport";
 
 /** Where the computer keyboard may begin. */
 const LOWEST = 0;
@@ -28,6 +26,12 @@ const octave = (id: string, label: string, chord: string, by: number): Command =
   repeats: true,
   run: () => setView(({ octave: at }) => ({ octave: Math.min(HIGHEST, Math.max(LOWEST, at + by)) })),
 });
+
+/** Begins to record, or ends it; what it takes is fetched when it is first asked for. */
+async function record(): Promise<void> {
+  const { toggleRecording } = await import("../state/recording");
+  await toggleRecording();
+}
 
 /** Every command that is always there. */
 export const frameCommands = (navigate: (to: string) => void): Command[] => [
@@ -58,7 +62,7 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
       const { instrument } = session;
       const zones = instrument ? listZones(instrument) : [];
       const { chosen } = partZones(zones, useView.getState().zoneIds);
-      strike(bothEnds(chosen.length > 0 ? chosen : zones));
+      void strikeEnds(chosen.length > 0 ? chosen : zones);
     },
   },
   { id: "silence", label: "End all notes", chords: ["Escape"], run: () => engine.silence() },
@@ -66,7 +70,7 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
   octave("octave-up", "Computer keyboard an octave up", "PageUp", 12),
   octave("semitone-down", "Computer keyboard a semitone down", "Shift+PageDown", -1),
   octave("semitone-up", "Computer keyboard a semitone up", "Shift+PageUp", 1),
-  { id: "record", label: "Record, or end the recording", chords: ["R"], run: () => void toggleRecording() },
+  { id: "record", label: "Record, or end the recording", chords: ["R"], run: () => void record() },
   {
     id: "compare",
     label: "Hear the version that was looked at, or the present state",

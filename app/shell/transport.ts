@@ -1,24 +1,37 @@
+import type { Zone } from "../../core/instrument";
 import type { Stroke } from "../../core/mapping";
 import { engine } from "../state/engine";
 import { tell } from "../state/notices";
-import { playedBy } from "../state/played";
 import { session } from "../state/session";
 import { useView } from "../state/view";
 
 /** Plays the chosen phrase in a loop, or stops it. */
 export function togglePhrase(): void {
   if (engine.store.getState().playing) {
+    asked++;
     engine.stopPhrase();
     return;
   }
-  playPhrase();
+  void playPhrase();
 }
 
-function playPhrase(): void {
+/** Counts who asked to play or to stop: what plays a phrase is fetched first, and whoever asked last is right. */
+let asked = 0;
+
+async function playPhrase(): Promise<void> {
+  const turn = ++asked;
+  const { playedBy } = await import("../state/played");
   const { instrument } = session;
+  if (turn !== asked) return;
   const played = instrument && playedBy(instrument, useView.getState().phrase);
   if (played) void engine.playPhrase(played.events, played.seconds);
   else tell("doubt", "There is nothing to play yet: no key has a sound.");
+}
+
+/** Strikes the lowest and the highest key of some zones, at their softest and hardest. */
+export async function strikeEnds(zones: readonly Zone[]): Promise<void> {
+  const { bothEnds } = await import("./both-ends");
+  strike(bothEnds(zones));
 }
 
 /** The key that is struck now, and what lets it go. */
@@ -38,7 +51,7 @@ export function strike(strokes: readonly Stroke[]): void {
 }
 
 const playAgain = () => {
-  if (engine.store.getState().playing) playPhrase();
+  if (engine.store.getState().playing) void playPhrase();
 };
 useView.subscribe((view, before) => {
   if (view.phrase !== before.phrase) playAgain();

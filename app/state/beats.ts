@@ -1,7 +1,6 @@
 import {
   addGroup,
   type Beat,
-  byIdentity,
   type Instrument,
   listSampled,
   newGroup,
@@ -15,6 +14,7 @@ import { plural } from "../../core/params";
 import { furtherAudioCalls } from "../workers/audio-worker";
 import { freshId } from "./ids";
 import { tell } from "./notices";
+import { SLICES, slicesOf } from "./phrase-ids";
 import { session } from "./session";
 import { setView } from "./view";
 
@@ -74,28 +74,6 @@ export async function sliceToKeys(zone: SampledZone, beat: Beat): Promise<void> 
     { label: "Undo", run: session.undoer() },
   );
 }
-
-/** The id of the slices in their order among the phrases. */
-export const SLICES = "slices";
-
-/** The first group of slices of one sample whose beat is known; null where there is none. */
-const slicesOf = byIdentity((layers: Instrument["layers"]) =>
-  byIdentity((samples: Instrument["samples"]) => {
-    for (const layer of layers)
-      for (const { zones } of layer.groups) {
-        const [first] = zones;
-        if (!first?.sample || zones.length < 2 || zones.some((z) => !z.oneShot || z.sample !== first.sample)) continue;
-        const sample = samples.find((s) => s.sha === first.sample);
-        if (!sample?.beat) continue;
-        return { zones, rate: sample.rate, beat: sample.beat };
-      }
-    return null;
-  }),
-);
-
-/** Whether there are slices to be played in their order. */
-export const hasSlices = ({ layers, samples }: Pick<Instrument, "layers" | "samples">): boolean =>
-  slicesOf(layers)(samples) !== null;
 
 /** The slices in their order as a phrase; null where there are none. */
 export function slicesPhrase({ layers, samples }: Pick<Instrument, "layers" | "samples">) {

@@ -20,6 +20,7 @@ export const rulesModule = (): Promise<WebAssembly.Module> => {
 export const engine = new EngineHost({
   worklet: workletUrl,
   rules: rulesModule,
+  kernels: async () => (await import("../audio/kernels")).compileKernels(),
   loader: loaderWorker,
   told: (text) => tell("error", text),
 });

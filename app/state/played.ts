@@ -2,11 +2,9 @@ import { PHRASES, phraseEvents, phraseFor } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import { everyStrength, soundingKeys } from "../../core/mapping";
 import type { Played } from "../audio/bounce-phrase";
-import { SLICES, slicesPhrase } from "./beats";
-import { OWN_SONG, ownSong } from "./songs";
-
-/** The id of the run over all keys among the phrases. */
-export const EVERY_KEY = "every-key";
+import { slicesPhrase } from "./beats";
+import { EVERY_KEY, OWN_SONG, SLICES } from "./phrase-ids";
+import { ownSong } from "./songs";
 
 /** Seconds from one stroke to the next where every key is run through, and how long each sounds. */
 const RUN = { step: 0.32, length: 0.26 } as const;

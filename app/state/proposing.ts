@@ -1,54 +1,30 @@
-import { createStore } from "zustand/vanilla";
 import { type Instrument, listZones, type Sample } from "../../core/instrument";
 import {
-  type EvidentSound,
   evidenceOf,
   type PlaceInto,
   type Placement,
   placementEdit,
   placeSounds,
-  type Reading,
   type Role,
   type SpreadOptions,
 } from "../../core/mapping";
 import { plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
-import type { Evidence } from "../workers/audio/reading";
 import { audioWorker } from "../workers/audio-worker";
 import { hearAs, showEngine } from "./engine";
 import { freshId } from "./ids";
 import { settleAxis } from "./key-axis";
 import { tell } from "./notices";
+import { type Proposal, proposals } from "./proposal";
 import { session } from "./session";
 import { setView } from "./view";
-
-/** What would be placed, and why: nothing of it is in the document before it is placed. */
-export interface Proposal {
-  /** The instrument in which it would be placed, by its id. */
-  readonly of: string;
-  readonly samples: readonly Sample[];
-  readonly sounds: readonly EvidentSound[];
-  /** The ways in which the names can be read, and which is shown; −1: names say nothing. */
-  readonly readings: readonly Reading[];
-  readonly shown: number;
-  readonly evidence: Evidence;
-  /** Samples of which the sound is believed although the reading says otherwise. */
-  readonly heard: ReadonlySet<string>;
-  /** Octaves by which all is moved. */
-  readonly octaves: number;
-  readonly into: PlaceInto;
-  readonly spread: SpreadOptions;
-  readonly placement: Placement;
-  /** The instrument as it would be. */
-  readonly preview: Instrument;
-}
 
 /** The keys that are filled unless somebody says otherwise: four octaves, and wherever else there are roots. */
 const USUAL = { low: 36, high: 84 };
 
 /** Proposes how samples are placed: seen on the field and heard on the keys before anything happens. */
 class Proposing {
-  readonly store = createStore<{ readonly proposal: Proposal | null }>(() => ({ proposal: null }));
+  readonly store = proposals;
   private turn = 0;
 
   /** Proposes to place samples, as their names, files and sounds say. */

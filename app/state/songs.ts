@@ -2,6 +2,7 @@ import { createStore } from "zustand/vanilla";
 import { FormatError, readMidi, type Song } from "../../core/formats";
 import { HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/instrument";
 import { tell } from "./notices";
+import { OWN_SONG } from "./phrase-ids";
 import { pickFiles } from "./pick-files";
 import { session } from "./session";
 import { setView } from "./view";
@@ -13,9 +14,6 @@ interface OwnSong {
 }
 
 export const ownSong = createStore<{ readonly own: OwnSong | null }>(() => ({ own: null }));
-
-/** The id of one's own song among the phrases. */
-export const OWN_SONG = "own-song";
 
 export const isSong = (file: File): boolean => /\.(mid|midi|smf)$/i.test(file.name);
 

@@ -2,7 +2,8 @@ import { describe, expect, test } from "@jest/globals";
 import { Fft, seededRandom } from "../audio";
 import { Convolver } from "./convolver";
 import { turnsOf } from "./impulse-room";
-import { compileKernels, startKernels } from "./kernels/kernels";
+import { compileKernels } from "./kernels/compile-kernels";
+import { startKernels } from "./kernels/kernels";
 
 const RATE = 8000;
 const KERNELS = startKernels(compileKernels());

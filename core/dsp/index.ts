@@ -33,7 +33,8 @@ export {
 } from "./filter-design";
 export { MOST_STRETCH } from "./impulse-room";
 export { KernelMemory } from "./kernel-memory";
-export { type CellKernel, compileKernels, type Kernels, kindOf, startKernels } from "./kernels/kernels";
+export { compileKernels } from "./kernels/compile-kernels";
+export { type CellKernel, type Kernels, kindOf, startKernels } from "./kernels/kernels";
 export {
   ABSENT,
   BANK,

@@ -1,7 +1,7 @@
-import { settleEdit } from "./check";
 import type { Edit } from "./edit";
 import type { Instrument } from "./instrument";
 import type { Fault } from "./settle";
+import { settleEdit } from "./settle-document";
 
 interface Step {
   /** Its own number, which it keeps when it is undone and done again. */

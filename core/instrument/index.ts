@@ -4,7 +4,7 @@ export { ARRANGEMENTS, type Arrangement, addArrangement } from "./arrangements";
 export { pitchBeginning, punch } from "./beginnings";
 export { byIdentity } from "./by-identity";
 export { assetsOf, busUnits, isUnitList, type UnitList, unitsOf, withUnits } from "./chains";
-export { type Checked, checkInstrument, faultText, type Settled, settleInstrument } from "./check";
+export { type Checked, checkInstrument } from "./check";
 export { type DeadReference, deadReferences, withoutDead } from "./dead-references";
 export {
   curveOf,
@@ -219,6 +219,7 @@ export {
   tilted,
 } from "./row-shapes";
 export { cutText, type Fault } from "./settle";
+export { faultText, type Settled, settleInstrument } from "./settle-document";
 export type { Shape } from "./shape";
 export { controllerOf, listSources, SOURCES, type SourceSpec } from "./sources";
 export {

@@ -1,8 +1,8 @@
-import { type Settled, settleInstrument } from "./check";
 import { NAMING, newLoop, newSends, newSlice, newTake, newUnit, newZone, SONG } from "./defaults";
 import { newFace, newFaceItem, newMove, newPage, newPages } from "./face-defaults";
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
+import { type Settled, settleInstrument } from "./settle-document";
 
 /** The version that a document from outside says it has; null when it says none. */
 export function versionOf(raw: unknown): number | null {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { changeAbout, changeRules, together } from "./about-edits";
-import { checkInstrument, faultText, settleInstrument } from "./check";
+import { checkInstrument } from "./check";
 import { deadReferences } from "./dead-references";
 import {
   newGroup,
@@ -25,6 +25,7 @@ import { addLayer, changeLayer, removeLayer } from "./layer-edits";
 import { migrate } from "./migrate";
 import { addRoute, addUnit, removeRoute, removeUnit, renameUnit, setCurve, setParam, setRoom } from "./param-edits";
 import { cutText } from "./settle";
+import { faultText, settleInstrument } from "./settle-document";
 import { addTake } from "./take-edits";
 import { addSamples, changeZones, placeZones, removeZones } from "./zone-edits";
 

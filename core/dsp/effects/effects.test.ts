@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { Fft } from "../../audio";
-import { compileKernels, startKernels } from "../kernels/kernels";
+import { compileKernels } from "../kernels/compile-kernels";
+import { startKernels } from "../kernels/kernels";
 import { Compressor, compressedBy } from "./compressor";
 import { Crusher } from "./crusher";
 import { Delay } from "./delay";

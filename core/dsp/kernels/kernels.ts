@@ -1,4 +1,4 @@
-import { CELL_KERNELS, FUSED_KERNELS_BASE64, KERNELS_BASE64 } from "./binary";
+import { CELL_KERNELS } from "./cell-kernels";
 
 /** A kernel of voices' cells, by the name of its file. */
 export type CellKernel = keyof typeof CELL_KERNELS;
@@ -54,35 +54,6 @@ export interface Kernels {
   readonly direct: (out: number, taps: number, input: number, frames: number) => void;
   /** The same kernels over another memory of their own. */
   readonly twin: (bytes: number) => Kernels;
-}
-
-const DIGITS = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-
-/** Bytes of base64 text; the core has no `atob`. */
-function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
-  const clean = base64.replace(/=+$/, "");
-  const out = new Uint8Array(Math.floor((clean.length * 3) / 4));
-  let bits = 0;
-  let held = 0;
-  let at = 0;
-  for (const digit of clean) {
-    bits = ((bits << 6) | DIGITS.indexOf(digit)) & 0xffffff;
-    held += 6;
-    if (held >= 8) {
-      held -= 8;
-      out[at++] = (bits >> held) & 255;
-    }
-  }
-  return out;
-}
-
-/**
- * Compiles the kernels; the module can be posted to a worker or a worklet. Where the runtime has relaxed SIMD they multiply and add
- * in one step, which is a fifth faster and differs in the last bit: outputs of both are less than −120 dB apart.
- */
-export function compileKernels(): WebAssembly.Module {
-  const fused = bytesOf(FUSED_KERNELS_BASE64);
-  return new WebAssembly.Module(WebAssembly.validate(fused) ? fused : bytesOf(KERNELS_BASE64));
 }
 
 /** The most that a memory can grow to: 4 GiB. */

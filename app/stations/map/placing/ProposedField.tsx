@@ -4,7 +4,7 @@ import { listZones } from "../../../../core/instrument";
 import { plural } from "../../../../core/params";
 import { engine } from "../../../state/engine";
 import { keyAt } from "../../../state/key-axis";
-import type { Proposal } from "../../../state/proposing";
+import type { Proposal } from "../../../state/proposal";
 import { useThumbnails, wantThumbnails } from "../../../state/thumbnails";
 import { useInstrument } from "../../../state/use-session";
 import { useView } from "../../../state/view";

@@ -1,6 +1,6 @@
 import { nameOfNote } from "../../../../core/audio";
 import { formatNumber, plural } from "../../../../core/params";
-import type { Proposal } from "../../../state/proposing";
+import type { Proposal } from "../../../state/proposal";
 
 /** A reason: what it is about, and a sentence with figures. */
 export interface Reason {
