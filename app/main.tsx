@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { recorder } from "./audio/recorder";
+import { keepForLater } from "./offline/register";
 import { loadPages, router } from "./router";
 import { deleteOld } from "./state/deleted";
 import { installedOnce } from "./state/demo";
@@ -52,13 +53,11 @@ session.lostWork = (instrument) => {
 };
 
 // Whatever else comes from the server is fetched once the library is filled, so that it may be out of reach from then on.
-const fetchRest = () =>
-  loadPages()
-    .then(playerTemplate)
-    .then(rulesModule)
-    .then(() => deleteOld())
-    .then(() => sweepAudio())
-    .catch(() => {});
+// One that fails keeps none of the others from being tried: what is wanted later is asked for again, and told.
+const REST = [loadPages, playerTemplate, rulesModule, keepForLater, deleteOld, sweepAudio];
+const fetchRest = async () => {
+  for (const one of REST) await Promise.resolve(one()).catch(() => {});
+};
 void installedOnce()
   .catch(() => {})
   .then(() => atLeisure(() => void fetchRest(), 1000));

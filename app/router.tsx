@@ -1,10 +1,9 @@
 import type { ComponentType } from "react";
-import { createBrowserRouter, Navigate, useRouteError } from "react-router";
+import { createBrowserRouter, Navigate } from "react-router";
 import { Frame } from "./shell/Frame";
 import { Gate } from "./shell/Gate";
-import { Empty } from "./shell/Station";
+import { pageRoute } from "./shell/page-route";
 import { whereaboutsBy } from "./state/whereabouts";
-import { Button } from "./widgets/Button";
 
 /** Each station's page, loaded when it is first gone to. */
 const PAGES: Readonly<Record<string, () => Promise<ComponentType>>> = {
@@ -20,27 +19,9 @@ const PAGES: Readonly<Record<string, () => Promise<ComponentType>>> = {
   "/library": async () => (await import("./stations/library/LibraryPage")).LibraryPage,
 };
 
-/** Loads all pages, so that none of them needs the server later. */
+/** Loads all pages that can be had, so that none of them needs the server later. */
 export async function loadPages(): Promise<void> {
-  for (const load of Object.values(PAGES)) await load();
-}
-
-/** In place of a page that could not be shown: the frame around it goes on. */
-function Failed() {
-  const error = useRouteError();
-  return (
-    <main className="flex min-w-0 flex-1 bg-sheet">
-      <Empty title="This page could not be shown">
-        <p className="mb-4">
-          {error instanceof Error ? error.message : String(error)}. Everything else goes on: what is open, what sounds,
-          what is recorded. If the server can't be reached just now, try again when it can.
-        </p>
-        <Button look="primary" onClick={() => void router.navigate(location.pathname, { replace: true })}>
-          Try again
-        </Button>
-      </Empty>
-    </main>
-  );
+  for (const load of Object.values(PAGES)) await load().catch(() => {});
 }
 
 /** One route for each station. */
@@ -53,11 +34,7 @@ export const router = createBrowserRouter([
     ),
     children: [
       { path: "/", element: <Navigate to="/take" replace /> },
-      ...Object.entries(PAGES).map(([path, load]) => ({
-        path,
-        lazy: async () => ({ Component: await load() }),
-        errorElement: <Failed />,
-      })),
+      ...Object.entries(PAGES).map(([path, load]) => pageRoute(path, load)),
       { path: "*", element: <Navigate to="/take" replace /> },
     ],
   },

@@ -246,6 +246,50 @@ export const holding: readonly Scenario[] = [
     },
   },
   {
+    name: "with the server away the workshop opens anew, and goes to stations that were never opened",
+    run: async (world) => {
+      const { page, context, complaints } = await arrive(world);
+      await openHarp(page);
+      await storedDocument(page);
+      await page.evaluate(async () => {
+        await navigator.serviceWorker.ready;
+        const { controller } = navigator.serviceWorker;
+        if (!controller)
+          await new Promise((tell) => navigator.serviceWorker.addEventListener("controllerchange", tell));
+      });
+      await context.setOffline(true);
+      await page.reload();
+      await page.getByText("48 zones · 8 roots").waitFor();
+      assert.equal(await page.evaluate(() => crossOriginIsolated), true);
+      for (const name of ["Sound", "Rules", "Ship"]) await station(page, name);
+      const other = await context.newPage();
+      await other.goto(new URL("/library", page.url()).href);
+      await other.getByText("Spoke harp").first().waitFor();
+      await context.setOffline(false);
+      assert.deepEqual(complaints, []);
+    },
+  },
+  {
+    name: "a station that can't be fetched says so in a page that goes on, and opens when it can",
+    run: async (world) => {
+      const away = "**/assets/RulesStation*";
+      const { page, context } = await arrive(world, "/", {
+        away,
+        before: () => Reflect.deleteProperty(Navigator.prototype, "serviceWorker"),
+      });
+      await openHarp(page);
+      await page.getByRole("link", { name: "Rules" }).click();
+      await page.getByText("This page could not be shown").waitFor();
+      await page.getByRole("link", { name: "Sound" }).click();
+      await page.getByText("This page could not be shown").waitFor({ state: "detached" });
+      await page.getByRole("link", { name: "Rules" }).click();
+      await page.getByText("This page could not be shown").waitFor();
+      await context.unroute(away);
+      await page.getByRole("button", { name: "Try again" }).click();
+      await page.getByRole("switch", { name: "Rules on" }).waitFor();
+    },
+  },
+  {
     name: "a sound engine that has died is begun anew, told, and sounds",
     alone: true,
     run: async (world) => {

@@ -24,11 +24,12 @@ export interface Scenario {
 export async function arrive(
   world: World,
   path = "/",
-  options: { audible?: boolean; before?: () => void } = {},
+  options: { audible?: boolean; before?: () => void; away?: string } = {},
 ): Promise<Visit> {
   const visitor = await visit(world.browser, options);
   if (options.audible) await makeAudible(visitor.page);
   if (options.before) await visitor.page.addInitScript(options.before);
+  if (options.away) await visitor.context.route(options.away, (route) => route.abort());
   await visitor.page.goto(world.address + path);
   await visitor.page.getByRole("navigation", { name: "Stations" }).waitFor();
   return visitor;

@@ -1,4 +1,4 @@
-// `npm test`: installs what is missing, then format, lint and import rules, types, unit tests, build, browser tests.
+// `npm test`: installs what is missing, then format, lint and import rules, types, unit tests, build and first load, browser tests.
 // `npm test -- NAME` runs only the unit tests whose path and the browser tests whose name hold that word.
 import "./install.mjs";
 import { spawnSync } from "node:child_process";
@@ -54,6 +54,7 @@ step(
   },
 );
 step("build", ["scripts/build.mjs"]);
+if (wanted === "") step("first load", ["scripts/first-load.mjs"]);
 step("browser tests", ["scripts/e2e.mjs", ...(wanted === "" ? [] : [wanted])], (_status) => {
   const counts = report(".cache/e2e.json");
   return [counts.passed, counts.failed];

@@ -6,9 +6,9 @@ import { changeAbout, HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/in
 import { parseNumber } from "../../core/params";
 import { engine } from "../state/engine";
 import { tell } from "../state/notices";
+import { ownSong } from "../state/own-song";
 import { EVERY_KEY, hasSlices, OWN_SONG, SLICES } from "../state/phrase-ids";
 import { session } from "../state/session";
-import { ownSong, pickSong } from "../state/songs";
 import { useInstrument } from "../state/use-session";
 import { setTheme, setView, useView } from "../state/view";
 import { Button, Hint } from "../widgets/Button";
@@ -17,6 +17,7 @@ import { Well } from "../widgets/Well";
 import { Meter } from "./Meter";
 import { useOverlays } from "./overlays";
 import { PartHeard } from "./PartHeard";
+import { pickSong } from "./pick-song";
 import { RecordingLight } from "./RecordingLight";
 import { togglePhrase } from "./transport";
 import { Versions } from "./Versions";

@@ -8,10 +8,10 @@ import { opening } from "../state/open-instrument";
 import { EVERY_KEY } from "../state/phrase-ids";
 import { partZones } from "../state/selected-zones";
 import { session } from "../state/session";
-import { pickSong } from "../state/songs";
 import { compareVersion } from "../state/versions";
 import { foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
 import { useOverlays } from "./overlays";
+import { pickSong } from "./pick-song";
 import { STATIONS } from "./stations";
 import { strikeEnds, togglePhrase } from "./transport";
 

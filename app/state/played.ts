@@ -3,8 +3,8 @@ import type { Instrument } from "../../core/instrument";
 import { everyStrength, soundingKeys } from "../../core/mapping";
 import type { Played } from "../audio/bounce-phrase";
 import { slicesPhrase } from "./beats";
+import { ownSong } from "./own-song";
 import { EVERY_KEY, OWN_SONG, SLICES } from "./phrase-ids";
-import { ownSong } from "./songs";
 
 /** Seconds from one stroke to the next where every key is run through, and how long each sounds. */
 const RUN = { step: 0.32, length: 0.26 } as const;

@@ -1,19 +1,11 @@
-import { createStore } from "zustand/vanilla";
-import { FormatError, readMidi, type Song } from "../../core/formats";
+import { FormatError, readMidi } from "../../core/formats";
 import { HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/instrument";
 import { tell } from "./notices";
+import { ownSong } from "./own-song";
 import { OWN_SONG } from "./phrase-ids";
 import { pickFiles } from "./pick-files";
 import { session } from "./session";
 import { setView } from "./view";
-
-/** A song of one's own that can be played in place of a phrase. */
-interface OwnSong {
-  readonly name: string;
-  readonly song: Song;
-}
-
-export const ownSong = createStore<{ readonly own: OwnSong | null }>(() => ({ own: null }));
 
 export const isSong = (file: File): boolean => /\.(mid|midi|smf)$/i.test(file.name);
 
