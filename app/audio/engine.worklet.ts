@@ -73,6 +73,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       case "plan":
         this.plan = applyDelta(message.plan, this.plan);
         this.engine.setPlan(this.plan);
+        this.askForCycles();
         return;
       case "rules":
         this.takeRules(message.rules);
@@ -86,6 +87,10 @@ class EngineProcessor extends AudioWorkletProcessor {
         return;
       case "paths":
         this.engine.takePaths(message.paths);
+        this.takeIn();
+        return;
+      case "cycles":
+        this.engine.takeCycles(message.sha, message.ready);
         this.takeIn();
         return;
       case "impulse":
@@ -127,7 +132,14 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   /** Takes in at once what has come while nothing is rendered that could be late by it. */
   private takeIn(): void {
-    if (Date.now() - this.rendered > STILL) this.arrive(Number.POSITIVE_INFINITY);
+    if (Date.now() - this.rendered <= STILL) return;
+    this.arrive(Number.POSITIVE_INFINITY);
+    this.askForCycles();
+  }
+
+  /** Asks for the cycles of wavetables, which take too long to be made here. */
+  private askForCycles(): void {
+    for (const { sha, cycle } of this.engine.cyclesWanted()) this.send({ type: "cycles-wanted", sha, cycle });
   }
 
   private arrive(bytes: number): void {
@@ -230,6 +242,10 @@ class EngineProcessor extends AudioWorkletProcessor {
     return true;
   }
 
+  private get arriving(): boolean {
+    return this.engine.hasArrivals || this.engine.awaitsCycles;
+  }
+
   private report(): void {
     if (this.blocks % (REPORT_BLOCKS * 30) === 0) {
       // The clock ticks in milliseconds: over a second the mean is right.
@@ -237,6 +253,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.busy = 0;
     }
     this.engine.tidy();
+    this.askForCycles();
     const status = this.engine.status();
     const loud = status.voices > 0 || status.left > 1e-6;
     if (loud || this.loudBefore || this.blocks % (REPORT_BLOCKS * 30) === 0) {
@@ -249,8 +266,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.send({ type: "response", levels: this.engine.response.slice(), over: !sweeping });
     this.sweptBefore = sweeping;
     const traces = this.engine.trace.drain();
-    if (traces.length > 0)
-      this.send({ type: "traces", traces, frame: this.engine.frame, arriving: this.engine.hasArrivals });
+    if (traces.length > 0) this.send({ type: "traces", traces, frame: this.engine.frame, arriving: this.arriving });
   }
 }
 

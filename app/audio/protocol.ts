@@ -1,3 +1,4 @@
+import type { ReadyCycles } from "../../core/dsp";
 import type {
   EngineStatus,
   NoteTrace,
@@ -23,6 +24,8 @@ export type ToEngine =
       readonly rate: number;
       readonly channels: readonly Float32Array[];
     }
+  /** The cycles of a wavetable, as they were asked for. */
+  | { readonly type: "cycles"; readonly sha: string; readonly ready: ReadyCycles }
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
   | { readonly type: "phrase"; readonly events: readonly TimedMidi[]; readonly seconds: number }
   | { readonly type: "tempo"; readonly tempo: number }
@@ -71,6 +74,8 @@ export type FromEngine =
   | { readonly type: "rule"; readonly problem: RuleProblem | null }
   /** Something could not be done; what plays goes on. */
   | { readonly type: "problem"; readonly message: string }
+  /** The cycles of a sample are wanted, of so many frames. */
+  | { readonly type: "cycles-wanted"; readonly sha: string; readonly cycle: number }
   /** What a sweep has met so far, lowest band first, and whether it is over. */
   | { readonly type: "response"; readonly levels: Float32Array; readonly over: boolean }
   /** A sound that was played as it is has ended. */

@@ -1,7 +1,9 @@
 import { transfer } from "comlink";
 import { type Audio, resample } from "../../core/audio";
+import { bakeCycles, type ReadyCycles } from "../../core/dsp";
 import {
   bakeSeams,
+  frameReader,
   type Holding,
   type PackedSample,
   packSample,
@@ -48,12 +50,19 @@ export class SampleLoader {
 
   /** The paths of zones that play a sample which the audio thread has. */
   async paths(sha: string, holding: Holding, zones: readonly ZoneToRead[]): Promise<readonly ReadyPath[]> {
-    let packed = this.kept.find((k) => k.sha === sha && k.packed.holding === holding)?.packed ?? null;
-    packed ??= await this.pack(sha, holding);
+    const packed = await this.packed(sha, holding);
     if (!packed) return [];
-    this.keep(sha, packed);
     const paths = pathsOf(packed, zones);
     return transfer(paths, buffersOf(paths));
+  }
+
+  /** The cycles of a wavetable, of so many frames; null where there is nothing to be heard of it. */
+  async cycles(sha: string, holding: Holding, cycle: number): Promise<ReadyCycles | null> {
+    const packed = await this.packed(sha, holding);
+    if (!packed) return null;
+    const read = frameReader(packed.bytes.buffer, storedAt(packed, 0), false);
+    const ready = bakeCycles(packed.frames, cycle, read);
+    return transfer(ready, [ready.floats.buffer]);
   }
 
   /** A sound at a rate, such as a room's impulse at the engine's; null when it is missing. */
@@ -85,6 +94,14 @@ export class SampleLoader {
     // An interpreter that gave in is not used again.
     if (problem) this.sandbox = null;
     return problem;
+  }
+
+  /** A packed sample, which is kept for what is wanted of it next. */
+  private async packed(sha: string, holding: Holding): Promise<PackedSample | null> {
+    let packed = this.kept.find((k) => k.sha === sha && k.packed.holding === holding)?.packed ?? null;
+    packed ??= await this.pack(sha, holding);
+    if (packed) this.keep(sha, packed);
+    return packed;
   }
 
   private async pack(sha: string, holding: Holding): Promise<PackedSample | null> {

@@ -156,3 +156,27 @@ test("an answer for an audio thread that is gone is not sent", async () => {
   await settled(() => false);
   expect(s.samplesSent().sort()).toEqual([BENCH_SHA(0), BENCH_SHA(1), BENCH_SHA(2)]);
 });
+
+test("the cycles of a wavetable that the audio thread asks for are made and sent; for a thread that is gone they aren't", async () => {
+  const s = setup();
+  s.loading.begin(RATE);
+  await s.loading.makeCycles(BENCH_SHA(0), 441);
+  const [message] = s.sent;
+  if (message?.type !== "cycles") throw new Error("cycles were not sent");
+  expect(message.sha).toBe(BENCH_SHA(0));
+  expect(message.ready.cycle).toBe(441);
+  expect(message.ready.count).toBe(Math.floor(RATE / 441));
+  expect(message.ready.floats.some((x) => Math.abs(x) > 0.1)).toBe(true);
+  const late = s.loading.makeCycles(BENCH_SHA(1), 441);
+  s.loading.begin(RATE);
+  await late;
+  expect(s.sent).toHaveLength(1);
+});
+
+test("cycles of a sample that can't be read are told", async () => {
+  const s = setup([], [BENCH_SHA(2)]);
+  s.loading.begin(RATE);
+  s.loading.show(three());
+  await s.loading.makeCycles(BENCH_SHA(2), 441);
+  expect(s.told.some((text) => /can't be read: it is damaged/.test(text))).toBe(true);
+});

@@ -136,11 +136,15 @@ export class SampleLoading {
     try {
       if (await how()) return;
     } catch (error) {
-      const name = instrument?.samples.find((s) => s.sha === wanted.sha)?.name ?? wanted.sha;
-      this.to.told(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
+      this.tellUnread(wanted.sha, error, instrument);
     }
     this.unread.add(keyOf(wanted));
     this.tellProgress();
+  }
+
+  private tellUnread(sha: string, error: unknown, instrument = this.instrument): void {
+    const name = instrument?.samples.find((s) => s.sha === sha)?.name ?? sha;
+    this.to.told(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
   }
 
   private async loadSample(sha: string): Promise<boolean> {
@@ -162,6 +166,17 @@ export class SampleLoading {
     const paths = await this.loader.paths(sha, holding, zones.map(toRead));
     if (thread === this.thread && holding === this.holding) this.sendPaths(paths, zones);
     return true;
+  }
+
+  /** Has the cycles of a sample made, and sends them: the audio thread asks for those that it lacks. */
+  async makeCycles(sha: string, cycle: number): Promise<void> {
+    const { thread, holding } = this;
+    try {
+      const ready = await this.loader.cycles(sha, holding, cycle);
+      if (ready && thread === this.thread) this.to.send({ type: "cycles", sha, ready }, [ready.floats.buffer]);
+    } catch (error) {
+      this.tellUnread(sha, error);
+    }
   }
 
   private async loadImpulse(sha: string): Promise<boolean> {

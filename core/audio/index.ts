@@ -10,6 +10,7 @@ export {
 } from "./deconvolve";
 export { learnNoise, type NoiseProfile, quietestStretch, reduceNoise } from "./denoise";
 export { Fft, fftOf } from "./fft";
+export { AnyFft } from "./fft-any";
 export {
   type Cents,
   type Decibels,

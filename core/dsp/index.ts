@@ -137,5 +137,14 @@ export { Reverb } from "./reverb";
 export { curveAt, type ShaperCurve } from "./shaper-curves";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
 export { makeStepTable, STEP_FLOATS } from "./step-table";
-export { CycleMaker, type CycleMap, cycleOf, MOST_CYCLES, mapsOf, USUAL_CYCLES } from "./wave-cycles";
+export {
+  bakeCycles,
+  type CycleMap,
+  countCycles,
+  cycleOf,
+  MOST_CYCLES,
+  mapsOf,
+  type ReadyCycles,
+  USUAL_CYCLES,
+} from "./wave-cycles";
 export { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "./waves";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { BEFORE, CycleMaker, cycleOf, mapsOf } from "./wave-cycles";
+import { BEFORE, bakeCycles, CycleMaker, cycleOf, mapsOf } from "./wave-cycles";
 
 /** The points of a cycle in each of its sets. */
 function tablesOf(cycle: Float32Array): Float32Array[] {
@@ -13,7 +13,7 @@ const wave = (length: number, f: (turn: number) => number): Float32Array =>
   Float32Array.from({ length }, (_, i) => f(i / length));
 
 describe("cycles of a wavetable", () => {
-  test.each([2048, 600, 64])(
+  test.each([2048, 600, 64, 1777])(
     "a cycle of %d frames stands in its richest set as it was, without what stands still",
     (length) => {
       const cycle = wave(length, (t) => 0.2 + 0.5 * Math.sin(2 * Math.PI * t) + 0.3 * Math.cos(2 * Math.PI * 3 * t));
@@ -29,6 +29,15 @@ describe("cycles of a wavetable", () => {
       expect(rich[points + 2]).toBeCloseTo(rich[2] as number, 6);
     },
   );
+
+  test("the cycles of a sound lie set after set, in each cycle after cycle", () => {
+    const [first, second] = [wave(300, (t) => Math.sin(2 * Math.PI * t)), wave(300, (t) => 1 - 2 * t)];
+    const both = Float32Array.from([...first, ...second, 9, 9]);
+    const { count, floats } = bakeCycles(both.length, 300, (f) => both[f] ?? 0);
+    expect(count).toBe(2);
+    const wanted = tablesOf(first).flatMap((set, m) => [...set, ...(tablesOf(second)[m] as Float32Array)]);
+    expect([...floats]).toEqual(wanted);
+  });
 
   test("each set has the harmonics that it says, and no more", () => {
     const saw = wave(2048, (t) => 1 - 2 * t);

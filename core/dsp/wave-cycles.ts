@@ -1,4 +1,4 @@
-import { Fft } from "../audio";
+import { AnyFft, Fft } from "../audio";
 
 /** Most cycles of a wavetable, and the lengths of one in frames. */
 export const MOST_CYCLES = 256;
@@ -40,10 +40,43 @@ export function mapsOf(cycle: number): CycleMap[] {
   }
 }
 
+/** How many cycles of so many frames there are in a sound. */
+export const countCycles = (frames: number, cycle: number): number =>
+  Math.min(MOST_CYCLES, Math.max(1, Math.floor(frames / cycle)));
+
+/** The tables of all cycles of a sound: set after set as `mapsOf` has them, in each cycle after cycle. */
+export interface ReadyCycles {
+  /** Frames of a cycle. */
+  readonly cycle: number;
+  readonly count: number;
+  readonly floats: Float32Array<ArrayBuffer>;
+}
+
+/** Makes the tables of a sound's cycles, each as long as `cycle` frames; `read` gives one frame, 0 outside. It takes long: not for the audio thread. */
+export function bakeCycles(frames: number, cycle: number, read: (frame: number) => number): ReadyCycles {
+  const maps = mapsOf(cycle);
+  const count = countCycles(frames, cycle);
+  const floats = new Float32Array(maps.reduce((sum, { stride }) => sum + stride * count, 0));
+  const maker = new CycleMaker(cycle, maps);
+  for (let c = 0; c < count; c++) {
+    let set = 0;
+    const outs = maps.map(({ stride }) => {
+      const at = set + c * stride;
+      set += stride * count;
+      return floats.subarray(at, at + stride);
+    });
+    maker.make((frame) => read(c * cycle + frame), outs);
+  }
+  return { cycle, count, floats };
+}
+
 /** Makes the tables of one cycle after the other: its harmonics by a Fourier transform of its own length, then each set by the inverse one. */
 export class CycleMaker {
   private readonly cosines: Float64Array;
   private readonly sines: Float64Array;
+  private readonly own: Fft | AnyFft;
+  private readonly re: Float64Array;
+  private readonly im: Float64Array;
   private readonly transforms = new Map<number, { fft: Fft; re: Float64Array; im: Float64Array }>();
 
   constructor(
@@ -53,6 +86,9 @@ export class CycleMaker {
     const most = maps.at(-1)?.harmonics ?? 1;
     this.cosines = new Float64Array(most + 1);
     this.sines = new Float64Array(most + 1);
+    this.own = cycle > 1 && Number.isInteger(Math.log2(cycle)) ? new Fft(cycle) : new AnyFft(cycle);
+    this.re = new Float64Array(cycle);
+    this.im = new Float64Array(cycle);
     for (const { points } of maps) {
       if (this.transforms.has(points)) continue;
       this.transforms.set(points, { fft: new Fft(points), re: new Float64Array(points), im: new Float64Array(points) });
@@ -78,26 +114,13 @@ export class CycleMaker {
 
   /** The harmonics' cosine and sine parts, without what stands still. */
   private analyse(read: (frame: number) => number): void {
-    const { cycle, cosines, sines } = this;
-    const values = Float64Array.from({ length: cycle }, (_, i) => read(i));
-    if (Number.isInteger(Math.log2(cycle)) && cycle >= 2) {
-      const im = new Float64Array(cycle);
-      new Fft(cycle).forward(values, im);
-      for (let h = 1; h < cosines.length; h++) {
-        cosines[h] = (2 * (values[h] as number)) / cycle;
-        sines[h] = (-2 * (im[h] as number)) / cycle;
-      }
-      return;
-    }
+    const { cycle, cosines, sines, own, re, im } = this;
+    for (let i = 0; i < cycle; i++) re[i] = read(i);
+    im.fill(0);
+    own.forward(re, im);
     for (let h = 1; h < cosines.length; h++) {
-      const turn = (2 * Math.PI * h) / cycle;
-      let [c, s] = [0, 0];
-      for (let i = 0; i < cycle; i++) {
-        c += (values[i] as number) * Math.cos(turn * i);
-        s += (values[i] as number) * Math.sin(turn * i);
-      }
-      cosines[h] = (2 * c) / cycle;
-      sines[h] = (2 * s) / cycle;
+      cosines[h] = (2 * (re[h] ?? 0)) / cycle;
+      sines[h] = (-2 * (im[h] ?? 0)) / cycle;
     }
   }
 }

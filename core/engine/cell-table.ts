@@ -1,4 +1,5 @@
 import type { Hertz } from "../audio";
+import { cycleOf, type ReadyCycles } from "../dsp";
 import { CYCLE_TABLE_BYTES, CycleTables } from "./cycle-tables";
 import type { Heap } from "./heap";
 import type { StoredSample } from "./stored-sample";
@@ -9,6 +10,15 @@ interface Held {
   readonly at: number;
   readonly sample: StoredSample | null;
   readonly release: () => void;
+}
+
+/** Cycles that are on their way into the kernels' memory: room for them, and they themselves once they are made. */
+interface Making {
+  readonly cycles: CycleTables;
+  readonly held: Held;
+  ready: ReadyCycles | null;
+  /** Whether they have been asked for. */
+  asked: boolean;
 }
 
 /** What tells of a sample: its format, frames and addresses. */
@@ -22,8 +32,8 @@ export class CellTable {
   private now: Held;
   /** What only voices on their way out still read. */
   private old: Held[] = [];
-  private making: { readonly cycles: CycleTables; readonly held: Held } | null = null;
-  private wanted: StoredSample | null = null;
+  private making: Making | null = null;
+  private meant: StoredSample | null = null;
   private cycle = 0;
   version = 0;
   /** Rate of the sample that is read. */
@@ -43,19 +53,39 @@ export class CellTable {
     return this.now.at;
   }
 
+  /** Whether there is something to be copied. */
   get working(): boolean {
-    return this.making !== null;
+    return this.making?.ready != null;
+  }
+
+  /** The sample whose cycles are still to be made elsewhere, and their frames; null where none are. */
+  get wanted(): { readonly sample: StoredSample; readonly cycle: number } | null {
+    if (!this.making || this.making.ready || !this.meant) return null;
+    return { sample: this.meant, cycle: this.cycle };
+  }
+
+  /** The frames of the cycles that are wanted, the first time that it is asked; 0 from then on, and where none are. */
+  ask(): number {
+    if (!this.making || this.making.ready || this.making.asked) return 0;
+    this.making.asked = true;
+    return this.cycle;
+  }
+
+  /** Takes cycles that were made; `work` copies them. Others than those that are wanted are let go. */
+  give(ready: ReadyCycles): void {
+    const { making } = this;
+    if (making && !making.ready && making.cycles.fits(ready)) making.ready = ready;
   }
 
   /**
    * From now on another sample is meant, or cycles of another length (frames, 0 for the usual). A sample is read at once; cycles are there
-   * once `work` has made them, and so long what was there is heard. `awaited`: where it isn't there, it may still come, and who sounds goes on.
+   * once they were given and `work` has copied them, and so long what was there is heard. `awaited`: where it isn't there, it may still come, and who sounds goes on.
    * Whether anything is other. Throws RangeError where there is no memory.
    */
   follow(sample: StoredSample | null, awaited: boolean, asked: number): boolean {
-    const cycle = this.ofCycles && sample ? CycleTables.cycleOf(sample, asked) : 0;
-    if (sample === this.wanted && cycle === this.cycle) return false;
-    this.wanted = sample;
+    const cycle = this.ofCycles && sample ? cycleOf(sample.frames, asked) : 0;
+    if (sample === this.meant && cycle === this.cycle) return false;
+    this.meant = sample;
     this.cycle = cycle;
     if (this.making) {
       this.let(this.making.held);
@@ -64,18 +94,19 @@ export class CellTable {
     if (!sample) this.take(this.nothing(), !awaited);
     else if (!this.ofCycles) this.take(this.ofSample(sample));
     else {
-      const cycles = new CycleTables(this.heap, sample, cycle);
+      const cycles = new CycleTables(this.heap, sample.frames, cycle);
       sample.readers++;
-      this.making = { cycles, held: { at: cycles.at, sample, release: () => cycles.release() } };
+      const held = { at: cycles.at, sample, release: () => cycles.release() };
+      this.making = { cycles, held, ready: null, asked: false };
     }
     return true;
   }
 
-  /** Makes the tables of the next cycle. Allocates. */
-  work(): void {
+  /** Copies about so many bytes of the cycles that were given. Allocates. */
+  work(bytes: number): void {
     const { making } = this;
-    if (!making) return;
-    making.cycles.work();
+    if (!making?.ready) return;
+    making.cycles.take(making.ready, bytes);
     if (!making.cycles.done) return;
     this.making = null;
     this.take(making.held);

@@ -1,11 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import { fftOf, hertzOf } from "../audio";
-import { compileKernels, startKernels } from "../dsp";
+import { bakeCycles, compileKernels, mapsOf, startKernels } from "../dsp";
 import { type Instrument, newSample, setParam, setUnitSample } from "../instrument";
 import { baseValues, compile } from "./compile";
 import { amplitude, begun, computed, decibels, FACTOR, type Settings } from "./computed-bench";
 import { Engine } from "./engine";
-import { packSample } from "./stored-sample";
+import { frameReader, type PackedSample, packSample, storedAt } from "./stored-sample";
 import { BENCH_SHA, type Bench, benchOf, peak, RATE, rms } from "./test-bench";
 
 /** Levels of the harmonics of a key in a source, in decibels of its own first one. */
@@ -399,9 +399,10 @@ describe("a wavetable", () => {
       "layers/main/source",
       newSample({ sha: BENCH_SHA(9), name: "turned", frames: cycles.length, rate: 44100, channels: 1 }),
     );
+    const packed = { [SHA]: low, [BENCH_SHA(9)]: other };
     engine.setPlan(compile(table({})));
     engine.takeSample(SHA, low);
-    while (engine.hasArrivals) engine.arrive(1e6);
+    while (engine.hasArrivals || makeCycles(engine, packed)) engine.arrive(1e6);
     engine.midi(0x90, 57, 100);
     const heard: number[] = [];
     const play = (frames: number): Float32Array => {
@@ -423,7 +424,7 @@ describe("a wavetable", () => {
       engine.setBase(baseValues(edited));
       play(512);
       if (edited === second) engine.takeSample(BENCH_SHA(9), other);
-      while (engine.hasArrivals) {
+      while (engine.hasArrivals || makeCycles(engine, packed)) {
         engine.arrive(1e6);
         play(512);
       }
@@ -442,28 +443,78 @@ describe("a wavetable", () => {
     expect(engine.memoryUsed).toBe(used);
   });
 
-  test("silent until its sample has come; made a cycle at a time where nothing may take long", () => {
+  test("silent until its sample and its cycles have come", () => {
     const b = benchOf(table({}));
     b.engine.midi(0x90, 60, 100);
     expect(peak(b.play(4800).left)).toBe(0);
     const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
     engine.setPlan(compile(table({})));
+    expect(engine.cyclesWanted()).toEqual([]);
     const packed = packSample({ rate: 44100, channels: [cycles] }, "exact");
     if (!packed) throw new Error("there is nothing in it");
     engine.takeSample(SHA, packed);
+    while (engine.hasArrivals) engine.arrive(1e6);
+    expect(engine.awaitsCycles).toBe(true);
+    engine.midi(0x90, 60, 100);
+    const play = (): Float32Array => {
+      const left = new Float32Array(4800);
+      engine.render(left, new Float32Array(4800));
+      return left;
+    };
+    expect(peak(play())).toBe(0);
+    // Cycles of another length, or of another sample, aren't what is wanted.
+    engine.takeCycles(
+      SHA,
+      bakeCycles(cycles.length, 512, (f) => cycles[f] ?? 0),
+    );
+    engine.takeCycles(
+      BENCH_SHA(9),
+      bakeCycles(cycles.length, CYCLE, (f) => cycles[f] ?? 0),
+    );
+    expect(engine.hasArrivals).toBe(false);
+    expect(makeCycles(engine, { [SHA]: packed })).toBe(true);
+    // What was asked for isn't asked for again.
+    expect(engine.cyclesWanted()).toEqual([]);
+    while (engine.hasArrivals) engine.arrive(1e6);
+    expect(engine.awaitsCycles).toBe(false);
+    engine.midi(0x90, 64, 100);
+    expect(peak(play())).toBeGreaterThan(0.05);
+  });
+
+  test("256 cycles of an odd length are only copied where nothing may take long, no more at once than is allowed", () => {
+    const cycle = 8191;
+    const long = Float32Array.from({ length: 256 * cycle }, (_, i) => Math.sin((2 * Math.PI * i) / cycle));
+    const packed = packSample({ rate: 44100, channels: [long] }, "exact");
+    if (!packed) throw new Error("there is nothing in it");
+    const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+    engine.setPlan(compile(table({ cycle })));
+    engine.takeSample(SHA, packed);
+    engine.arrive(Number.POSITIVE_INFINITY);
+    expect(engine.cyclesWanted()).toEqual([{ sha: SHA, cycle }]);
+    // What is made of a cycle doesn't matter here, but how much it is.
+    const floats = new Float32Array(mapsOf(cycle).reduce((sum, { stride }) => sum + stride * 256, 0));
+    engine.takeCycles(SHA, { cycle, count: 256, floats });
+    const budget = 2 ** 18;
     let turns = 0;
-    while (engine.hasArrivals && turns < 50) {
-      engine.arrive(1e6);
+    while (engine.hasArrivals) {
+      engine.arrive(budget);
       turns++;
     }
-    expect(turns).toBeGreaterThanOrEqual(3);
-    expect(turns).toBeLessThan(10);
-    engine.midi(0x90, 60, 100);
-    const left = new Float32Array(4800);
-    engine.render(left, new Float32Array(4800));
-    expect(peak(left)).toBeGreaterThan(0.05);
+    expect(turns).toBe(Math.ceil(floats.byteLength / budget));
+    expect(floats.byteLength / 2 ** 20).toBeGreaterThan(30);
   });
 });
+
+/** Makes the cycles that an engine asks for, as a worker does; whether it asked for any. */
+function makeCycles(engine: Engine, packed: Readonly<Record<string, PackedSample>>): boolean {
+  const wanted = engine.cyclesWanted();
+  for (const { sha, cycle } of wanted) {
+    const sample = packed[sha] as PackedSample;
+    const read = frameReader(sample.bytes.buffer, storedAt(sample, 0), false);
+    engine.takeCycles(sha, bakeCycles(sample.frames, cycle, read));
+  }
+  return wanted.length > 0;
+}
 
 test("where nothing may take long an oscillator's tables come one after the other: it sounds at once, and brighter with each", () => {
   const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });

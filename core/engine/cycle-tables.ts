@@ -1,73 +1,60 @@
-import { CycleMaker, type CycleMap, cycleOf, MOST_CYCLES, mapsOf } from "../dsp";
+import { type CycleMap, countCycles, mapsOf, type ReadyCycles } from "../dsp";
 import type { Heap } from "./heap";
-import { frameReader, type StoredSample } from "./stored-sample";
 
 /** Bytes of a table that tells of cycles: how many there are, and a row for each set. */
 export const CYCLE_TABLE_BYTES = 16 + 16 * 16;
 
-/** The cycles of a sample on their way into the kernels' memory, one after the other, and what is held of them. */
+/** Room in the kernels' memory for the cycles of a sample, set after set, and how far they have been copied in. */
 export class CycleTables {
-  private next = 0;
   private readonly count: number;
   private readonly maps: readonly CycleMap[];
-  private readonly maker: CycleMaker;
-  /** Address of each set's first cycle. */
-  private readonly sets: readonly number[];
+  private readonly length: number;
+  private copied = 0;
   /** Address of the table that tells the kernel of them; before all are there it tells of none. */
   readonly at: number;
 
-  /** Frames of a sample's cycle where so many were asked for, 0 for the usual. */
-  static cycleOf(sample: StoredSample, asked: number): number {
-    return cycleOf(sample.frames, asked);
-  }
-
-  /** `cycle`: its frames. Throws RangeError where there is no memory. */
+  /** `frames` of the sample, and of a `cycle`. Throws RangeError where there is no memory. */
   constructor(
     private readonly heap: Heap,
-    private readonly sample: StoredSample,
-    private readonly cycle: number,
+    frames: number,
+    readonly cycle: number,
   ) {
-    this.count = Math.min(MOST_CYCLES, Math.max(1, Math.floor(sample.frames / this.cycle)));
+    this.count = countCycles(frames, cycle);
     this.maps = mapsOf(cycle);
-    this.maker = new CycleMaker(cycle, this.maps);
+    this.length = this.maps.reduce((sum, { stride }) => sum + stride * this.count, 0);
     // All in one piece, so that where there is no memory nothing of it is taken.
-    const bytes = this.maps.map(({ stride }) => stride * this.count * 4);
-    this.at = heap.allocate(bytes.reduce((sum, b) => sum + b, CYCLE_TABLE_BYTES));
+    this.at = heap.allocate(CYCLE_TABLE_BYTES + this.length * 4);
     heap.f32.fill(0, this.at / 4, (this.at + CYCLE_TABLE_BYTES) / 4);
-    let next = this.at + CYCLE_TABLE_BYTES;
-    this.sets = bytes.map((b) => {
-      next += b;
-      return next - b;
-    });
   }
 
   get done(): boolean {
-    return this.next === this.count;
+    return this.copied === this.length;
   }
 
-  /** Makes the tables of the next cycle; with the last one the kernel is told. */
-  work(): void {
+  /** Whether these are the cycles that there is room for. */
+  fits({ cycle, count, floats }: ReadyCycles): boolean {
+    return cycle === this.cycle && count === this.count && floats.length === this.length;
+  }
+
+  /** Copies about so many bytes more of the cycles; with the last ones the kernel is told. */
+  take({ floats }: ReadyCycles, bytes: number): void {
     if (this.done) return;
-    const { heap, cycle, maps, sets } = this;
-    const read = frameReader(heap.memory.buffer, this.sample, false);
-    const from = this.next * cycle;
-    const outs = maps.map(({ stride }, m) => {
-      const at = (sets[m] as number) / 4 + this.next * stride;
-      return heap.f32.subarray(at, at + stride);
-    });
-    this.maker.make((frame) => read(from + frame), outs);
-    this.next++;
+    const to = Math.min(this.length, this.copied + Math.max(1, Math.floor(bytes / 4)));
+    this.heap.f32.set(floats.subarray(this.copied, to), (this.at + CYCLE_TABLE_BYTES) / 4 + this.copied);
+    this.copied = to;
     if (this.done) this.tell();
   }
 
   private tell(): void {
     const { f32, i32, u32 } = this.heap;
+    let set = this.at + CYCLE_TABLE_BYTES;
     this.maps.forEach(({ harmonics, points, stride }, m) => {
       const row = (this.at + 16 + m * 16) / 4;
       f32[row] = 0.5 / harmonics;
-      u32[row + 1] = this.sets[m] as number;
+      u32[row + 1] = set;
       i32[row + 2] = Math.log2(points);
       i32[row + 3] = stride * 4;
+      set += stride * this.count * 4;
     });
     i32[this.at / 4 + 1] = this.maps.length;
     i32[this.at / 4] = this.count;

@@ -1,5 +1,5 @@
 import { type Audio, decibelsOf, type Hertz } from "../audio";
-import { BREAKS, BROKEN_LANES, CONTROL, type Kernels, TIME } from "../dsp";
+import { BREAKS, BROKEN_LANES, CONTROL, type Kernels, type ReadyCycles, TIME } from "../dsp";
 import { Arrivals, type ReadyPath } from "./arrivals";
 import { EventRouter } from "./event-router";
 import { HandOver } from "./hand-over";
@@ -14,7 +14,7 @@ import { type EngineOptions, SharedParts } from "./shared-parts";
 import type { PackedSample } from "./stored-sample";
 import type { TraceLog } from "./trace";
 import type { Voice } from "./voice";
-import { VoiceCells } from "./voice-cells";
+import { type CyclesWanted, VoiceCells } from "./voice-cells";
 import { VoiceLists } from "./voice-lists";
 import { VoiceMeters } from "./voice-meters";
 import { MOST_VOICES } from "./voice-pool";
@@ -142,7 +142,22 @@ export class Engine {
     const { plan } = this.shared;
     if (this.arrivals.work(bytes) && plan) this.handOver.followPaths(plan, this.frame);
     this.cells.followSamples();
-    this.cells.work();
+    this.cells.work(bytes);
+  }
+
+  /** The cycles of samples that are to be made elsewhere, since it was asked last. */
+  cyclesWanted(): readonly CyclesWanted[] {
+    return this.cells.cyclesWanted();
+  }
+
+  /** Whether such cycles are still to come. */
+  get awaitsCycles(): boolean {
+    return this.cells.awaiting;
+  }
+
+  /** Takes the cycles of a sample that were made elsewhere; `arrive` copies them in. */
+  takeCycles(sha: string, ready: ReadyCycles): void {
+    this.cells.takeCycles(sha, ready);
   }
 
   /** Takes the impulse of a room, at the engine's rate; before the first frame it is made ready at once. */

@@ -1,6 +1,7 @@
 import type { Seconds } from "../audio";
 import {
   ABSENT,
+  bakeCycles,
   CELL_BYTES,
   CELL_COUNT,
   CELL_INPUTS,
@@ -15,6 +16,7 @@ import {
   INPUT_BYTES,
   KEPT,
   LADDER,
+  type ReadyCycles,
   SECTION_BYTES,
   SECTION_MEMORY,
   TAP,
@@ -30,6 +32,7 @@ import { FilterTuner } from "./filter-tuner";
 import type { LayerPlan, Plan } from "./plan";
 import { RowTable } from "./row-table";
 import type { SharedParts } from "./shared-parts";
+import { frameReader } from "./stored-sample";
 import type { Voice } from "./voice";
 import { MOST_LAYERS, MOST_VOICES } from "./voice-pool";
 import { WaveTables } from "./wave-tables";
@@ -39,6 +42,13 @@ const MOST_BYTES = 160e6;
 const MOST_BYTES_OF_LAYER = 32e6;
 /** Pairs of a layer that there is always room for. */
 const FEWEST_PAIRS = 4;
+
+/** Cycles of a sample that are to be made elsewhere, and their frames. */
+export interface CyclesWanted {
+  readonly sha: string;
+  readonly cycle: number;
+}
+const NO_CYCLES: readonly CyclesWanted[] = [];
 
 /** The cells of one layer: how a pair's block is laid out, the blocks, the tables that all voices share. */
 interface LayerCells {
@@ -152,11 +162,56 @@ export class VoiceCells {
         const stored = sample === null ? null : (this.shared.store.get(sample) ?? null);
         const { version } = table;
         if (!table.follow(stored, sample !== null && sample !== gone, this.cells.cycleOf(unit.plan, unit.cell))) return;
-        // Where samples come ready from elsewhere nothing may take long; otherwise somebody waits for it.
-        while (table.working && !this.shared.options.arriving) table.work();
+        // Where samples come ready from elsewhere cycles do, too; otherwise somebody waits for them.
+        if (!this.shared.options.arriving) this.bake(table);
         if (table.version !== version) this.showTable(id, unit.id, table);
       });
     }
+  }
+
+  /** Makes a table's cycles here. */
+  private bake(table: CellTable): void {
+    const { wanted } = table;
+    if (!wanted) return;
+    const { sample, cycle } = wanted;
+    table.give(bakeCycles(sample.frames, cycle, frameReader(this.shared.heap.memory.buffer, sample, false)));
+    table.work(Number.POSITIVE_INFINITY);
+  }
+
+  /** Calls `visit` with each table of a sample's cycles, and with the sample. */
+  private eachOfCycles(visit: (table: CellTable, sample: string) => void): void {
+    for (const { layout, tables } of this.byId.values())
+      for (const [u, table] of tables.entries()) {
+        const unit = layout.units[u];
+        if (table && unit?.kind === "cell" && unit.plan.sample !== null) visit(table, unit.plan.sample);
+      }
+  }
+
+  /** The cycles that are wanted since it was asked last. Allocates where there are any. */
+  cyclesWanted(): readonly CyclesWanted[] {
+    let wanted = NO_CYCLES;
+    this.eachOfCycles((table, sha) => {
+      const cycle = table.ask();
+      if (cycle === 0 || wanted.some((w) => w.sha === sha && w.cycle === cycle)) return;
+      wanted = [...wanted, { sha, cycle }];
+    });
+    return wanted;
+  }
+
+  /** Takes the cycles of a sample, made elsewhere. */
+  takeCycles(sha: string, ready: ReadyCycles): void {
+    this.eachOfCycles((table, sample) => {
+      if (sample === sha) table.give(ready);
+    });
+  }
+
+  /** Whether cycles are still being made elsewhere. */
+  get awaiting(): boolean {
+    let any = false;
+    this.eachOfCycles((table) => {
+      any ||= table.wanted !== null;
+    });
+    return any;
   }
 
   /** Voices that begin read another table, and those that sound are to be handed over. */
@@ -177,12 +232,12 @@ export class VoiceCells {
     return this.waves.working || this.tableAtWork() !== null;
   }
 
-  /** Makes the next tables, of a wave or of one cycle. Allocates. */
-  work(): void {
+  /** Makes the next table of a wave, or copies about so many bytes of cycles. Allocates. */
+  work(bytes: number): void {
     if (this.waves.working) this.waves.work();
     const next = this.tableAtWork();
     if (!next) return;
-    next.table.work();
+    next.table.work(bytes);
     if (!next.table.working) this.showTable(next.layer, next.unit, next.table);
   }
 
