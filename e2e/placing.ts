@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { hertzOf, seededRandom } from "../core/audio";
 import { writeWav } from "../core/formats";
 import { bringInFolder, freshMap, pitchOf, zonesOf } from "./mapped";
-import { arrive, near, notice, openHarp, type Scenario, type World } from "./scenario";
+import { arrive, near, notice, openHarp, type Scenario, storedDocument, type World } from "./scenario";
 
 const RATE = 44100;
 const NAMES = ["C", "Cs", "D", "Ds", "E", "F", "Fs", "G", "Gs", "A", "As", "B"];
@@ -39,7 +39,71 @@ function writeTubes(folder: string): void {
       }
 }
 
+/** A knock of noise that dies away; the tube among them rings at a pitch. */
+function knock(name: string, strength: number, random: () => number): Float32Array {
+  const gain = strength === 1 ? 0.05 : 0.4;
+  const phase = random();
+  return Float32Array.from({ length: RATE / 2 }, (_, i) => {
+    const t = i / RATE;
+    const ring = name === "tube" ? Math.sin(2 * Math.PI * 220 * t + phase) : random() * 2 - 1;
+    return gain * ring * Math.exp(-t * (name === "tube" ? 6 : 30));
+  });
+}
+
+/** Writes a kit of four sounds, two strengths and two repeats each, with its keys in front of the names. */
+function writeKit(folder: string): void {
+  const random = seededRandom(5);
+  mkdirSync(folder, { recursive: true });
+  for (const [name, key] of [
+    ["stand", 36],
+    ["bell cup", 38],
+    ["tube", 41],
+    ["rim", 45],
+  ] as const)
+    for (const strength of [1, 2])
+      for (const repeat of [1, 2])
+        writeFileSync(
+          join(folder, `${key}_${name}_v${strength}_${repeat}.wav`),
+          writeWav({ rate: RATE, channels: [knock(name, strength, random)] }, 16),
+        );
+}
+
 export const placing: readonly Scenario[] = [
+  {
+    name: "map: a folder of a kit has a key and a group for each sound, the one that rings too; as notes where that is asked",
+    run: async (world: World) => {
+      const folder = join(world.folder, "bench kit");
+      writeKit(folder);
+      const { page, complaints } = await arrive(world);
+      await freshMap(page);
+      await bringInFolder(page, folder);
+      await page.getByText("16 to be placed").waitFor();
+      await page.getByText("4 sounds on a key each, C2 to A2; nothing is tuned").waitFor();
+      if (process.env.SHOT) await page.screenshot({ path: process.env.SHOT });
+      await page.getByRole("combobox", { name: "What the samples are" }).click();
+      await page.getByRole("option", { name: "Notes of one instrument" }).click();
+      await page.getByRole("combobox", { name: "Keys between the roots" }).waitFor();
+      await page.getByRole("combobox", { name: "What the samples are" }).click();
+      await page.getByRole("option", { name: "A kit: a key for each sound" }).click();
+      await page.getByRole("button", { name: "Place 16 samples" }).click();
+      await notice(page, "A kit: 4 keys, one for each sound.").waitFor();
+      const zones = await zonesOf(page);
+      assert.equal(zones.length, 16);
+      assert.deepEqual([...new Set(zones.map((z) => `${z.keyLow}–${z.keyHigh}`))].sort(), [
+        "36–36",
+        "38–38",
+        "41–41",
+        "45–45",
+      ]);
+      assert.equal(new Set(zones.map((z) => `${z.keyLow} ${z.velHigh} ${z.repeat}`)).size, 16);
+      const { layers } = (await storedDocument(page)) as unknown as { layers: { groups: { name: string }[] }[] };
+      assert.deepEqual(
+        layers.flatMap((l) => l.groups.map((g) => g.name)),
+        ["stand", "bell cup", "tube", "rim"],
+      );
+      assert.deepEqual(complaints, []);
+    },
+  },
   {
     name: "map: a folder of oddly named files is read, seen and heard, then placed in one step",
     run: async (world: World) => {

@@ -35,7 +35,7 @@ export function placeAll(samples: readonly Sample[]): void {
   const low = Math.min(...keys);
   setView({ zoneIds: new Set(), ...(keys.length > 0 && settleAxis(low - 2, Math.max(...keys) - low + 5)) });
   const shape = placement.kit
-    ? "No clear pitch was found, so each sound has a key of its own from C2."
+    ? `A kit: ${plural(roots, "key")}, one for each sound.`
     : `${plural(roots, "root")}${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
   const gone = before.size > 0 ? ` They take the place of ${plural(before.size, "zone")}.` : "";
   tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${gone}`, {

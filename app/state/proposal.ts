@@ -18,6 +18,8 @@ export interface Proposal {
   /** Octaves by which all is moved. */
   readonly octaves: number;
   readonly into: PlaceInto;
+  /** Whether each sound gets a key of its own, whatever its pitch. */
+  readonly kit: boolean;
   readonly spread: SpreadOptions;
   readonly placement: Placement;
   /** The instrument as it would be. */

@@ -1,6 +1,7 @@
 import { type Instrument, listZones, type Sample } from "../../core/instrument";
 import {
   evidenceOf,
+  looksLikeKit,
   type PlaceInto,
   type Placement,
   placementEdit,
@@ -61,6 +62,14 @@ class Proposing {
         heard: new Set(),
         octaves: 0,
         into,
+        kit: looksLikeKit(
+          evidence.weighed.map(({ microphone, trigger }, n) => ({ path: sounds[n]?.path ?? "", microphone, trigger })),
+          {
+            manner: readings[shown]?.columns.note?.manner ?? null,
+            agreement: readings[shown]?.agreement ?? null,
+            pitches: sounds.map((s) => s.pitch),
+          },
+        ),
         spread,
       });
       await nextTask();
@@ -97,7 +106,7 @@ class Proposing {
   }
 
   private placed(
-    { samples, evidence, heard, spread, octaves }: Omit<Proposal, "placement" | "preview">,
+    { samples, evidence, heard, spread, octaves, kit }: Omit<Proposal, "placement" | "preview">,
     instrument: Instrument,
   ): Placement {
     const taken = new Set(listZones(instrument).map((z) => z.id));
@@ -113,7 +122,7 @@ class Proposing {
         says: { ...says, note, strength: says.strength ?? sample.strength, repeat, doubt: believed ? "" : says.doubt },
       };
     });
-    return placeSounds(sounds, spread, () => {
+    return placeSounds(sounds, { ...spread, kit }, () => {
       const id = freshId(taken);
       taken.add(id);
       return id;
@@ -192,6 +201,11 @@ class Proposing {
     this.change({ octaves, spread: { ...proposal.spread, low: within(low), high: within(high) } });
   }
 
+  /** Gives each sound a key of its own, or places all as notes. */
+  setKit(kit: boolean): void {
+    this.change({ kit });
+  }
+
   setInto(into: PlaceInto): void {
     this.change({ into });
   }
@@ -218,7 +232,7 @@ class Proposing {
     const { zones, doubts, leftOut, layered, kit, roots } = placement;
     const facts = [
       `${plural(zones.length, "sample")} placed, ${plural(doubts.length, "of them with a doubt", "of them with doubts")}, ${leftOut.length} left out.`,
-      kit ? "No note was found, so each has a key of its own from C2." : `${plural(roots, "root")}.`,
+      kit ? `A kit: ${plural(roots, "key")}, one for each sound.` : `${plural(roots, "root")}.`,
       layered && (into === "replace" || into === "layer")
         ? "Velocity layers were recorded, so velocity to level is 0 dB."
         : "",

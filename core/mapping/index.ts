@@ -28,6 +28,7 @@ export {
   zonesWhere,
 } from "./field";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
+export { looksLikeKit } from "./kit";
 export { type KeyStep, keysFrom } from "./lay-out";
 export { folderOf, type Laid, type Laying, layEdit } from "./lay-samples";
 export {
@@ -41,7 +42,8 @@ export {
   withoutExtension,
 } from "./names";
 export { type Normalising, normalisingGains } from "./normalise";
-export { type PlacedGroup, type Placement, type PlaceSound, placeSamples, placeSounds } from "./place";
+export { placeSamples, placeSounds } from "./place";
+export type { PlacedGroup, Placement, PlaceSound } from "./place-parts";
 export { type PlaceInto, placementEdit } from "./placement-edit";
 export {
   type AppliedReading,

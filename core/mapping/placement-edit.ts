@@ -10,12 +10,13 @@ import {
   newUnit,
   placeZones,
   removeZones,
+  renameGroup,
   setParam,
   together,
 } from "../instrument";
 import { plural } from "../params";
 import { defaultParams } from "../units";
-import type { Placement } from "./place";
+import type { Placement } from "./place-parts";
 
 /** Where placed zones go: in place of all that is mapped, beside what is in the first group, into groups or a layer of their own. */
 export type PlaceInto = "replace" | "add" | "groups" | "layer";
@@ -47,6 +48,7 @@ export function placementEdit(
     const first = layer.groups[0];
     if (i === 0 && into !== "groups" && trigger === "press" && first) {
       edits.push(placeZones(layer.id, first.id, zones, into === "replace"));
+      if (placement.kit && called !== "" && into !== "add") edits.push(renameGroup(layer.id, first.id, called));
       return;
     }
     const words = [called || (trigger === "release" ? "" : name), trigger === "release" ? "release" : ""].filter(

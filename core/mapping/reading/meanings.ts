@@ -84,7 +84,8 @@ function notesAt(pieces: readonly Piece[], at: number, german: boolean, manner: 
   if (manner === "midi" && isWhole(piece, 0, 127) && piece.text.length <= 3) {
     const told = LABELS.note.has(piece.word);
     const other = LABELS.strength.has(piece.word) || LABELS.repeat.has(piece.word) || LABELS.nothing.has(piece.word);
-    return { value: piece.number, likely: told ? 1 : other ? 0.1 : 0.5, pieces: 1 };
+    // Nobody means the keys below the lowest octave by a number that says nothing else.
+    return { value: piece.number, likely: told ? 1 : other || piece.number < 12 ? 0.1 : 0.5, pieces: 1 };
   }
   return null;
 }

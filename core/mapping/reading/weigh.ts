@@ -3,6 +3,7 @@ import type { SampleRange } from "../../instrument";
 import { plural } from "../../params";
 import { overallDetune } from "../sort";
 import { applyReading } from "./apply-reading";
+import { partByName } from "./name-groups";
 import type { NamedSound, NameReading, Reading } from "./reading";
 
 /** A sound with what its file says of it. */
@@ -120,7 +121,13 @@ function judge(
  * disagrees is doubted, with both. A reading of null: names say nothing.
  */
 export function weigh(sounds: readonly EvidentSound[], reading: Reading | null): Weighed[] {
-  const names = reading ? applyReading(reading, sounds).names : sounds.map(() => SAYS_NOTHING);
+  const applied = reading ? applyReading(reading, sounds) : { names: sounds.map(() => SAYS_NOTHING), pieces: [] };
+  const names = partByName(
+    sounds.map((s) => s.path),
+    applied.names,
+    applied.pieces,
+    applied.names.map(({ note }, n) => note ?? (sounds[n]?.pitch == null ? null : Math.round(sounds[n].pitch))),
+  );
   const hasNotes = reading?.columns.note !== undefined;
   const withoutOctave = reading?.columns.note?.manner === "class";
   const trusted = reading?.agreement === null || (reading?.agreement ?? 0) >= TRUSTED;

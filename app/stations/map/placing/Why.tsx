@@ -12,6 +12,11 @@ import { ReachRows } from "../ReachRows";
 import { SPREADS } from "../spreads";
 import { reasonsOf } from "./why";
 
+const KINDS = [
+  { id: "notes", label: "Notes of one instrument" },
+  { id: "kit", label: "A kit: a key for each sound" },
+];
+
 /** Doubts that are shown one by one. */
 const SHOWN = 40;
 
@@ -26,6 +31,13 @@ export function Why({ proposal }: { proposal: Proposal }) {
         Nothing is changed yet: the keys already sound what would be. Try it, then place it, or not.
       </p>
       <h2 className="pb-1 font-display font-semibold">Why</h2>
+      <Choice
+        label="What the samples are"
+        value={placement.kit ? "kit" : "notes"}
+        options={KINDS}
+        onChange={(id) => proposing.setKit(id === "kit")}
+        className="mb-2 w-full"
+      />
       <dl className="grid grid-cols-[76px_1fr] gap-y-1 text-s">
         {reasonsOf(proposal).map(({ about, text }) => (
           <div key={about} className="contents">
@@ -33,40 +45,8 @@ export function Why({ proposal }: { proposal: Proposal }) {
             <dd className="text-ink-soft">{text}</dd>
           </div>
         ))}
-        <dt className="pt-1 font-semibold">Spread</dt>
-        <dd className="flex flex-wrap items-center gap-1.5">
-          <Choice
-            label="Keys between the roots"
-            value={spread.mode}
-            options={SPREADS}
-            onChange={(mode) => proposing.setSpread({ mode: mode as SpreadMode })}
-            className="w-full"
-          />
-          <Limit label="Lowest key" value={spread.low} set={(low) => proposing.setSpread({ low })} />
-          <span className="text-ink-soft">to</span>
-          <Limit label="Highest key" value={spread.high} set={(high) => proposing.setSpread({ high })} />
-        </dd>
       </dl>
-      <ReachRows
-        most={spread.most ?? 127}
-        outer={spread.outer ?? true}
-        onMost={(most) => proposing.setSpread({ most })}
-        onOuter={(outer) => proposing.setSpread({ outer })}
-      />
-      <Row label="Octaves" help="Moves all that is proposed by whole octaves, where the set means another middle C">
-        <Well
-          label="Octaves by which all is moved"
-          text={octaves > 0 ? `+${octaves}` : String(octaves).replace("-", "−")}
-          width={52}
-          onType={(text) => {
-            const parsed = Number(text.trim().replace("−", "-"));
-            if (!Number.isInteger(parsed) || text.trim() === "" || Math.abs(parsed) > 5) return false;
-            proposing.setOctaves(parsed);
-            return true;
-          }}
-          onStep={(steps) => proposing.setOctaves(Math.max(-5, Math.min(5, octaves + Math.sign(steps))))}
-        />
-      </Row>
+      {!placement.kit && <SpreadOfRoots spread={spread} octaves={octaves} />}
       {placement.doubts.slice(0, SHOWN).map(({ sample, doubt }) => {
         const says = evidence.weighed[index.get(sample.sha) ?? -1];
         return (
@@ -102,6 +82,49 @@ export function Why({ proposal }: { proposal: Proposal }) {
       ))}
       <LeftOut placement={placement} />
     </section>
+  );
+}
+
+/** How the keys between the roots are filled, and by how many octaves all is moved. */
+function SpreadOfRoots({ spread, octaves }: Pick<Proposal, "spread" | "octaves">) {
+  return (
+    <>
+      <dl className="grid grid-cols-[76px_1fr] gap-y-1 text-s">
+        <dt className="pt-1 font-semibold">Spread</dt>
+        <dd className="flex flex-wrap items-center gap-1.5">
+          <Choice
+            label="Keys between the roots"
+            value={spread.mode}
+            options={SPREADS}
+            onChange={(mode) => proposing.setSpread({ mode: mode as SpreadMode })}
+            className="w-full"
+          />
+          <Limit label="Lowest key" value={spread.low} set={(low) => proposing.setSpread({ low })} />
+          <span className="text-ink-soft">to</span>
+          <Limit label="Highest key" value={spread.high} set={(high) => proposing.setSpread({ high })} />
+        </dd>
+      </dl>
+      <ReachRows
+        most={spread.most ?? 127}
+        outer={spread.outer ?? true}
+        onMost={(most) => proposing.setSpread({ most })}
+        onOuter={(outer) => proposing.setSpread({ outer })}
+      />
+      <Row label="Octaves" help="Moves all that is proposed by whole octaves, where the set means another middle C">
+        <Well
+          label="Octaves by which all is moved"
+          text={octaves > 0 ? `+${octaves}` : String(octaves).replace("-", "−")}
+          width={52}
+          onType={(text) => {
+            const parsed = Number(text.trim().replace("−", "-"));
+            if (!Number.isInteger(parsed) || text.trim() === "" || Math.abs(parsed) > 5) return false;
+            proposing.setOctaves(parsed);
+            return true;
+          }}
+          onStep={(steps) => proposing.setOctaves(Math.max(-5, Math.min(5, octaves + Math.sign(steps))))}
+        />
+      </Row>
+    </>
   );
 }
 

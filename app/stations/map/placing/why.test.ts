@@ -37,6 +37,7 @@ function reasons(sounds: readonly (readonly [string, number | null, number])[], 
     heard: new Set(),
     octaves: 0,
     into,
+    kit: placement.kit,
     spread: SPREAD,
     placement,
     preview: newInstrument("i", "Tubes"),
@@ -72,13 +73,15 @@ describe("why samples would be placed so", () => {
     expect(why.Velocity).toBeUndefined();
   });
 
-  test("a kit says so and nothing else", () => {
+  test("a kit says on which keys its sounds are", () => {
     const why = reasons([
       ["hub", null, -20],
       ["rim", null, -20],
     ]);
-    expect(Object.keys(why)).toEqual(["Note"]);
-    expect(why.Note).toContain("a key of its own from C2 up");
+    expect(why.Note).toBeUndefined();
+    expect(why.Keys).toBe("2 sounds on a key each, C2 to C#2; nothing is tuned");
+    expect(why.Groups).toBe("one for each name: 2");
+    expect([why.Layers, why.Repeats]).toEqual(["one", "none"]);
   });
 
   test("what is let go is told as a group", () => {

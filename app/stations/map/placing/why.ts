@@ -16,8 +16,7 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
   const heard = weighed.filter((w) => w.heard !== null && w.called !== null);
   const agreeing = heard.filter((w) => Math.abs((w.called ?? 0) - (w.heard ?? 0)) <= 0.6).length;
   const reasons: Reason[] = [];
-  if (placement.kit)
-    return [{ about: "Note", text: "no name and no sound tells one: each has a key of its own from C2 up" }];
+  if (placement.kit) return kitReasons(placement);
   if (reading?.columns.note) {
     const octave = reading.shift === 0 ? "" : `their C4 is our ${nameOfNote(60 + reading.shift)}; `;
     const how =
@@ -72,6 +71,26 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
   if (keyed > 0) reasons.push({ about: "Keys", text: `${keyed} of ${samples.length} files name theirs` });
   const loops = samples.filter((s) => s.file?.loop).length;
   if (loops > 0) reasons.push({ about: "Loops", text: `${loops} of ${samples.length} bring one in their files` });
+  return reasons;
+}
+
+/** Why a kit is as it is. */
+function kitReasons({ zones, groups, layered, roots, microphones }: Proposal["placement"]): Reason[] {
+  const keys = zones.map((z) => z.root);
+  const range = zones.length > 0 ? `, ${nameOfNote(Math.min(...keys))} to ${nameOfNote(Math.max(...keys))}` : "";
+  const named = groups.filter((g) => g.name !== "").length;
+  const most = zones.reduce((m, z) => Math.max(m, z.repeat), 1);
+  const reasons: Reason[] = [
+    { about: "Keys", text: `${plural(roots, "sound")} on a key each${range}; nothing is tuned` },
+    {
+      about: "Groups",
+      text: named > 0 ? `one for each name: ${named}` : "one: names tell no two sounds apart",
+    },
+    { about: "Layers", text: layered ? "as names or levels tell them, for each sound by itself" : "one" },
+    { about: "Repeats", text: most === 1 ? "none" : `up to ${most} of a sound` },
+  ];
+  if (microphones.length > 0)
+    reasons.push({ about: "Microphones", text: `${microphones.join(", ")}: they sound together` });
   return reasons;
 }
 
