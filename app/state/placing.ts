@@ -1,5 +1,5 @@
 import { listZones, type Sample } from "../../core/instrument";
-import { placementEdit, placeSamples } from "../../core/mapping";
+import { placementEdit, placeSamples, saysGone, whatGoes } from "../../core/mapping";
 import { plural } from "../../core/params";
 import { freshId } from "./ids";
 import { settleAxis } from "./key-axis";
@@ -14,6 +14,7 @@ const USUAL = { low: 36, high: 84 };
 export function placeAll(samples: readonly Sample[]): void {
   const { instrument } = session;
   if (!instrument) return;
+  const going = whatGoes(instrument);
   const before = new Set(listZones(instrument).map((z) => z.id));
   const taken = new Set(before);
   // The usual four octaves, and wherever else there are roots.
@@ -37,8 +38,8 @@ export function placeAll(samples: readonly Sample[]): void {
   const shape = placement.kit
     ? `A kit: ${plural(roots, "key")}, one for each sound.`
     : `${plural(roots, "root")}${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
-  const gone = before.size > 0 ? ` They take the place of ${plural(before.size, "zone")}.` : "";
-  tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${gone}`, {
+  const goes = going.zones > 0 ? ` They take the place of ${saysGone(going)}.` : "";
+  tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${goes}`, {
     label: "Undo",
     run: session.undoer(),
   });

@@ -8,6 +8,8 @@ import {
   placeSounds,
   type Role,
   type SpreadOptions,
+  saysGone,
+  whatGoes,
 } from "../../core/mapping";
 import { plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
@@ -45,9 +47,10 @@ class Proposing {
         low: notes.reduce((least, n) => Math.min(least, n), USUAL.low),
         high: notes.reduce((most, n) => Math.max(most, n), USUAL.high),
       };
-      // What is all mapped already is sorted anew; others don't touch what is there.
+      // What is all mapped already is sorted anew where nobody has worked on it; others don't touch what is there.
       const own = new Set(samples.map((s) => s.sha));
-      const into: PlaceInto = listZones(instrument).every((z) => own.has(z.sample ?? "")) ? "replace" : "layer";
+      const fresh = whatGoes(instrument).made === "" && listZones(instrument).every((z) => own.has(z.sample ?? ""));
+      const into: PlaceInto = fresh ? "replace" : "layer";
       // Of hundreds of samples each step takes its time: the page draws and answers in between.
       await nextTask();
       const now = session.instrument;
@@ -223,7 +226,7 @@ class Proposing {
     const { instrument } = session;
     if (!proposal || !instrument || instrument.id !== proposal.of) return;
     const { placement, into, samples } = proposal;
-    const gone = into === "replace" ? listZones(instrument).length : 0;
+    const gone = into === "replace" ? whatGoes(instrument) : null;
     session.keepBefore("placing");
     session.commit(placementEdit(instrument, placement, into, nameOf(samples), freshId));
     // Refused, as in a tab that only reads: what was proposed stays.
@@ -236,7 +239,7 @@ class Proposing {
       layered && (into === "replace" || into === "layer")
         ? "Velocity layers were recorded, so velocity to level is 0 dB."
         : "",
-      gone > 0 ? `They take the place of ${plural(gone, "zone")}.` : "",
+      gone && gone.zones > 0 ? `They take the place of ${saysGone(gone)}.` : "",
     ];
     tell("good", facts.filter((f) => f !== "").join(" "), { label: "Undo", run: session.undoer() });
   }

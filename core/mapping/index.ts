@@ -84,4 +84,5 @@ export {
 export { type KeyRange, type SpreadMode, type SpreadOptions, spreadRoots } from "./spread";
 export { type SpreadZone, spreadZones, type ZoneSpread, type ZoneSpreadOptions } from "./spread-zones";
 export { mergeSlices, searchTake, sliceId, slicesOf } from "./take";
+export { saysGone, whatGoes } from "./what-goes";
 export { type ReadZoneTable, readZoneTable, zoneTable } from "./zone-table";

@@ -1,9 +1,10 @@
 import { nameOfNote, parseNote } from "../../../../core/audio";
-import type { SpreadMode } from "../../../../core/mapping";
+import { type SpreadMode, saysGone, whatGoes } from "../../../../core/mapping";
 import { plural } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
 import type { Proposal } from "../../../state/proposal";
 import { proposing } from "../../../state/proposing";
+import { useInstrument } from "../../../state/use-session";
 import { Button } from "../../../widgets/Button";
 import { Choice } from "../../../widgets/Choice";
 import { Row } from "../../../widgets/ParamControl";
@@ -31,6 +32,7 @@ export function Why({ proposal }: { proposal: Proposal }) {
         Nothing is changed yet: the keys already sound what would be. Try it, then place it, or not.
       </p>
       <h2 className="pb-1 font-display font-semibold">Why</h2>
+      <Goes proposal={proposal} />
       <Choice
         label="What the samples are"
         value={placement.kit ? "kit" : "notes"}
@@ -82,6 +84,18 @@ export function Why({ proposal }: { proposal: Proposal }) {
       ))}
       <LeftOut placement={placement} />
     </section>
+  );
+}
+
+/** What would go, where all zones are replaced. */
+function Goes({ proposal: { into } }: { proposal: Proposal }) {
+  const instrument = useInstrument((i) => i);
+  const going = into === "replace" ? whatGoes(instrument) : null;
+  if (!going || going.zones === 0) return null;
+  return (
+    <p className="mb-2 border-ochre border-l-[3px] py-0.5 pl-2 text-s">
+      In their place goes what is mapped: {saysGone(going)}. Undo brings it back.
+    </p>
   );
 }
 
