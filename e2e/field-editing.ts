@@ -137,7 +137,12 @@ export const fieldEditing: readonly Scenario[] = [
       let silent = false;
       for (let i = 0; i < 5 && !silent; i++) silent = !(await sounds(page, "d"));
       assert.ok(silent, "muted, it doesn't");
-      await page.getByRole("button", { name: "Mute: Main" }).click();
+      // What is handed over is whole, and it is said that it isn't what one hears.
+      await station(page, "Ship");
+      await page.getByText("You hear only part of it just now (1 muted)").waitFor();
+      await page.getByRole("button", { name: "Hear all of it" }).click();
+      await page.getByText("You hear only part of it").waitFor({ state: "detached" });
+      await station(page, "Map");
       assert.ok(await sounds(page, "d"), "and sounds again");
       assert.equal(JSON.stringify(await zonesOf(page)), saved);
       await page.getByRole("button", { name: "Lock: Main" }).click();

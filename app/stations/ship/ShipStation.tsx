@@ -12,6 +12,7 @@ import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { checks } from "./checks";
 import { bouncePhrase, exportPackage, exportPlayer, exportSfz } from "./exports";
+import { HeardHere } from "./HeardHere";
 
 /** Ship: say what it is, check it, hand it over. */
 export function ShipStation() {
@@ -80,6 +81,7 @@ export function ShipStation() {
               </li>
             ))}
           </ul>
+          <HeardHere />
         </>
       }
     >
