@@ -4,6 +4,8 @@ import { newSlice, type Shot, type Slice } from "../../core/instrument";
 import {
   type Captured,
   type FollowState,
+  HANDS_FREE,
+  type HandsFree,
   type Landed,
   nextShot,
   ShotFollower,
@@ -48,7 +50,13 @@ const IDLE: SessionView = {
 
 /** What a session needs of the world. */
 interface SessionWorld {
-  readonly judge: (captured: Captured, shot: Shot, floor: number, landed: readonly Landed[]) => Promise<ShotVerdict>;
+  readonly judge: (
+    captured: Captured,
+    shot: Shot,
+    floor: number,
+    landed: readonly Landed[],
+    tolerance: number,
+  ) => Promise<ShotVerdict>;
   /** Sounds what comes before an entry, through the speakers. */
   readonly sound: (cue: Cue, shot: Shot) => void;
   /** Frames of the recording at which sound was lost, as far as is known. */
@@ -75,17 +83,19 @@ export class ShotSession {
   private caught: Caught[] = [];
   private rate = 44100;
   private cue: Cue = "none";
+  private how: HandsFree = HANDS_FREE;
   private paused = false;
 
   constructor(private readonly world: SessionWorld) {}
 
   /** Begins with the first open entry of the list. */
-  start(shots: readonly Shot[], rate: number, cue: Cue): void {
+  start(shots: readonly Shot[], rate: number, cue: Cue, how: HandsFree = HANDS_FREE): void {
     this.rate = rate;
+    this.how = how;
     this.cue = cue;
     this.caught = [];
     this.paused = false;
-    this.follower = new ShotFollower({ rate });
+    this.follower = new ShotFollower({ rate, ...how });
     this.store.setState({ ...IDLE, running: true, shots });
     this.announce(nextShot(shots));
   }
@@ -105,7 +115,7 @@ export class ShotSession {
     const landed = this.caught
       .filter((c) => c.keep)
       .map((c) => ({ note: c.shot.note, strength: c.shot.strength, peak: c.verdict.peak }));
-    const heard = await this.world.judge(captured, shot, this.follower.floor ?? -120, landed);
+    const heard = await this.world.judge(captured, shot, this.follower.floor ?? -120, landed, this.how.tolerance);
     if (!this.store.getState().running) return;
     const verdict = this.broken(captured) ? { ...heard, problems: [LOST, ...heard.problems] } : heard;
     const good = verdict.problems.length === 0;

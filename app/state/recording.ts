@@ -1,5 +1,6 @@
 import { type Audio, hertzOf, makeSweep, SWEEP } from "../../core/audio";
 import { addTake, type Edit, newTake, type Shot, setShots, type Take, together } from "../../core/instrument";
+import type { HandsFree } from "../../core/mapping";
 import { formatNumber, plural } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { recorder } from "../audio/recorder";
@@ -38,8 +39,8 @@ function cueSound(cue: Cue, shot: Shot): Audio {
 
 /** The walk through the shot list, wired to the worker, the speakers and the document. */
 export const shotSession = new ShotSession({
-  judge: ({ samples }, shot, floor, landed) =>
-    audioWorker().judge({ rate: recorder.store.getState().rate, channels: [samples] }, shot, floor, landed),
+  judge: ({ samples }, shot, floor, landed, tolerance) =>
+    audioWorker().judge({ rate: recorder.store.getState().rate, channels: [samples] }, shot, floor, landed, tolerance),
   sound: (cue, shot) => void engine.audition(cueSound(cue, shot)),
   gaps: () => recorder.gaps,
   caught: (slices) => recorder.sort(slices),
@@ -72,10 +73,10 @@ export const toggleRecording = (): Promise<unknown> =>
   recorder.store.getState().recording ? stopRecording() : startRecording();
 
 /** Walks the shot list while it records. */
-export async function startSession(shots: readonly Shot[], cue: Cue): Promise<void> {
+export async function startSession(shots: readonly Shot[], cue: Cue, how: HandsFree): Promise<void> {
   await record("take", () => {
     leave = [recorder.subscribe((chunk) => shotSession.take(chunk))];
-    shotSession.start(shots, recorder.store.getState().rate, cue);
+    shotSession.start(shots, recorder.store.getState().rate, cue, how);
     if (recorder.bench) leave.push(playAlong(recorder.bench, shotSession.store));
   });
 }

@@ -27,6 +27,7 @@ export {
   zonesBeside,
   zonesWhere,
 } from "./field";
+export { HANDS_FREE, HANDS_FREE_LIMITS, type HandsFree, settleHandsFree } from "./hands-free";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
 export { looksLikeKit } from "./kit";
 export { type KeyStep, keysFrom } from "./lay-out";

@@ -1,6 +1,16 @@
 import { pitchFinderOf, SURE } from "../analysis";
-import { type Audio, type Decibels, decibelsOf, framesOf, type Hertz, monoOf, nameOfNote } from "../audio";
+import {
+  type Audio,
+  type Decibels,
+  decibelsOf,
+  framesOf,
+  type Hertz,
+  monoOf,
+  nameOfNote,
+  type Semitones,
+} from "../audio";
 import type { Shot } from "../instrument";
+import { HANDS_FREE } from "./hands-free";
 
 /** One sound that landed on an entry: what was measured of it. */
 export interface Landed {
@@ -20,14 +30,18 @@ export interface ShotVerdict {
 
 /** Full scale of the inputs that clip: one step of 16 bits below 1. */
 const FULL = 32767 / 32768;
-/** How far a sound may be off the note that was asked for, in semitones. */
-const OFF = 0.6;
 
 /**
  * Judges a sound against the entry that it was struck for: clipped? hardly louder than the room? off pitch? the wrong way
- * round with the strengths that have landed already? `floor` is the room's level.
+ * round with the strengths that have landed already? `floor` is the room's level, `tolerance` how far it may be off its note (0: it isn't asked).
  */
-export function judgeShot(audio: Audio, shot: Shot, floor: Decibels, landed: readonly Landed[]): ShotVerdict {
+export function judgeShot(
+  audio: Audio,
+  shot: Shot,
+  floor: Decibels,
+  landed: readonly Landed[],
+  tolerance: Semitones = HANDS_FREE.tolerance,
+): ShotVerdict {
   const problems: string[] = [];
   let high = 0;
   let full = 0;
@@ -42,9 +56,10 @@ export function judgeShot(audio: Audio, shot: Shot, floor: Decibels, landed: rea
   if (full > 1) problems.push("it clipped: lower the input or strike softer");
   if (peak < floor + 12) problems.push("it hardly stands above the room: strike harder or come closer");
   const { pitch, confidence } = pitchOf(audio);
-  if (shot.note !== null) {
-    if (pitch === null || confidence < SURE) problems.push("no clear pitch: was it noise, or a bump?");
-    else if (Math.abs(pitch - shot.note) > OFF)
+  if (shot.note !== null && tolerance > 0) {
+    if (pitch === null || confidence < SURE)
+      problems.push("no clear pitch: was it noise, or a bump? Pitch within 0 takes bells and drums");
+    else if (Math.abs(pitch - shot.note) > tolerance)
       problems.push(`it sounds like ${nameOfNote(Math.round(pitch))}, but ${shot.name} was asked for`);
   }
   const same = landed.filter((l) => l.note === shot.note);

@@ -92,6 +92,35 @@ describe("following a recording", () => {
     }
   });
 
+  test("what rings beyond the longest isn't the next sound; a stroke over it is; a settled threshold is kept to", () => {
+    const random = seededRandom(9);
+    const x = Float32Array.from({ length: RATE * 12 }, () => (random() - 0.5) * 0.002);
+    // A gong that rings for eight seconds, and a stroke in its tail.
+    for (let i = 0; i < RATE * 8; i++)
+      x[RATE + i] = (x[RATE + i] as number) + 0.5 * sin(i * 0.3) * exp((-0.6 * i) / RATE);
+    const stroke = Math.round(6.5 * RATE);
+    tone(72, 0.6).forEach((v, i) => {
+      x[stroke + i] = (x[stroke + i] as number) + v;
+    });
+    const follow = (options: { threshold?: number; longest?: number }) => {
+      const follower = new ShotFollower({ rate: RATE, ...options });
+      const found: number[] = [];
+      for (let at = 0; at < x.length; at += 400) {
+        const captured = follower.take(x.slice(at, at + 400));
+        if (!captured) continue;
+        found.push(captured.onset / RATE);
+        follower.listen();
+      }
+      return found;
+    };
+    const found = follow({ longest: 2 });
+    expect(found).toHaveLength(2);
+    expect(found[0]).toBeCloseTo(1, 1);
+    expect(found[1]).toBeCloseTo(6.5, 1);
+    // So high above the room nothing rises.
+    expect(follow({ threshold: 60, longest: 2 })).toEqual([]);
+  });
+
   test("a sound is judged: clipped, too soft, off pitch, unpitched, the wrong way round", () => {
     const [soft, hard] = makeShots({ notes: [60], strengths: 2, repeats: 1 }) as [
       ReturnType<typeof makeShots>[number],
@@ -110,6 +139,12 @@ describe("following a recording", () => {
     expect(judge(tone(60, 0.5), hard, landed)).toEqual([]);
     expect(judge(tone(60, 0.5), soft, [{ note: 60, strength: 2, peak: -8 }])).toEqual(["too hard for this strength"]);
     expect(judge(tone(64, 0.3), { ...soft, note: null })).toEqual([]);
+    const within = (samples: Float32Array, tolerance: number) =>
+      judgeShot({ rate: RATE, channels: [samples] }, soft, -60, [], tolerance).problems;
+    expect(within(tone(64, 0.3), 4.5)).toEqual([]);
+    expect(within(tone(64, 0.3), 0)).toEqual([]);
+    const bell = tone(60, 0.3).map((_, i) => (random() - 0.5) * exp((-6 * i) / RATE));
+    expect(within(bell, 0)).toEqual([]);
   });
 });
 

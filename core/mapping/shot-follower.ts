@@ -1,4 +1,5 @@
 import { type Decibels, decibelsOf, type Hertz, type Seconds } from "../audio";
+import { HANDS_FREE, type HandsFree } from "./hands-free";
 
 /** What the follower is doing: getting to know the room, ignoring a cue, waiting for a sound, hearing it, or standing still. */
 export type FollowState = "room" | "cue" | "waiting" | "sounding" | "judging" | "paused";
@@ -11,20 +12,17 @@ export interface Captured {
   readonly samples: Float32Array;
 }
 
-interface FollowerOptions {
+interface FollowerOptions extends Partial<Pick<HandsFree, "threshold" | "quiet" | "longest">> {
   readonly rate: Hertz;
-  /** How far above the room a sound must rise. */
-  readonly threshold?: Decibels;
-  /** How long it must be quiet again until it counts as over. */
-  readonly quiet?: Seconds;
-  /** Longest sound. */
-  readonly longest?: Seconds;
 }
 
 const STEP = 0.01;
 /** How long the room is listened to at first. */
 const ROOM = 0.6;
 const PRE_ROLL = 0.02;
+/** How far a level must rise within so long over what still rings, so that it is another sound. */
+const RISE: Decibels = 9;
+const RISE_TIME: Seconds = 0.08;
 
 /**
  * Follows a recording as it comes in and cuts it into the sounds that were asked for: learns the level of the room, waits until
@@ -47,10 +45,18 @@ export class ShotFollower {
   private onset = 0;
   private quiet = 0;
   private cueLeft = 0;
+  /** The last levels while it waits: of what still rings, too, until that is over. */
+  private levels: number[] = [];
+  private ringing = false;
   private recent: Float32Array[] = [];
   private sound: Float32Array[] = [];
 
-  constructor({ rate, threshold = 15, quiet = 0.35, longest = 30 }: FollowerOptions) {
+  constructor({
+    rate,
+    threshold = HANDS_FREE.threshold,
+    quiet = HANDS_FREE.quiet,
+    longest = HANDS_FREE.longest,
+  }: FollowerOptions) {
     this.step = Math.max(1, Math.round(rate * STEP));
     this.threshold = threshold;
     this.quietSteps = Math.round(quiet / STEP);
@@ -66,6 +72,9 @@ export class ShotFollower {
     this.cueLeft = Math.round(cue / STEP);
     this.state = this.cueLeft > 0 ? "cue" : "waiting";
     this.recent = [];
+    this.levels = [];
+    // What rings on from before isn't the sound that is waited for.
+    this.ringing = this.level >= this.floor + this.threshold;
   }
 
   pause(): void {
@@ -116,17 +125,29 @@ export class ShotFollower {
 
   private wait(samples: Float32Array, began: number): null {
     const floor = this.floor ?? -120;
-    if (this.level >= floor + this.threshold) {
+    const loud = this.level >= floor + this.threshold;
+    // Clearly below it, so that what hovers about the threshold isn't taken for two.
+    if (this.level < floor + this.threshold / 2) this.ringing = false;
+    const rises = this.level >= Math.min(Number.POSITIVE_INFINITY, ...this.levels) + RISE;
+    this.levels.push(this.level);
+    if (this.levels.length > RISE_TIME / STEP) this.levels.shift();
+    if (loud && this.ringing && !rises) return this.wander(samples);
+    if (loud) {
       this.state = "sounding";
       this.quiet = 0;
       this.onset = began;
       this.sound = [...this.recent, samples];
       return null;
     }
-    this.recent.push(samples);
-    if (this.recent.length > PRE_ROLL / STEP) this.recent.shift();
     // The room may change slowly; what stays below the threshold is the room.
     this.floor = floor + (this.level - floor) * 0.01;
+    return this.wander(samples);
+  }
+
+  /** Keeps what comes just before a sound. */
+  private wander(samples: Float32Array): null {
+    this.recent.push(samples);
+    if (this.recent.length > PRE_ROLL / STEP) this.recent.shift();
     return null;
   }
 

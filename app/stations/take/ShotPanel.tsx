@@ -5,12 +5,14 @@ import { type Shot, setShots } from "../../../core/instrument";
 import { nameOfStrength } from "../../../core/mapping";
 import { recorder } from "../../audio/recorder";
 import type { Cue } from "../../audio/shot-session";
+import { handsFree, handsFreeOf } from "../../state/hands-free";
 import { shotSession, startSession } from "../../state/recording";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { Button } from "../../widgets/Button";
 import { Choice } from "../../widgets/Choice";
 import { cx } from "../../widgets/class-names";
+import { HandsFreeRow } from "./HandsFreeRow";
 import { ShotBuilder } from "./ShotBuilder";
 import { ShotStage } from "./ShotStage";
 
@@ -47,7 +49,9 @@ export function ShotPanel() {
               look="primary"
               disabled={open === 0 || recording}
               hint="Records hands-free, entry by entry, with the input chosen above"
-              onClick={() => void startSession(shots, cue)}
+              onClick={() =>
+                void startSession(shots, cue, handsFreeOf(handsFree.getState(), session.instrument?.id ?? ""))
+              }
             >
               Record the list
             </Button>
@@ -68,6 +72,7 @@ export function ShotPanel() {
             <Button onClick={() => session.commit(setShots("Clear the shot list", []))}>Clear</Button>
             {open < shots.length && <Button onClick={() => void navigate("/cut")}>See the slices</Button>}
           </div>
+          <HandsFreeRow />
           <ShotList shots={shots} />
         </>
       )}
@@ -91,7 +96,7 @@ function ShotList({ shots }: { shots: readonly Shot[] }) {
       {shots.map((shot, i) => (
         <li key={shot.id} className="flex items-center gap-2 border-rule border-b px-1">
           <span className="num w-7 text-right text-ink-faint text-s">{i + 1}</span>
-          <b className="w-12 truncate font-semibold">{shot.name}</b>
+          <b className="min-w-12 max-w-[55%] truncate font-semibold">{shot.name}</b>
           <span className="flex-1 truncate text-ink-soft">
             {[nameOfStrength(shot.strength, shot.strengths), `repeat ${shot.repeat}`].filter(Boolean).join(" · ")}
           </span>

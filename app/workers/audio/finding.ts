@@ -162,7 +162,7 @@ export const finding = {
   },
 
   /** Judges a sound that came in for an entry of the shot list. */
-  judge(audio: Audio, shot: Shot, floor: number, landed: readonly Landed[]): ShotVerdict {
-    return judgeShot(audio, shot, floor, landed);
+  judge(audio: Audio, shot: Shot, floor: number, landed: readonly Landed[], tolerance: number): ShotVerdict {
+    return judgeShot(audio, shot, floor, landed, tolerance);
   },
 };
