@@ -190,6 +190,20 @@ function makeThud(random: Random): Float32Array {
   return out;
 }
 
+/** A drum with a tone of its own, of so many hertz, that rings longer than a thud. */
+function makeDrum(f: number, random: Random): Float32Array {
+  const out = new Float32Array(round(0.9 * RATE));
+  for (let i = 0; i < out.length; i++) {
+    const t = i / RATE;
+    out[i] =
+      (sin(2 * PI * f * t) * exp(-6 * t) +
+        0.25 * sin(2 * PI * f * 1.59 * t) * exp(-12 * t) +
+        0.15 * (random() * 2 - 1) * exp(-160 * t)) *
+      min(1, i / 30);
+  }
+  return out;
+}
+
 /** Takes of the kinds that people record, by name. */
 export const TAKES: Readonly<Record<string, (random: Random, noise: number) => MixedTake>> = {
   "a kit": (random, noise) => {
@@ -215,6 +229,62 @@ export const TAKES: Readonly<Record<string, (random: Random, noise: number) => M
         pause: 0.35 + 0.4 * random(),
       })),
       0,
+      noise,
+      random,
+    ),
+  "a kit with a few of each, low drums among them": (random, noise) => {
+    const strengths = (make: () => Float32Array, count: number, pause: number) =>
+      Array.from({ length: count }, (_, i) => ({
+        sound: make(),
+        level: 0.8 * 10 ** ((-7 * (i % 4)) / 20),
+        pause: pause + 0.3 * random(),
+      }));
+    return mixTake(
+      [
+        ...strengths(() => makeThud(random), 4, 0.7),
+        ...strengths(() => makeDrum(72, random), 4, 1.2),
+        ...strengths(() => makeDrum(96, random), 4, 1.1),
+        ...strengths(() => makeHit("breath", 80, 0.4, random), 8, 0.8),
+        ...strengths(() => makeHit("tap", 60, 0.3, random), 8, 0.8),
+        ...strengths(() => makeHit("bell", 84, 2, random), 8, 2.4),
+        ...strengths(() => makeKnock(25, random), 4, 0.6),
+      ],
+      4,
+      noise,
+      random,
+    );
+  },
+  "strings from the lowest up": (random, noise) =>
+    mixTake(
+      Array.from({ length: 46 }, (_, i) => ({
+        sound: makeHit("pluck", 28 + 2 * (i >> 1), 1.6, random),
+        level: i % 2 === 0 ? 0.12 : 0.5,
+        pause: 2,
+      })),
+      4,
+      noise,
+      random,
+    ),
+  "short knocks among what rings": (random, noise) =>
+    mixTake(
+      Array.from({ length: 30 }, (_, i) => ({
+        sound: i % 5 === 4 ? makeKnock(40, random) : makeHit("bell", 62 + i, 3, random),
+        level: 0.3 + 0.4 * random(),
+        pause: i % 5 === 4 ? 0.6 : 3.4,
+      })),
+      3,
+      noise,
+      random,
+    ),
+  "faint strings": (random, noise) =>
+    mixTake(
+      Array.from({ length: 55 }, (_, i) => ({
+        sound: makeHit("pluck", 43 + (i >> 1), 1.1, random),
+        // The softest stands 22 dB above the room.
+        level: 10 ** ((noise + 22 + 8 * (i % 3)) / 20),
+        pause: 1.5,
+      })),
+      4,
       noise,
       random,
     ),

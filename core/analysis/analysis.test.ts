@@ -176,6 +176,28 @@ describe("slices", () => {
       slice({ low: 0.8, pitch: 40 }),
     ];
     expect(doubtsOf(strings)).toEqual(strings.map(() => ""));
+    // The lowest strings ring on, which no bump does; a few drums of a kind lie one after another, softer and softer; knocks recur.
+    const lowest = [
+      ...many(20, {}),
+      slice({ low: 0.95, pitch: 28, body: 0.8 }),
+      slice({ low: 0.95, pitch: 30, body: 0.7 }),
+    ];
+    expect(doubtsOf(lowest)).toEqual(lowest.map(() => ""));
+    const thuds = [0, 7, 14].map((softer) =>
+      slice({ low: 0.95, pitch: 33, body: 0.25, end: 16000, tone: 43 + softer, loudness: -20 - softer }),
+    );
+    const kitOfFew = [...thuds, ...many(30, {})];
+    expect(doubtsOf(kitOfFew)).toEqual(kitOfFew.map(() => ""));
+    const rings = many(8, { end: 130000, body: 1 });
+    const among = [0, 1, 2].flatMap(() => [...rings, slice({ end: 1800, confidence: 0.2, body: 0.02, tone: 105 })]);
+    expect(doubtsOf(among)).toEqual(among.map(() => ""));
+    // One alone, wherever it is, is still doubted.
+    const alone = doubtsOf([
+      ...rings,
+      slice({ low: 0.95, pitch: 33, body: 0.2, confidence: 0.7, end: 9000 }),
+      ...rings,
+    ]);
+    expect(alone.filter((d) => d !== "")).toEqual(["a bump: hardly anything above 120 Hz"]);
   });
 
   test("parts on a grid and at markers lie where they should", () => {

@@ -151,12 +151,15 @@ const WORDS: Readonly<Record<Doubt, string>> = {
   soft: "far softer than the others",
 };
 
-/** What occurs at least so often is no accident: as a share of a take without clear pitches, and of one with them. */
+/** What occurs at least so often is no accident: dull knocks as a share of a take without clear pitches, and of one with them; all else by number. */
 const OFTEN = 0.1;
 const OFTEN_AMONG_PITCHED = 0.2;
 const FEWEST = 3;
-/** Below this a pitch may be a bump's as well as a string's: 65 Hz. */
+/** Below this a pitch may be a bump's as well as a string's: 65 Hz. A bump is over within so many seconds, a low string or drum rings on. */
 const LOWEST_NOTE = 36;
+const LONGEST_BUMP = 0.3;
+/** What is over within so many seconds is a dry knock. */
+const DRY = 0.06;
 /** How far sounds that resemble one another are apart at the most. */
 const ALIKE = { tone: 6, drum: 4, low: 0.25, octaves: 1.3 } as const;
 
@@ -173,6 +176,10 @@ function isAkin(a: MeasuredSlice, b: MeasuredSlice): boolean {
 /** Whether two sounds are of one kind and alike in colour. */
 const resembles = (a: MeasuredSlice, b: MeasuredSlice): boolean =>
   isAkin(a, b) && Math.abs(a.tone - b.tone) < ALIKE.tone;
+
+/** Whether two sounds are of one kind and of one pitch, however the room colours the softer one. */
+const isOneNote = (a: MeasuredSlice, b: MeasuredSlice): boolean =>
+  isAkin(a, b) && a.confidence >= SURE && b.confidence >= SURE && Math.abs((a.pitch ?? 0) - (b.pitch ?? 99)) < 2;
 
 const isOneDrum = (a: MeasuredSlice, b: MeasuredSlice): boolean =>
   isAkin(a, b) && Math.abs(a.tone - b.tone) < ALIKE.drum;
@@ -193,7 +200,8 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
   const usualWander = middleOf(slices.map((s) => s.wander));
   const doubts = slices.map((s): Doubt | null => {
     // A low string has a note that a bump hasn't, a dry knock a tone that a click hasn't.
-    if (s.low > 0.7 && usualLow < 0.3 && !(s.confidence >= SURE && (s.pitch ?? 0) > LOWEST_NOTE)) return "bump";
+    const rings = s.confidence >= SURE && ((s.pitch ?? 0) > LOWEST_NOTE || s.body > LONGEST_BUMP);
+    if (s.low > 0.7 && usualLow < 0.3 && !rings) return "bump";
     if (s.body < 0.012 && usualBody > 0.04 && s.confidence < SURE) return "click";
     if (speaks(s) && usualWander < 0.5) return "speech";
     if (tonal && s.confidence < SURE) return "pitchless";
@@ -210,7 +218,17 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
     // A bump and a drum are told apart by their colour only.
     const kindred = doubt === "bump" ? isOneDrum : isAkin;
     const kin = slices.filter((s, k) => doubts[k] === doubt && kindred(s, slice)).length;
-    if (kin >= least || (doubt !== "bump" && clear.some((s) => resembles(s, slice)))) return "";
+    const seldom = doubt === "pitchless" || doubt === "short" ? FEWEST : least;
+    // Accidents lie scattered; one sound after another of a kind, in whatever strengths, was asked for.
+    const follows = (k: number): boolean => {
+      const other = slices[k];
+      if (!other || doubt === "click") return false;
+      if (doubts[k] === doubt) return kindred(other, slice) || isOneNote(other, slice);
+      // One dry knock after another has now a pitch and now none.
+      return !doubts[k] && slice.body < DRY && other.body < DRY && isAkin(other, slice);
+    };
+    if (kin >= seldom || follows(i - 1) || follows(i + 1)) return "";
+    if (doubt !== "bump" && clear.some((s) => resembles(s, slice))) return "";
     return WORDS[doubt];
   });
 }
