@@ -6,6 +6,7 @@ import { playAlong } from "../audio/bench-player";
 import { recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
 import { tabs } from "../storage/instrument-locks";
+import { listInstruments } from "../storage/library";
 import type { RecordingFacts, RecordingInfo } from "../storage/recordings";
 import { audioWorker } from "../workers/audio-worker";
 import { freeName } from "./copy-name";
@@ -174,7 +175,8 @@ async function putInto({ instrument: id, name }: RecordingInfo, edit: Edit): Pro
   if (put === "gone" && open) put = await session.putInto(open.id, edit);
   if (put === "open") return true;
   if (put === "stored") {
-    tell("good", `${name} is in the instrument in which it was begun.`, {
+    const there = (await listInstruments()).find((e) => e.id === of);
+    tell("good", `${name} is in “${there?.name ?? "an instrument"}”, where it was begun.`, {
       label: "Open it",
       run: () => void openStored(of),
     });
