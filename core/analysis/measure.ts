@@ -158,6 +158,8 @@ const FEWEST = 3;
 /** Below this a pitch may be a bump's as well as a string's: 65 Hz. A bump is over within so many seconds, a low string or drum rings on. */
 const LOWEST_NOTE = 36;
 const LONGEST_BUMP = 0.3;
+/** A peak that is so many decibels below the usual one isn't struck as the others are. */
+const FAR_SOFTER = 8;
 /** What is over within so many seconds is a dry knock. */
 const DRY = 0.06;
 /** How far sounds that resemble one another are apart at the most. */
@@ -196,6 +198,7 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
   const usualLength = middleOf(slices.map((s) => s.end - s.start));
   const usualBody = middleOf(slices.map((s) => s.body));
   const usualLow = middleOf(slices.map((s) => s.low));
+  const usualPeak = middleOf(slices.map((s) => s.peak));
   const usualLevel = middleOf(slices.map((s) => s.loudness));
   const usualWander = middleOf(slices.map((s) => s.wander));
   const doubts = slices.map((s): Doubt | null => {
@@ -218,7 +221,10 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
     // A bump and a drum are told apart by their colour only.
     const kindred = doubt === "bump" ? isOneDrum : isAkin;
     const kin = slices.filter((s, k) => doubts[k] === doubt && kindred(s, slice)).length;
-    const seldom = doubt === "pitchless" || doubt === "short" ? FEWEST : least;
+    // What is struck as hard as the others and recurs is meant; accidents recur, too, but softly.
+    const struck =
+      (doubt === "pitchless" || doubt === "short") && slice.low < 0.7 && slice.peak > usualPeak - FAR_SOFTER;
+    const seldom = struck ? FEWEST : least;
     // Accidents lie scattered; one sound after another of a kind, in whatever strengths, was asked for.
     const follows = (k: number): boolean => {
       const other = slices[k];
