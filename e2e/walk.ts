@@ -1,6 +1,10 @@
 // `npm run walk [-- seed steps]`: random actions over all stations, with a reload every 25; prints what went wrong as JSON lines, then one line for the whole.
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import type { Locator, Page } from "playwright-core";
 import { type Random, seededRandom } from "../core/audio";
+import { writeWav } from "../core/formats";
 import { openBrowser, visit } from "./browser";
 import { openHarp, station } from "./scenario";
 import { serve } from "./serve";
@@ -63,6 +67,17 @@ const STEER = ["ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight", "Home", "End",
 /** What opens a window of the browser's own, or throws the walk's own ground away. */
 const LEFT_ALONE = /open files|import a package|save it as a file/i;
 const EVERY = 25;
+/** Of so many steps one begins work that takes time, and goes elsewhere in the middle of it. */
+const ERRANDS = 0.06;
+/** Names of what begins such work, where it is to be found. */
+const JOBS: readonly (readonly [string, RegExp])[] = [
+  ["Cut", /^Find sounds$/],
+  ["Cut", /^Make \d+ samples?$/],
+  ["Loop", /^Find for all/],
+  ["Map", /^Spread/],
+  ["Ship", /^Export the package$/],
+  ["Ship", /^Bounce the phrase$/],
+];
 
 class Walk {
   readonly trouble: string[] = [];
@@ -72,6 +87,8 @@ class Walk {
   constructor(
     readonly page: Page,
     private readonly random: Random,
+    /** Sound files that are brought in. */
+    private readonly files: readonly string[],
   ) {}
 
   private pick<T>(list: readonly T[]): T {
@@ -85,6 +102,7 @@ class Walk {
 
   async step(): Promise<string> {
     const { page } = this;
+    if (this.random() < ERRANDS) return `${await this.begin()}, then ${await this.goElsewhere()}`;
     const x = this.random();
     if (x < 0.12) {
       this.last = this.pick(STATIONS);
@@ -130,6 +148,57 @@ class Walk {
     return "choose an option";
   }
 
+  /** Begins work that takes time, and doesn't wait for it. */
+  private async begin(): Promise<string> {
+    const { page } = this;
+    if (this.random() < 0.4) {
+      await station(page, "Take");
+      const count = 1 + Math.floor(this.random() * this.files.length);
+      await page.getByTestId("open-files").setInputFiles(this.files.slice(0, count));
+      return `bring in ${count} files`;
+    }
+    const [where, name] = this.pick(JOBS);
+    await station(page, where);
+    await page.getByRole("button", { name }).first().click({ timeout: 1500 });
+    return `begin ${name.source} at ${where}`;
+  }
+
+  /** Another instrument, a version, or another tab that takes over. */
+  private async goElsewhere(): Promise<string> {
+    const { page } = this;
+    const x = this.random();
+    if (x < 0.45) {
+      await page.getByRole("link", { name: "Library" }).click({ timeout: 1500 });
+      const other = await this.one(page.locator("main li button:visible, main [role=row] button:visible"));
+      const name = (await other?.textContent())?.slice(0, 30) ?? "nothing";
+      await other?.click({ timeout: 1500 });
+      return `press ${name} in the library`;
+    }
+    if (x < 0.75) {
+      await page.getByRole("button", { name: "Versions" }).click({ timeout: 1500 });
+      const version = await this.one(page.getByRole("list", { name: "Kept versions" }).getByRole("button"));
+      await version?.click({ timeout: 1500 });
+      await page.keyboard.press("Escape");
+      const on = await this.one(page.getByRole("button", { name: /^(Leave it|Go back to it|Hear the present)$/ }));
+      await on?.click({ timeout: 1500 });
+      return "look at a version";
+    }
+    const second = await page.context().newPage();
+    try {
+      await second.goto(page.url());
+      await second.getByRole("button", { name: "Take it over" }).click({ timeout: 3000 });
+      await second.getByRole("textbox", { name: "Tempo" }).fill(String(60 + Math.floor(this.random() * 90)));
+      await second.keyboard.press("Enter");
+      return "take it over in another tab";
+    } finally {
+      await second.close();
+      await page
+        .getByRole("button", { name: "Take it over" })
+        .click({ timeout: 3000 })
+        .catch(() => {});
+    }
+  }
+
   private async press(): Promise<string> {
     const button = await this.one(
       this.page.locator("button:visible:not([disabled]):not([role=combobox]), [role=switch]:visible"),
@@ -170,17 +239,29 @@ const report = (what: string) => {
   trouble++;
   say({ trouble: what.slice(0, 400), after: recent.slice(-6) });
 };
+// What can't be reached is passed over soon: it may well be covered.
+page.setDefaultTimeout(4000);
 page.on("dialog", (dialog) => void dialog.accept());
 await page.goto(address);
 await page.getByRole("navigation", { name: "Stations" }).waitFor();
 await openHarp(page);
-const walk = new Walk(page, seededRandom(seed));
+/** A dozen short sounds to be brought in. */
+const folder = mkdtempSync(join(tmpdir(), "vise-walk-"));
+const files = Array.from({ length: 12 }, (_, n) => {
+  const path = join(folder, `${["rim", "spoke", "bell"][n % 3]}_${36 + n}_v${1 + (n % 2)}.wav`);
+  const frames = Float32Array.from({ length: 22050 }, (_v, i) => Math.sin(i * 0.02 * (n + 1)) * Math.exp(-i / 5000));
+  writeFileSync(path, writeWav({ rate: 44100, channels: [frames] }, 16));
+  return path;
+});
+const walk = new Walk(page, seededRandom(seed), files);
 for (let n = 1; n <= steps; n++) {
   try {
     recent.push(await walk.step());
+    if (process.env.TALK) say({ n, did: recent.at(-1) });
   } catch (error) {
     // What moved away or is covered can't be pressed, as it couldn't by hand.
     missed++;
+    if (process.env.TALK) say({ n, missed: String(error).split("\n")[0] });
     recent.push(`missed: ${String(error).split("\n")[0]}`);
     await page.keyboard.press("Escape").catch(() => {});
   }
@@ -223,4 +304,5 @@ say({ walk: seed, steps, missed, trouble });
 await context.close();
 await browser.close();
 await server.close();
+rmSync(folder, { recursive: true });
 process.exitCode = trouble > 0 ? 1 : 0;
