@@ -32,7 +32,10 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
     () => (takes === "nothing" ? [] : bindables(instrument, takes, most > 2)),
     [instrument, takes, most],
   );
-  const used = useMemo(() => new Set(instrument.face.items.flatMap(bindsOf)), [instrument.face.items]);
+  const used = useMemo(
+    () => new Set(instrument.face.items.filter((i) => i.id !== item.id).flatMap(bindsOf)),
+    [instrument.face.items, item.id],
+  );
   const options = list
     .filter((b) => b.addresses.length <= most)
     .map(({ id, label, group, addresses }) => ({

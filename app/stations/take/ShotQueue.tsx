@@ -24,7 +24,7 @@ export function ShotQueue() {
             )}
           >
             <span className="num w-6 text-right text-s">{from + i + 1}</span>
-            <span className="w-12 truncate">{s.name}</span>
+            <span className="min-w-12 max-w-[55%] truncate">{s.name}</span>
             <span className="flex-1 truncate text-s">
               {[nameOfStrength(s.strength, s.strengths), `repeat ${s.repeat}`].filter(Boolean).join(" · ")}
             </span>

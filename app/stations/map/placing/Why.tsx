@@ -118,6 +118,7 @@ function SpreadOfRoots({ spread, octaves }: Pick<Proposal, "spread" | "octaves">
           <Limit label="Highest key" value={spread.high} set={(high) => proposing.setSpread({ high })} />
         </dd>
       </dl>
+      <div className="h-1.5" />
       <ReachRows
         most={spread.most ?? 127}
         outer={spread.outer ?? true}
