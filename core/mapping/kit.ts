@@ -1,12 +1,4 @@
-import { LABELS, microphoneOfWord, strengthOfWord, triggerOfWord } from "./reading/lexicon";
-import { PIECE_OPTIONS, type Piece, piecesOf } from "./reading/pieces";
-
-/** What is known of a sound whose name is looked at: its path, and what a reading took of it for something else. */
-export interface KitName {
-  readonly path: string;
-  readonly microphone: string | null;
-  readonly trigger: "press" | "release" | null;
-}
+import { type NamedPath, plainPieces, wordsOf } from "./reading/name-words";
 
 /** A sound of a kit: what it is called, the key that its names give, and which names are its own, by their places. */
 export interface KitSound {
@@ -18,50 +10,11 @@ export interface KitSound {
 /** Keys that numbers in front of names may mean. */
 const LOWEST_KEY = 21;
 const HIGHEST_KEY = 108;
-/** Words that say how hard as often as they say which: a low tom, a hi hat. They stay in the name. */
-const WHICH = new Set([
-  "hi",
-  "high",
-  "highest",
-  "lo",
-  "low",
-  "lowest",
-  "mid",
-  "middle",
-  "medium",
-  "med",
-  "medio",
-  "mono",
-]);
-
-const [OPTIONS] = PIECE_OPTIONS;
-const ALL_LABELS = [LABELS.strength, LABELS.repeat, LABELS.note, LABELS.octave, LABELS.microphone, LABELS.nothing];
-
-/** Whether a word is part of what a sound is called. */
-function isName(piece: Piece, next: Piece | undefined, { microphone, trigger }: KitName): boolean {
-  if (piece.kind === "number" || (piece.note?.octave ?? null) !== null || piece.text.length < 2) return false;
-  const { word } = piece;
-  const labels = next?.kind === "number" && next.word === word && ALL_LABELS.some((set) => set.has(word));
-  if (labels || (strengthOfWord(word) !== null && !WHICH.has(word))) return false;
-  if (microphone !== null && microphoneOfWord(word) === microphone) return false;
-  return !(trigger === "release" && triggerOfWord(word) === "release");
-}
-
-/** The words by which one part of a path calls a sound. */
-function wordsOf(pieces: readonly Piece[], part: number, name: KitName): string {
-  const own = pieces.filter((p) => p.part === part);
-  return own
-    .filter((piece, i) => isName(piece, own[i + 1], name))
-    .map((p) => p.text)
-    .join(" ");
-}
-
 /** A name's words, its own or else its folder's, and the number in front of it. */
-function takeName(name: KitName): { words: string; number: number | null } {
-  const pieces = OPTIONS ? piecesOf(name.path, OPTIONS) : [];
-  const first = pieces.find((p) => p.part === 0);
+function takeName(name: NamedPath): { words: string; number: number | null } {
+  const first = plainPieces(name.path).find((p) => p.part === 0);
   const number = first?.kind === "number" && first.unit === "" ? first.number : null;
-  return { words: wordsOf(pieces, 0, name) || wordsOf(pieces, 1, name), number };
+  return { words: wordsOf(name, 0) || wordsOf(name, 1), number };
 }
 
 const partBy = <K>(count: number, key: (n: number) => K): Map<K, number[]> => {
@@ -75,7 +28,7 @@ const partBy = <K>(count: number, key: (n: number) => K): Map<K, number[]> => {
  * one name, and different names are different sounds. A number in front that goes with one set of words alone is that set's own, and a key where
  * every set has one that can be. Null where names tell no two sounds apart.
  */
-export function kitOf(names: readonly KitName[]): KitSound[] | null {
+export function kitOf(names: readonly NamedPath[]): KitSound[] | null {
   const taken = names.map(takeName);
   if (taken.some((t) => t.words === "")) return null;
   const wordsAt = (n: number) => (taken[n]?.words ?? "").toLowerCase();
@@ -112,7 +65,7 @@ export interface KitSigns {
 const TONAL = 0.5;
 
 /** Whether sounds are likelier a kit, a key for each, than the notes of one instrument. */
-export function looksLikeKit(names: readonly KitName[], { manner, agreement, pitches }: KitSigns): boolean {
+export function looksLikeKit(names: readonly NamedPath[], { manner, agreement, pitches }: KitSigns): boolean {
   const pitched = pitches.filter((p) => p !== null).length;
   if (pitched === 0 && manner === null) return true;
   const sounds = kitOf(names);

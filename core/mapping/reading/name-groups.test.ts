@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { partByName, phraseOf } from "./name-groups";
+import { partByName } from "./name-groups";
+import { wordsOf } from "./name-words";
 import { readNames } from "./read-names";
 import type { NameReading } from "./reading";
 import { type EvidentSound, weigh } from "./weigh";
@@ -22,9 +23,12 @@ const sound = (path: string, pitch: number | null, loudness = -20): EvidentSound
 
 describe("what sounds are called", () => {
   test("several words are one name; what else a word says isn't part of it", () => {
-    expect(phraseOf("kit/019_Some Organ_07", [])).toBe("some organ");
-    expect(phraseOf("Reed pipe soft v2 rr1 close", [])).toBe("reed pipe");
-    expect(phraseOf("old tube ff", [{ start: 0, end: 3, role: "strength" }])).toBe("tube");
+    const named = (path: string, microphone: string | null = null) => ({ path, microphone, trigger: null });
+    expect(wordsOf(named("kit/019_Some Organ_07"), 0)).toBe("Some Organ");
+    expect(wordsOf(named("kit/019_Some Organ_07"), 1)).toBe("kit");
+    expect(wordsOf(named("Reed pipe soft v2 rr1 close", "close"), 0)).toBe("Reed pipe");
+    expect(wordsOf(named("low tube ff"), 0, [{ start: 0, end: 3, role: "strength" }])).toBe("tube");
+    expect(wordsOf(named("low tube ff"), 0)).toBe("low tube");
   });
 
   test("instruments of one folder are groups, and the number in front of each is its own, no velocity layer", () => {

@@ -1,32 +1,10 @@
-import { LABELS, microphoneOfWord, plain, strengthOfWord, triggerOfWord } from "./lexicon";
-import { PIECE_OPTIONS, piecesOf } from "./pieces";
+import { plain } from "./lexicon";
+import { wordsOf } from "./name-words";
 import type { NameReading, ReadPiece } from "./reading";
 
 /** Most groups into which names part a set, and fewest sounds of each. */
 const MOST_GROUPS = 12;
 const FEWEST_SOUNDS = 2;
-
-const LABELLED = [LABELS.strength, LABELS.repeat, LABELS.note, LABELS.octave, LABELS.microphone, LABELS.nothing];
-const saysSomething = (word: string): boolean =>
-  LABELLED.some((set) => set.has(word)) ||
-  strengthOfWord(word) !== null ||
-  microphoneOfWord(word) !== null ||
-  triggerOfWord(word) !== null;
-
-/** All words of a name that nothing else was made of and that say nothing else: several words are one name. */
-export function phraseOf(path: string, taken: readonly ReadPiece[]): string {
-  const [options] = PIECE_OPTIONS;
-  if (!options) return "";
-  const words = piecesOf(path, options).filter(
-    (piece) =>
-      piece.part === 0 &&
-      piece.kind === "word" &&
-      piece.text.length > 1 &&
-      !saysSomething(piece.word) &&
-      !taken.some((t) => t.role !== null && t.role !== "group" && t.start < piece.end && piece.start < t.end),
-  );
-  return words.map((w) => plain(w.text)).join(" ");
-}
 
 /** Whether something that is told is the same within every group, and another in another: then it tells the groups, not what it was taken for. */
 function tellsGroups(groups: readonly (readonly number[])[], told: (n: number) => unknown): boolean {
@@ -46,7 +24,10 @@ export function partByName(
   pieces: readonly (readonly ReadPiece[])[],
   notes: readonly (number | null)[],
 ): readonly NameReading[] {
-  const phrases = paths.map((path, n) => phraseOf(path, pieces[n] ?? []));
+  const phrases = paths.map((path, n) => {
+    const { microphone = null, trigger = null } = names[n] ?? {};
+    return plain(wordsOf({ path, microphone, trigger }, 0, pieces[n]));
+  });
   const byPhrase = new Map<string, number[]>();
   phrases.forEach((phrase, n) => {
     byPhrase.set(phrase, [...(byPhrase.get(phrase) ?? []), n]);
