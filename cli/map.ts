@@ -15,6 +15,7 @@ import { addSamples, newInstrument, together } from "../core/instrument";
 import {
   type EvidentSound,
   evidenceOf,
+  isKitBy,
   patternOf,
   placementEdit,
   placeSounds,
@@ -124,7 +125,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
   const weighed = weigh(sounds, reading);
   const placement = placeSounds(
     opened.map(({ made }, i) => ({ sample: made.sample, says: weighed[i] as (typeof weighed)[number] })),
-    { mode, low, high, ...(layers > 0 ? { layers } : {}) },
+    { mode, low, high, kit: isKitBy(sounds, weighed, reading), ...(layers > 0 ? { layers } : {}) },
     (i) => `z${i + 1}`,
   );
   const name = text("name") ?? basename(out).replace(/\.vise$/i, "");

@@ -79,7 +79,6 @@ export const placing: readonly Scenario[] = [
       await bringInFolder(page, folder);
       await page.getByText("16 to be placed").waitFor();
       await page.getByText("4 sounds on a key each, C2 to A2; nothing is tuned").waitFor();
-      if (process.env.SHOT) await page.screenshot({ path: process.env.SHOT });
       await page.getByRole("combobox", { name: "What the samples are" }).click();
       await page.getByRole("option", { name: "Notes of one instrument" }).click();
       await page.getByRole("combobox", { name: "Keys between the roots" }).waitFor();

@@ -1,7 +1,7 @@
 import { type Instrument, listZones, type Sample } from "../../core/instrument";
 import {
   evidenceOf,
-  looksLikeKit,
+  isKitBy,
   type PlaceInto,
   type Placement,
   placementEdit,
@@ -65,14 +65,7 @@ class Proposing {
         heard: new Set(),
         octaves: 0,
         into,
-        kit: looksLikeKit(
-          evidence.weighed.map(({ microphone, trigger }, n) => ({ path: sounds[n]?.path ?? "", microphone, trigger })),
-          {
-            manner: readings[shown]?.columns.note?.manner ?? null,
-            agreement: readings[shown]?.agreement ?? null,
-            pitches: sounds.map((s) => s.pitch),
-          },
-        ),
+        kit: isKitBy(sounds, evidence.weighed, readings[shown] ?? null),
         spread,
       });
       await nextTask();

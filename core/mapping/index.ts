@@ -29,7 +29,7 @@ export {
 } from "./field";
 export { HANDS_FREE, HANDS_FREE_LIMITS, type HandsFree, settleHandsFree } from "./hands-free";
 export { judgeShot, type Landed, type ShotVerdict } from "./judge-shot";
-export { looksLikeKit } from "./kit";
+export { isKitBy } from "./kit";
 export { type KeyStep, keysFrom } from "./lay-out";
 export { folderOf, type Laid, type Laying, layEdit } from "./lay-samples";
 export {

@@ -1,3 +1,4 @@
+import type { EvidentSound, Reading, Weighed } from "./reading";
 import { type NamedPath, plainPieces, wordsOf } from "./reading/name-words";
 
 /** A sound of a kit: what it is called, the key that its names give, and which names are its own, by their places. */
@@ -76,3 +77,22 @@ export function looksLikeKit(names: readonly NamedPath[], { manner, agreement, p
   if (manner === "midi") return words.size > 1 && sounds.every((s) => s.key !== null) && (agreement ?? 0) < TONAL;
   return pitched < TONAL * pitches.length;
 }
+
+/** Whether sounds are likelier a kit, by the evidence about them and the reading of their names that was taken. */
+export const isKitBy = (
+  sounds: readonly EvidentSound[],
+  weighed: readonly Weighed[],
+  reading: Reading | null,
+): boolean =>
+  looksLikeKit(
+    sounds.map(({ path }, n) => ({
+      path,
+      microphone: weighed[n]?.microphone ?? null,
+      trigger: weighed[n]?.trigger ?? null,
+    })),
+    {
+      manner: reading?.columns.note?.manner ?? null,
+      agreement: reading?.agreement ?? null,
+      pitches: sounds.map((s) => s.pitch),
+    },
+  );
