@@ -8,6 +8,7 @@ import {
   removeUnit,
   setParam,
   type UnitList,
+  unitsOf,
 } from "../core/instrument";
 import { kindsAt, type UnitKind } from "../core/units";
 import { stepOf } from "./edit";
@@ -43,6 +44,14 @@ function stepOfEdit(from: Instrument, to: Instrument): number {
   return 20 * Math.log10(Math.max(1e-9, beyond) / Math.max(peak(before), peak(after), 1e-3));
 }
 
+/** The last two units of a row in the other order. */
+function swapped(from: Instrument, list: string): Instrument {
+  const order = (i: Instrument): string[] => (unitsOf(i, list as UnitList) ?? []).map((u) => u.id);
+  const to = moveUnit(list as UnitList, "u", order(from).length - 1).apply(from);
+  if (order(to).join() === order(from).join()) throw new Error(`nothing was moved in ${list}: ${order(from).join()}`);
+  return to;
+}
+
 /** Every unit of every place put in, switched off, moved and taken out under a held note: the largest step. */
 export function swap(): Figure[] {
   return LISTS.map(([place, list]): Figure => {
@@ -61,7 +70,7 @@ export function swap(): Figure[] {
       const other = done(inside, addUnit(list as UnitList, newUnit(place === "stage" ? "shaper" : "stereo", "v")));
       look(`${kind} put in`, plain, inside);
       look(`${kind} switched off`, inside, setParam(inside, `${list}/u/on`, 0).apply(inside));
-      look(`${kind} moved`, other, done(other, moveUnit(list as UnitList, "u", 1)));
+      look(`${kind} moved`, other, swapped(other, list));
       look(`${kind} taken out`, inside, done(inside, removeUnit(list as UnitList, "u")));
     }
     return {

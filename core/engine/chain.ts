@@ -25,6 +25,8 @@ class Link {
   on = true;
   /** It is no longer in the chain, and goes once it is silent. */
   leaving = false;
+  /** It stands in the order that is left: it goes on as it is until the other order is heard alone. */
+  aside = false;
   asleep = true;
   /** Frames for which nothing has gone in or come out. */
   quiet = 0;
@@ -38,13 +40,20 @@ class Link {
   private readonly places = new Map<string, number>();
   private readonly read = (id: string): number => this.values[this.places.get(id) as number] as number;
 
-  constructor(plan: BusUnitPlan, rate: Hertz, kernels: Kernels, wet: number, dry: number) {
+  constructor(
+    plan: BusUnitPlan,
+    rate: Hertz,
+    kernels: Kernels,
+    /** How it comes in: by itself within the ramp, or at once, with the order in which it stands or since nothing was heard yet. */
+    private readonly way: "ramp" | "at once",
+    dry: number,
+  ) {
     const make = unitSpec(plan.kind).block;
     if (!make) throw new RangeError(`a ${plan.kind} can't stand on a bus`);
     this.block = make(rate, kernels);
     if (this.block.unit.dry !== undefined) this.block.unit.dry = dry;
     this.plan = plan;
-    this.wet = wet;
+    this.wet = way === "ramp" ? 0 : 1;
     this.values = new Float64Array(plan.params.length).fill(Number.NaN);
     plan.params.forEach((p, i) => {
       this.places.set(p.id, i);
@@ -62,8 +71,14 @@ class Link {
       this.values[i] = value;
     }
     this.on = this.read("on") >= 0.5;
+    if (this.way === "at once" && Number.isNaN(this.tempo)) this.wet = this.target;
     this.tempo = tempo;
     if (moved) this.block.tune(this.read, tempo);
+  }
+
+  /** Whether it is one of the units that the chain is set to. */
+  get stays(): boolean {
+    return !this.leaving && !this.aside;
   }
 
   get target(): number {
@@ -76,17 +91,119 @@ class Link {
   }
 }
 
+/**
+ * Two orders of the same units, side by side, the sound going from the one over into the other. One after another they can't be had: where a unit fades
+ * out at its old place while it fades in at its new one, some of the sound gets past it at both.
+ */
+class Crossing {
+  /** How much of the new order is heard. */
+  share = 0;
+  /** Whether the units of the new order know what they are set to. */
+  ready = false;
+  readonly left = new Float32Array(BLOCK);
+  readonly right = new Float32Array(BLOCK);
+
+  constructor(
+    readonly before: readonly Part[],
+    public after: readonly Part[],
+  ) {}
+
+  get over(): boolean {
+    return this.share === 1;
+  }
+
+  /** Whether anything in the order that is left is awake. */
+  get heard(): boolean {
+    for (let i = 0; i < this.before.length; i++) {
+      const part = this.before[i] as Part;
+      if (part instanceof Link ? !part.asleep : part.heard) return true;
+    }
+    return false;
+  }
+
+  /** Keeps frames of the sound for the old order, and lets it grow into the new one: what that remembers comes out later, when it is heard in full. */
+  part(left: Float32Array, right: Float32Array, from: number, to: number, step: number): void {
+    let { share } = this;
+    for (let i = from; i < to; i++) {
+      this.left[i - from] = left[i] as number;
+      this.right[i - from] = right[i] as number;
+      if (this.ready) share = move(share, 1, step);
+      left[i] = (left[i] as number) * share;
+      right[i] = (right[i] as number) * share;
+    }
+  }
+
+  /** Fades what the old order has made of the frames into what the new one has made of them. */
+  join(left: Float32Array, right: Float32Array, from: number, to: number, step: number): void {
+    for (let i = from; i < to; i++) {
+      if (this.ready) this.share = move(this.share, 1, step);
+      // The new order heard the sound at its share already: that way the same order twice is not heard to be crossed.
+      const rest = 1 - this.share * this.share;
+      left[i] = rest * (this.left[i - from] as number) + this.share * (left[i] as number);
+      right[i] = rest * (this.right[i - from] as number) + this.share * (right[i] as number);
+    }
+    if (this.over) this.drop();
+  }
+
+  /** The old order is heard no more. */
+  drop(): void {
+    this.share = 1;
+    for (let i = 0; i < this.before.length; i++) dropPart(this.before[i] as Part);
+  }
+}
+
+type Part = Link | Crossing;
+
+/** The units of a row one after another, those of orders that are left too. */
+const unitsIn = (parts: readonly Part[]): Link[] =>
+  parts.flatMap((part) => (part instanceof Link ? [part] : [...unitsIn(part.before), ...unitsIn(part.after)]));
+
+/** A row without what has gone and without orders that aren't heard any more. */
+const present = (parts: readonly Part[]): Part[] =>
+  parts.flatMap((part): Part[] => {
+    if (part instanceof Link) return part.leaving && part.wet === 0 ? [] : [part];
+    return part.over ? present(part.after) : [part];
+  });
+
+const crossingsIn = (parts: readonly Part[]): Crossing[] =>
+  parts.flatMap((part) =>
+    part instanceof Link ? [] : [part, ...crossingsIn(part.before), ...crossingsIn(part.after)],
+  );
+
+function leave(link: Link): void {
+  link.leaving = true;
+  // Of what sleeps there is nothing to fade.
+  if (link.asleep) link.wet = 0;
+}
+
+/** The units to which a row is set. */
+const staying = (parts: readonly Part[]): Link[] => unitsIn(parts).filter((link) => link.stays);
+
+function dropPart(part: Part): void {
+  if (part instanceof Crossing) {
+    part.drop();
+    for (let i = 0; i < part.after.length; i++) dropPart(part.after[i] as Part);
+    return;
+  }
+  part.leaving = true;
+  part.wet = 0;
+}
+
 const key = ({ address, kind }: BusUnitPlan): string => `${address} ${kind}`;
 
 /**
  * Units in a row over the two channels of a bus. A new row is spliced into the old one: who is in both goes on as it was, who comes or goes does so
- * within 3 ms. A unit into which nothing goes and out of which nothing comes any more sleeps, and costs nothing. Only `setUnits` and `load` allocate.
+ * within 3 ms; where the order is another one, the sound crosses from the old order to the new one within the same time. A unit into which nothing goes
+ * and out of which nothing comes any more sleeps, and costs nothing. Only `setUnits` and `load` allocate.
  */
 export class Chain {
   /** Whether the peaks between its units are taken. */
   watched = false;
   private peak = 0;
-  private links: Link[] = [];
+  /** The row; all units in it, those of orders that are left too; and where two orders stand side by side. */
+  private parts: readonly Part[] = [];
+  private links: readonly Link[] = [];
+  private crossings: readonly Crossing[] = [];
   /** Whether all of it sleeps and no route moves it: then a step in which nothing has moved changes nothing; and whether it is passed meanwhile. */
   private resting = false;
   private restsPassed = false;
@@ -111,40 +228,73 @@ export class Chain {
 
   /** Takes a row of units; `first`: nothing has been heard yet, so they stand in it at once. */
   setUnits(units: readonly BusUnitPlan[], first: boolean): void {
-    const old = this.links.filter((l) => !(l.leaving && l.wet === 0));
-    const places = new Map(old.map((l, i) => [l.leaving ? "" : key(l.plan), i]));
-    const next: Link[] = [];
-    // Who stays is in both in the same order; who has moved goes out where it was, and comes in where it is now.
-    let taken = 0;
-    for (const plan of units) {
-      const place = places.get(key(plan)) ?? -1;
-      if (place < taken) {
-        next.push(new Link(plan, this.rate, this.kernels, first ? 1 : 0, this.dry));
-        continue;
-      }
-      for (const gone of old.slice(taken, place)) next.push(this.leave(gone));
-      const link = old[place] as Link;
-      link.plan = plan;
-      next.push(link);
-      taken = place + 1;
-    }
-    for (const gone of old.slice(taken)) next.push(this.leave(gone));
-    this.links = next;
+    this.parts = first ? units.map((unit) => this.make(unit, true)) : this.arranged(present(this.parts), units);
+    this.links = unitsIn(this.parts);
+    this.crossings = crossingsIn(this.parts);
     this.resting = false;
   }
 
-  private leave(link: Link): Link {
-    link.leaving = true;
-    // Of what sleeps there is nothing to fade.
-    if (link.asleep) link.wet = 0;
-    return link;
+  private make(plan: BusUnitPlan, atOnce: boolean): Link {
+    return new Link(plan, this.rate, this.kernels, atOnce ? "at once" : "ramp", this.dry);
+  }
+
+  /** A row set to other units: where those that stay have another order, the two orders stand side by side. */
+  private arranged(parts: readonly Part[], units: readonly BusUnitPlan[]): Part[] {
+    const wanted = new Set(units.map(key));
+    const old = staying(parts).flatMap((link) => (wanted.has(key(link.plan)) ? [key(link.plan)] : []));
+    const places = new Map(units.map((unit, i) => [key(unit), i]));
+    const kept = new Set(old);
+    const now = units.map(key).filter((name) => kept.has(name));
+    const isOther = (name: string, i: number): boolean => name !== now[i];
+    const low = old.findIndex(isOther);
+    if (low < 0) return this.spliced(parts, units);
+    const high = old.findLastIndex(isOther);
+    const holds = (name: string | undefined) => (part: Part) => staying([part]).some(({ plan }) => key(plan) === name);
+    const from = parts.findIndex(holds(old[low]));
+    const to = parts.findIndex(holds(old[high])) + 1;
+    // An order that is still on its way in goes along whole.
+    const moved = staying(parts.slice(from, to)).flatMap(({ plan }) => places.get(key(plan)) ?? []);
+    const [begin, end] = [Math.min(...moved), Math.max(...moved) + 1];
+    for (const link of unitsIn(parts.slice(from, to))) link.aside = true;
+    return [
+      ...this.spliced(parts.slice(0, from), units.slice(0, begin)),
+      new Crossing(
+        parts.slice(from, to),
+        units.slice(begin, end).map((unit) => this.make(unit, true)),
+      ),
+      ...this.spliced(parts.slice(to), units.slice(end)),
+    ];
+  }
+
+  /** A row set to other units, in which those that stay have the order that they had: who is new comes in, who isn't named goes out. */
+  private spliced(parts: readonly Part[], units: readonly BusUnitPlan[]): Part[] {
+    const places = new Map(units.map((unit, i) => [key(unit), i]));
+    const next: Part[] = [];
+    let taken = 0;
+    const takeUntil = (place: number): void => {
+      next.push(...units.slice(taken, place).map((unit) => this.make(unit, false)));
+      taken = place;
+    };
+    for (const part of parts) {
+      const inside = staying([part]).flatMap(({ plan }) => places.get(key(plan)) ?? []);
+      if (inside.length > 0) takeUntil(inside[0] as number);
+      if (part instanceof Crossing) {
+        const end = inside.length > 0 ? (inside.at(-1) as number) + 1 : taken;
+        part.after = this.spliced(part.after, units.slice(taken, end));
+        taken = end;
+      } else if (inside.length > 0) part.plan = units[taken++] as BusUnitPlan;
+      else if (part.stays) leave(part);
+      next.push(part);
+    }
+    takeUntil(units.length);
+    return next;
   }
 
   /** Gives units the sounds that they name; `now`: nobody waits for it. */
   load(assets: ReadonlyMap<string, Audio>, now: boolean): void {
     for (const link of this.links) {
       const audio = link.plan.sample === null ? null : (assets.get(link.plan.sample) ?? null);
-      if (link.leaving || audio === link.loaded || !link.block.load) continue;
+      if (!link.stays || audio === link.loaded || !link.block.load) continue;
       link.loaded = audio;
       link.block.load(audio, now);
       this.resting = false;
@@ -155,7 +305,7 @@ export class Chain {
   connect(find: (layer: string) => Overheard | null): void {
     for (const link of this.links) {
       const { listen } = link.block.unit;
-      if (link.leaving || !listen) continue;
+      if (!link.stays || !listen) continue;
       link.overheard = link.plan.from === null ? null : find(link.plan.from);
       if (!link.overheard) listen(null, null, 0);
     }
@@ -168,7 +318,7 @@ export class Chain {
 
   /** Copies what comes out of the unit at an address from now on; null: of none. */
   tap(address: string | null, into: Overheard): void {
-    this.tapped = address !== null && this.links.some((l) => l.plan.address === address) ? address : null;
+    this.tapped = address !== null && this.links.some((l) => l.stays && l.plan.address === address) ? address : null;
     this.taps = into;
   }
 
@@ -213,10 +363,10 @@ export class Chain {
     if (this.resting && !moved && tempo === this.tempo) return;
     this.tempo = tempo;
     this.resting = false;
-    let awake = false;
+    let awake = this.controlCrossings(called);
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
-      if (!link.leaving && (moved || link.plan.routed || link.tempo !== tempo)) link.tune(shared, tempo);
+      if (link.stays && (moved || link.plan.routed || link.tempo !== tempo)) link.tune(shared, tempo);
       if (link.plan.routed) awake = true;
       if (link.asleep) {
         if (!called) link.wet = link.target;
@@ -238,15 +388,47 @@ export class Chain {
     this.resting = !awake;
   }
 
+  /** A control step of the orders that are crossed; whether there are any. */
+  private controlCrossings(called: boolean): boolean {
+    let some = false;
+    for (let i = 0; i < this.crossings.length; i++) {
+      const crossing = this.crossings[i] as Crossing;
+      if (!called && !crossing.over && !crossing.heard) crossing.drop();
+      crossing.ready = true;
+      if (!crossing.over) some = true;
+    }
+    return some;
+  }
+
   /** Sends the frames `[from, to)` of two channels through the row; `shift`: how far they are into the block that is being rendered, beyond `from`. */
   process(left: Float32Array, right: Float32Array, from: number, to: number, shift = 0): void {
     this.called = true;
     if (this.watched) this.peak = Math.max(this.peak, peakOf(left, right, from, to));
     if (this.resting && this.restsPassed && this.tapped === null) return;
-    for (let i = 0; i < this.links.length; i++) {
-      const link = this.links[i] as Link;
-      if (!link.passed) this.run(link, left, right, from, to);
-      if (link.plan.address === this.tapped && this.taps) copyBlock(left, right, this.taps, from, to, shift);
+    this.through(this.parts, left, right, from, to, shift);
+  }
+
+  private through(
+    parts: readonly Part[],
+    left: Float32Array,
+    right: Float32Array,
+    from: number,
+    to: number,
+    shift: number,
+  ): void {
+    for (let i = 0; i < parts.length; i++) {
+      const part = parts[i] as Part;
+      if (part instanceof Link) {
+        if (!part.passed) this.run(part, left, right, from, to);
+        if (part.stays && part.plan.address === this.tapped && this.taps)
+          copyBlock(left, right, this.taps, from, to, shift);
+      } else if (part.over) this.through(part.after, left, right, from, to, shift);
+      else {
+        part.part(left, right, from, to, this.step);
+        this.through(part.before, part.left, part.right, 0, to - from, shift + from);
+        this.through(part.after, left, right, from, to, shift);
+        part.join(left, right, from, to, this.step);
+      }
     }
   }
 
@@ -311,7 +493,7 @@ export class Chain {
     into[name] = last;
     this.peak = 0;
     for (const link of this.links) {
-      if (link.leaving) continue;
+      if (!link.stays) continue;
       if (!link.passed) last = link.peak;
       into[link.plan.address] = last;
       link.peak = 0;
