@@ -71,6 +71,9 @@ export function swap(): Figure[] {
       look(`${kind} put in`, plain, inside);
       look(`${kind} switched off`, inside, setParam(inside, `${list}/u/on`, 0).apply(inside));
       look(`${kind} moved`, other, swapped(other, list));
+      const behind = swapped(other, list);
+      look(`what stands before ${kind} moved behind it`, behind, other);
+      look(`what stands before ${kind} taken out`, behind, done(behind, removeUnit(list as UnitList, "v")));
       look(`${kind} taken out`, inside, done(inside, removeUnit(list as UnitList, "u")));
     }
     return {

@@ -215,6 +215,54 @@ describe("edits under held notes", () => {
     expect(slope).toBeLessThan(SLOPE);
   });
 
+  test.each([
+    ["once", [1]],
+    ["there and back within the ramp", [1, 0]],
+    ["five times in a row", [1, 0, 1, 0, 1]],
+  ])("moved %s, nothing of what a unit keeps back gets past it", (_, places) => {
+    const quiet = (d: Instrument) =>
+      done(d, addUnit("effects", unit("stereo", "q", { level: -40 })), addUnit("effects", unit("stereo", "w")));
+    const b = held(quiet);
+    const before = b.play(EDITED_AT).left;
+    const all: number[] = [];
+    let doc = b.instrument;
+    for (const to of places) {
+      doc = done(doc, moveUnit("effects", "q", to));
+      b.change(doc);
+      all.push(...b.play(96).left);
+    }
+    const after = b.play(9600).left;
+    all.push(...after);
+    const most = peak(before.subarray(4800));
+    expect(peak(Float32Array.from(all)) / most).toBeCloseTo(1, 3);
+    expect(rms(after.subarray(4800)) / rms(before.subarray(4800))).toBeCloseTo(1, 3);
+    expect(doc.effects.map((u) => u.id)).toEqual(places.length % 2 ? ["w", "q"] : ["q", "w"]);
+  });
+
+  test("while an order comes in, others come and go within it and beside it, without a step", () => {
+    const order = (d: Instrument) => done(d, ...["a", "b", "c"].map((id) => addUnit("effects", unit("stereo", id))));
+    const b = held(order);
+    const all: number[] = [...b.play(EDITED_AT).left];
+    const edits: Edit[] = [
+      moveUnit("effects", "a", 1),
+      addUnit("effects", unit("stereo", "n"), 1),
+      removeUnit("effects", "a"),
+      moveUnit("effects", "c", 0),
+      addUnit("effects", unit("stereo", "a")),
+      removeUnit("effects", "n"),
+    ];
+    let doc = b.instrument;
+    for (const edit of edits) {
+      doc = done(doc, edit);
+      b.change(doc);
+      all.push(...b.play(41).left);
+    }
+    all.push(...b.play(9600).left);
+    expect(doc.effects.map((u) => u.id)).toEqual(["c", "b", "a"]);
+    expect(steepest(Float32Array.from(all), 4801)).toBeLessThan(SLOPE * 1.001);
+    expect(rms(Float32Array.from(all.slice(-4800)))).toBeCloseTo(plain, 4);
+  });
+
   test.each(kindsAt("main"))("a %s comes and goes without a step beyond the ramp's", (kind) => {
     const b = held((d) => d);
     b.play(4800);

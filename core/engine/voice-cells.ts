@@ -2,6 +2,7 @@ import type { Seconds } from "../audio";
 import {
   ABSENT,
   bakeCycles,
+  CELL_ALONE,
   CELL_BYTES,
   CELL_COUNT,
   CELL_INPUTS,
@@ -389,16 +390,26 @@ export class VoiceCells {
     for (let u = 0; u < cells.layout.units.length; u++) {
       const unit = cells.layout.units[u] as PlacedUnit;
       let known = false;
+      let moved = false;
       for (let o = 0; o < old.layout.units.length; o++) {
         const other = old.layout.units[o] as PlacedUnit;
         if (other.id !== unit.id || other.kind !== unit.kind || other.bytes !== unit.bytes) continue;
         if (unit.kind === "filter") this.copySections(a + other.offset, b + unit.offset, from.side, to.side);
+        else if (
+          other.kind === "cell" &&
+          unit.kind === "cell" &&
+          unit.cell.ring &&
+          isElsewhere(old.layout, o, cells.layout, u)
+        )
+          moved = true;
         else if (other.kind === "cell" && other.kernel === unit.kernel)
           known = this.copyCell(a + other.offset, b + unit.offset, unit, from.side, to.side);
       }
       // A stage that is new comes in as one does that is switched on.
       if (unit.kind === "cell" && unit.plan.on !== null && !known)
         this.shared.heap.f32[(b + unit.offset + WET) / 4] = 0;
+      // Past one that was heard before, no sound is to get.
+      if (moved) this.shared.heap.i32[(b + unit.offset + CELL_ALONE) / 4] = 1;
     }
   }
 
@@ -503,6 +514,27 @@ export class VoiceCells {
       out[at + 1 + s] = stage.kind === "filter" ? this.filters.codeOf(stage) : this.cells.codeOf(stage, version);
     }
   }
+}
+
+/**
+ * Whether something that stood before a unit no longer does, or something that stood behind it does now: then it hears another sound from one frame to
+ * the next, and what it remembers of the one before would ring with the joint. Who is new comes in slowly: that is no joint.
+ */
+const isElsewhere = (old: CellLayout, o: number, now: CellLayout, u: number): boolean =>
+  hasOthers(old, o, now, u, false) || hasOthers(now, u, old, o, true);
+
+/** Whether any of the first units of a layout isn't among the first of another; `known`: of those that are in it at all. */
+function hasOthers(a: CellLayout, first: number, b: CellLayout, among: number, known: boolean): boolean {
+  for (let i = 0; i < first; i++) {
+    const place = placeOf(b, a.units[i]?.id ?? "");
+    if (place >= among || (place < 0 && !known)) return true;
+  }
+  return false;
+}
+
+function placeOf(layout: CellLayout, id: string): number {
+  for (let i = 0; i < layout.units.length; i++) if (layout.units[i]?.id === id) return i;
+  return -1;
 }
 
 /** Units in a voice: the source and eight stages. */

@@ -90,6 +90,8 @@ export const WET_STEP = 36;
 export const WET_TARGET = 40;
 /** Frames in which it comes in or goes out, as a float. */
 export const CELL_SPLICE = 48;
+/** 1: while it comes in, the sound past it isn't heard: what it stands in is faded in itself. */
+export const CELL_ALONE = 52;
 /** Its inputs, a vector each: where it is to be at the next control step, where it is, its step per frame. The kernel's memory follows them. */
 export const CELL_INPUTS = 64;
 export const INPUT_BYTES = 48;

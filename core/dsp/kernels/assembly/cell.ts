@@ -1,6 +1,6 @@
 // What all kernels' cells have in common: inputs that move in straight lines, and coming in and going out within a few milliseconds.
 import {
-  CELL_INPUTS, CELL_KIND, CELL_SPLICE, CELL_STATE, DRY, ENDED, FINISHED, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, PLAYING, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
+  CELL_ALONE, CELL_INPUTS, CELL_KIND, CELL_SPLICE, CELL_STATE, DRY, ENDED, FINISHED, IDLE, INPUT_BYTES, KEPT, MOVED, MOVING, PLAYING, STATE, STEADY, VOICE_A, VOICE_B, WET, WET_STEP, WET_TARGET,
 } from "../layout";
 import { add, flush, mul, num, sub } from "./arithmetic";
 import { lanesOf } from "./functions";
@@ -47,7 +47,9 @@ export function controlCell(cell: usize, pair: usize, frames: i32): void {
 /** The ramp between the sound past a cell and through it is over: what is all but there is there. */
 function settle(cell: usize, wet: f32): void {
   const target = load<f32>(cell + WET_TARGET);
-  store<f32>(cell + WET, Mathf.abs(wet - target) < 1e-4 ? target : wet);
+  const over = Mathf.abs(wet - target) < 1e-4;
+  store<f32>(cell + WET, over ? target : wet);
+  if (over || target == 0) store<i32>(cell + CELL_ALONE, 0);
 }
 
 /** A voice begins (side 0 or 1): its lanes stand at their targets, and it has heard nothing, unless what it goes on with was put there. */
@@ -100,6 +102,10 @@ export function runCell(cell: usize, pair: usize, block: usize, frames: i32): vo
     }
   }
   renderKernel(kind, cell, pair, block, frames);
+  if (load<i32>(cell + CELL_ALONE)) {
+    settle(cell, wet + step * <f32>frames);
+    return;
+  }
   for (let at = block; at < block + size; at += 16) {
     const dry = v128.load(at, DRY);
     v128.store(at, add(dry, mul(num(wet), sub(v128.load(at), dry))));
