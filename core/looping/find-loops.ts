@@ -1,9 +1,9 @@
 import type { Audio } from "../audio";
 import { wholeBars } from "./bars";
-import { levelCurveOf } from "./flatten";
 import { findJoints, refineJoint } from "./joints";
 import { LoopJudge } from "./judge";
-import type { LoopAnswer, LoopCandidate, LoopWish } from "./loop-candidate";
+import { type LoopAnswer, type LoopCandidate, type LoopWish, strangePulse } from "./loop-candidate";
+import { fallOf } from "./sustain";
 import { findTurns } from "./turns";
 
 const COUNT = 8;
@@ -41,7 +41,8 @@ export function findLoops(audio: Audio, wish: LoopWish = {}): LoopAnswer {
   const { rate, kind, note } = judge;
   const beat = judge.beat && { tempo: judge.beat.tempo, downbeat: judge.beat.downbeat, bar: judge.beat.bar };
   const most = wish.mostPulse ?? MOST_PULSE;
-  const isFair = ({ parts }: LoopCandidate) => (parts.pulse <= most || kind === "beat") && parts.change <= MOST_CHANGE;
+  const isFair = ({ parts }: LoopCandidate) =>
+    (strangePulse(parts) <= most || kind === "beat") && parts.change <= MOST_CHANGE;
   const answer = (candidates: readonly LoopCandidate[], why: string | null): LoopAnswer => ({
     ...{ kind, note, beat, candidates, none: candidates.length > 0 ? null : why },
   });
@@ -67,7 +68,7 @@ export function findLoops(audio: Audio, wish: LoopWish = {}): LoopAnswer {
   if (sorted.length === 0) return answer([], "no two places in it run alike");
   return answer(
     sorted.filter(isFair),
-    sorted.every((c) => c.parts.pulse > most)
+    sorted.every((c) => strangePulse(c.parts) > most)
       ? `it has no loop without a pulse below ${most} dB`
       : "every loop in it would be heard at its seam",
   );
@@ -125,12 +126,10 @@ function thereAndBack(judge: LoopJudge): LoopCandidate[] {
 /** A judge of the sound evened out; null where it hardly dies away, or at once. */
 function evenedJudge(judge: LoopJudge): LoopJudge | null {
   const { channels, rate, region, period, shortest } = judge;
-  const curve = levelCurveOf(channels, rate, region.from, region.to, period);
+  const { curve, to: held, fall } = fallOf(channels, rate, region, period);
   const { levels, step, from } = curve;
-  const first = levels[0] as number;
-  const low = levels.findIndex((level) => level < first - RAISED);
-  const to = low < 0 ? region.to : from + low * step;
-  const fall = first - (levels[Math.floor((to - from) / step)] ?? first);
+  const low = levels.findIndex((level) => level < (levels[0] as number) - RAISED);
+  const to = low < 0 ? held : Math.min(held, from + low * step);
   return Math.abs(fall) >= FALLS && to - from >= 2 * shortest + 8 ? judge.evened(curve, to) : null;
 }
 

@@ -4,6 +4,7 @@ import { type Bars, beatFrames } from "./bars";
 import { evened } from "./flatten";
 import { alikeAt, type Joint, refineJoint } from "./joints";
 import type { LoopCandidate, LoopKind, LoopParts, LoopWish } from "./loop-candidate";
+import { Movement } from "./movement";
 import { reasonOf } from "./reason";
 import { type LoopRegion, levelTrack, regionOf, SILENT, STEP } from "./region";
 import { scoreOf } from "./score";
@@ -20,10 +21,17 @@ const LONGEST_LOOK = 180;
 const BESIDE = 0.3;
 /** With a change below that a seam is as the rest of the sound. */
 const UNHEARD = 1.15;
-/** Shares of a loop over which it may be crossfaded, and the longest crossfade in seconds. */
-const FADES = [0, 0.1, 0.25, 0.5] as const;
-const TURN_FADES = [0, 0.05, 0.25] as const;
+/** With a click below that nothing is left of a step, in decibels. */
+const SMOOTH = 1;
+/** Shares of a loop over which it may be crossfaded beside not at all and as little as mends a step, and the longest crossfade in seconds. */
+const FADES = [0.1, 0.25, 0.5] as const;
 const LONGEST_FADE = 0.5;
+const TURN_FADES = [0.05, 0.25] as const;
+/** Seconds of the crossfade that mends a step and takes nothing else. */
+const MENDING = 0.004;
+
+/** What is measured of a loop but its seam. */
+type Measured = Omit<LoopParts, "change" | "click" | "swing">;
 
 /** Judges loops of one sound; what it needs for that is measured once. */
 export class LoopJudge {
@@ -37,6 +45,9 @@ export class LoopJudge {
   readonly reach: number;
   private readonly spectra: Spectra;
   private readonly own: OwnChange;
+  private readonly movement: Movement;
+  /** How the sound moves by itself, before anything was evened out. */
+  private readonly life: readonly number[];
 
   private constructor(
     readonly channels: readonly Float32Array[],
@@ -48,6 +59,7 @@ export class LoopJudge {
     private readonly wish: LoopWish,
     /** By what its sound was evened out. */
     private readonly flat: Flattening | null,
+    life: readonly number[] | null,
   ) {
     const { kind, note, beat } = taken;
     this.kind = kind;
@@ -63,6 +75,8 @@ export class LoopJudge {
     this.spectra = new Spectra(channels, rate, from, to, Math.max(64, Math.round(rate * 0.02)));
     // In a beat it is usual that something begins.
     this.own = new OwnChange(channels, from, to, kind === "beat" ? 0.02 : 0.1);
+    this.movement = new Movement(channels, rate, from, to);
+    this.life = life ?? this.movement.own;
   }
 
   /** A judge of a sound, or why there can be no loop in it. With `flat` it is one of the sound evened out by that, as loud as where its attack is over. */
@@ -73,7 +87,17 @@ export class LoopJudge {
     if (end - start < 64) return `it is ${end - start} frames long: too short for a loop`;
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";
-    return new LoopJudge(channels, rate, start, end, region, takenFor(audio, region, wish, start, end), wish, null);
+    return new LoopJudge(
+      channels,
+      rate,
+      start,
+      end,
+      region,
+      takenFor(audio, region, wish, start, end),
+      wish,
+      null,
+      null,
+    );
   }
 
   /** A judge of one loop: what lies further from it isn't looked at. null where there is nothing to be heard. */
@@ -87,7 +111,7 @@ export class LoopJudge {
     if (!region.levels.some((level) => level > SILENT)) return null;
     const note = wish.note ?? pitchOf(audio, region);
     const kind = wish.kind ?? (wish.beat ? "beat" : note === null ? "texture" : "tone");
-    return new LoopJudge(channels, rate, from, to, region, { kind, note, beat: wish.beat ?? null }, wish, null);
+    return new LoopJudge(channels, rate, from, to, region, { kind, note, beat: wish.beat ?? null }, wish, null, null);
   }
 
   /** A judge of the same sound evened out by a curve, as far as `to`. */
@@ -95,7 +119,8 @@ export class LoopJudge {
     const { rate, start, kind, note, beat, region, wish } = this;
     const { channels } = evened({ rate, channels: [...this.channels] }, flat, region.from);
     const levels = levelTrack(channels, rate, start, this.end);
-    return new LoopJudge(channels, rate, start, this.end, { ...region, to, levels }, { kind, note, beat }, wish, flat);
+    const taken = { kind, note, beat };
+    return new LoopJudge(channels, rate, start, this.end, { ...region, to, levels }, taken, wish, flat, this.life);
   }
 
   /** Levels of the steps around a frame, in decibels. */
@@ -121,9 +146,17 @@ export class LoopJudge {
     return high - low;
   }
 
+  /** By how much the sound moves less between two frames than it does in all. */
+  private lostBetween(start: number, end: number): number {
+    const here = this.movement.between(start, end);
+    return Math.max(0, ...this.life.map((own, i) => own - (here[i] as number)));
+  }
+
   /** What is measured of a loop but its seam. */
-  private measure(start: number, end: number, alike: number): Omit<LoopParts, "change"> {
+  private measure(start: number, end: number, alike: number): Measured {
     return {
+      lost: this.lostBetween(start, end),
+      life: this.life[0] as number,
       alike,
       level: this.levelAt(end) - this.levelAt(start),
       colour: this.spectra.distance(start, end),
@@ -140,7 +173,8 @@ export class LoopJudge {
 
   /** The score that a joint promises before its seam is heard: as much is changed there as its sides are unlike, where it is crossfaded. */
   promise({ start, end, alike }: Joint): number {
-    const parts = { ...this.measure(start, end, alike), change: 1 + 0.8 * (1 - Math.max(0, alike)) };
+    const seam = { change: 1 + 0.8 * (1 - Math.max(0, alike)), click: 0, swing: 0 };
+    const parts = { ...this.measure(start, end, alike), ...seam };
     return this.scoreOf(parts, end - start);
   }
 
@@ -157,7 +191,14 @@ export class LoopJudge {
     const alike = alikeAt(this.channels, start, end, this.reach);
     const measured = this.measure(start, end, alike);
     const room = start - this.region.from;
-    return this.best({ start, end, mode: "forward" }, measured, alike >= 0.5 ? "gain" : "power", FADES, room, 1);
+    return this.best(
+      { start, end, mode: "forward" },
+      measured,
+      alike >= 0.5 ? "gain" : "power",
+      this.fadesOf(end - start),
+      room,
+      1,
+    );
   }
 
   /** A loop that goes there and back between two places at which the sound may turn. */
@@ -165,7 +206,8 @@ export class LoopJudge {
     // Where it turns both sides are the same, whatever lies elsewhere: neither level nor colour can step.
     const measured = { ...this.measure(start, end, alike), level: 0, colour: 0 };
     const room = Math.min(start - this.region.from, this.region.to - end);
-    return this.best({ start, end, mode: "alternating" }, measured, "gain", TURN_FADES, room, BACKWARD);
+    const fades = [0, MENDING * this.rate, ...TURN_FADES.map((share) => share * (end - start))];
+    return this.best({ start, end, mode: "alternating" }, measured, "gain", fades, room, BACKWARD);
   }
 
   /** A loop of whole bars: what follows it sounds as its beginning does, as far as there is anything. */
@@ -176,7 +218,7 @@ export class LoopJudge {
     const alike = again > 0.1 * rate ? this.courseAlike(start, end, again) : 1;
     const measured = { ...this.measure(start, end, alike), level: 0, colour: 0 };
     const room = Math.min(start - this.start, Math.round(0.004 * rate));
-    return this.best({ start, end, mode: "forward" }, measured, "power", [0, 1], room, 1);
+    return this.best({ start, end, mode: "forward" }, measured, "power", [0, end - start], room, 1);
   }
 
   /** How alike the courses of the level are behind two places. */
@@ -203,35 +245,44 @@ export class LoopJudge {
     const alike = alikeAt(this.channels, start, end, this.reach);
     const measured = this.measure(start, end, alike);
     const parts = mode === "alternating" ? { ...measured, level: 0, colour: 0 } : measured;
-    const { change } = measureSeam(this.channels, { ...loop, flat: null }, this.own);
-    const whole: LoopParts = { ...parts, change };
+    const whole: LoopParts = { ...parts, ...this.seamOf({ ...loop, flat: null }) };
     const score = this.scoreOf(whole, end - start) * (mode === "forward" ? 1 : BACKWARD);
     return this.candidate({ start, end, mode, crossfade: loop.fade, law, flat: loop.flat }, whole, score);
   }
 
-  /** The loop with that of some crossfades which is heard least. */
+  private seamOf(loop: Loop): Pick<LoopParts, "change" | "click" | "swing"> {
+    const { change, click, swing } = measureSeam(this.channels, loop, this.own);
+    return { change, click, swing };
+  }
+
+  /** Crossfades that are tried for a loop of so many frames, shortest first. */
+  private fadesOf(frames: number): readonly number[] {
+    const mending = MENDING * this.rate;
+    return [0, ...(mending < frames / 4 ? [mending] : []), ...FADES.map((share) => share * frames)];
+  }
+
+  /** The loop with that of some crossfades (in frames) which is heard least. */
   private best(
     place: Pick<Loop, "start" | "end" | "mode">,
-    measured: Omit<LoopParts, "change">,
+    measured: Measured,
     law: "gain" | "power",
     fades: readonly number[],
     room: number,
     worth: number,
   ): LoopCandidate {
-    const { channels, rate } = this;
+    const { rate } = this;
     const { start, end } = place;
     let best: { loop: Loop; parts: LoopParts; score: number } | null = null;
-    for (const share of fades) {
-      const fade = Math.min(Math.round(share * (end - start)), room, Math.round(LONGEST_FADE * rate));
-      if (share > 0 && fade < 16) continue;
+    for (const wanted of fades) {
+      const fade = Math.min(Math.round(wanted), room, Math.round(LONGEST_FADE * rate));
+      if (wanted > 0 && fade < 16) continue;
       const loop = newLoop({ ...place, fade: Math.max(0, fade), law });
-      const { change } = measureSeam(channels, loop, this.own);
-      const parts: LoopParts = { ...measured, change };
+      const parts: LoopParts = { ...measured, ...this.seamOf(loop) };
       // Of crossfades that sound the same the shorter one leaves more of the sound as it is.
-      const score = worth * this.scoreOf(parts, end - start) - share * 2;
+      const score = worth * this.scoreOf(parts, end - start) - (2 * loop.fade) / (end - start);
       if (!best || score > best.score) best = { loop, parts, score };
       // Nobody hears a seam like that: longer crossfades would only take from the sound.
-      if (change <= UNHEARD) break;
+      if (parts.change <= UNHEARD && parts.click <= SMOOTH && parts.swing <= SMOOTH) break;
     }
     const { loop, parts, score } = best as NonNullable<typeof best>;
     const { flat } = this;

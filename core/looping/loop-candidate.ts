@@ -15,13 +15,24 @@ export interface LoopParts {
   readonly colour: number;
   /** How far the level moves while the loop goes round, in decibels. */
   readonly pulse: number;
+  /** How far the level moves by itself in the whole sound, within two seconds, in decibels: a pulse of so much is its own. */
+  readonly life: number;
   /** The largest change of spectrum at the seam against what is usual in the loop. */
   readonly change: number;
+  /** Decibels by which what is highest in pitch rises at the seam beyond what it does elsewhere in the loop. */
+  readonly click: number;
+  /** Decibels by which the level leaves, while the seam is crossed, the range in which it lies elsewhere in the loop. */
+  readonly swing: number;
+  /** Decibels by which the level, or the difference of left and right, moves less in the loop than in the whole sound. */
+  readonly lost: number;
   /** How many periods it has; null where there is no pitch. */
   readonly periods: number | null;
   /** How many bars it has; null where there is no beat. */
   readonly bars: number | null;
 }
+
+/** How far the level moves while a loop goes round beyond what the sound does by itself, in decibels. */
+export const strangePulse = ({ pulse, life }: LoopParts): number => Math.max(0, pulse - 1.25 * life);
 
 /** A loop that is proposed: frames `[start, end)`, its crossfade with the law, a score from 0 to 100, and why. */
 export interface LoopCandidate {

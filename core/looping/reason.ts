@@ -39,6 +39,10 @@ export function reasonOf(loop: Omit<LoopCandidate, "reason">, rate: Hertz, perio
       : `${formatNumber("decibels", Math.abs(parts.level))} ${parts.level > 0 ? "louder" : "softer"} at its end than at its start`;
   const pulse =
     parts.pulse < 1 || parts.bars !== null ? "" : `, the level moves by ${formatNumber("decibels", parts.pulse)}`;
+  const still =
+    parts.lost < 2 || parts.bars !== null
+      ? ""
+      : `; ${formatNumber("decibels", parts.lost)} of the sound's movement stay outside it`;
   const even = flat
     ? `; its level is evened out by ${formatNumber("decibels", flat.amount * rangeOf(flat, start, end))}`
     : "";
@@ -47,7 +51,7 @@ export function reasonOf(loop: Omit<LoopCandidate, "reason">, rate: Hertz, perio
     crossfade === 0
       ? "no crossfade"
       : `crossfaded over ${formatNumber("seconds", crossfade / rate)} by ${LAWS[law]}${because}`;
-  return `${lengthText(end - start, rate, period, parts.bars)}; ${joint}; ${levels}${pulse}${even}; ${fade}`;
+  return `${lengthText(end - start, rate, period, parts.bars)}; ${joint}; ${levels}${pulse}${still}${even}; ${fade}`;
 }
 
 /** Decibels between the loudest and the faintest point of a level curve in a loop. */

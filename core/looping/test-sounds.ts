@@ -7,7 +7,11 @@ export const made = (seconds: number, valueAt: (t: number) => number, attack = 0
     const t = i / RATE;
     return Math.min(1, t / attack) * valueAt(t);
   });
-const turn = (hertz: number, t: number): number => Math.sin(2 * Math.PI * hertz * t);
+const turn = (hertz: number, t: number, phase = 0): number => Math.sin(2 * Math.PI * hertz * t + phase);
+
+/** A tone whose level swings by so many decibels, so many times a second. */
+export const swinging = (decibels: number, hertz: number, phase = 0): Float32Array =>
+  made(5, (t) => 0.2 * 10 ** (((decibels / 2) * turn(hertz, t, phase)) / 20) * turn(220, t));
 
 /** Sounds of the workshop as a computer would make them, by what they are to loops; all begin with an attack. */
 export function testSounds(seed: number): Readonly<Record<string, readonly Float32Array[]>> {
