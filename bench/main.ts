@@ -9,6 +9,7 @@ import { edit } from "./edit";
 import { editCost, field } from "./edit-cost";
 import { face } from "./face";
 import type { Figure } from "./figure";
+import { handlers } from "./handlers";
 import { importing } from "./import";
 import { interpolation } from "./interpolation";
 import { live, timing } from "./live";
@@ -28,6 +29,7 @@ import { voices } from "./voices";
 
 const BENCHES: Record<string, () => Promise<Figure[]> | Figure[]> = {
   voices,
+  handlers,
   units,
   cells,
   sources,

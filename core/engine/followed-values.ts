@@ -21,6 +21,16 @@ export class FollowedValues {
 
   /** Takes a plan's slots; those that were there before go on from where they are. */
   setSlots(slots: readonly Slot[], base: readonly number[]): void {
+    if (this.hasSame(slots)) {
+      this.slots = slots;
+      this.set(base);
+      for (let i = 0; i < slots.length; i++) {
+        if ((slots[i] as Slot).smooth) continue;
+        this.current[i] = this.base[i] as number;
+        this.middle[i] = this.base[i] as number;
+      }
+      return;
+    }
     const before = new Map(this.slots.map((s, i) => [s.address, this.current[i] as number]));
     this.slots = slots;
     this.base = Float64Array.from(base);
@@ -33,6 +43,16 @@ export class FollowedValues {
     this.isMoving = new Uint8Array(slots.length);
     this.movers = 0;
     for (let i = 0; i < this.base.length; i++) if (this.current[i] !== this.base[i]) this.move(i);
+  }
+
+  /** Whether some slots are those that it has, in the same order: then nothing is to be looked for. */
+  private hasSame(slots: readonly Slot[]): boolean {
+    if (slots.length !== this.slots.length) return false;
+    for (let i = 0; i < slots.length; i++) {
+      const [a, b] = [slots[i] as Slot, this.slots[i] as Slot];
+      if (a.address !== b.address || a.smooth !== b.smooth) return false;
+    }
+    return true;
   }
 
   /** Sets all base values; those of another plan are passed over. */

@@ -20,7 +20,7 @@ export { newLoop } from "../instrument";
 /** What the engine's tests share: small instruments around given sounds, and a way to play them. */
 export const RATE = 48000;
 /** Compiled once: every instance of it runs what the browser has made fast by then. */
-const KERNELS = compileKernels();
+export const KERNELS = compileKernels();
 export const BENCH_SHA = (n: number): string => n.toString(16).padStart(64, "0");
 
 export interface Bench {

@@ -1,4 +1,5 @@
 import type { Audio } from "../audio";
+import type { Zone } from "../instrument";
 import type { ReadyPath } from "./arrivals";
 import type { Heap } from "./heap";
 import { layPath, type Path } from "./path-builder";
@@ -11,6 +12,16 @@ import { bakeSeams, sameReading } from "./zone-reading";
 /** Pieces of memory that are given back at once: thousands, as after a change of all loops, would take longer than a block has. */
 const MOST_AT_ONCE = 64;
 
+/** Where the zones of a group begin among all, and what all of them have in common. */
+interface GroupSpan {
+  readonly zones: readonly Zone[];
+  readonly from: number;
+  readonly layer: number;
+  readonly computed: boolean;
+}
+
+const micOf = ({ mic }: Zone, mics: ReadonlyMap<string, number>): number => (mic === null ? -1 : (mics.get(mic) ?? -1));
+
 /** The zones of the plan: how each is read, and which there are for each key. */
 export class ZoneTable {
   refs: readonly ZoneRef[] = [];
@@ -21,6 +32,8 @@ export class ZoneTable {
   private keyStart = new Int32Array(129);
   private keyZones = new Int32Array(0);
   private samples: readonly string[] = [];
+  private mics: readonly string[] = [];
+  private spans: readonly GroupSpan[] = [];
 
   /** `arriving`: seams come ready by `takePath`; until they do, a zone is read as it was. Otherwise they are made at once. */
   constructor(
@@ -36,33 +49,39 @@ export class ZoneTable {
     if (plan.samples !== this.samples) this.store.keep(plan.samples);
     this.samples = plan.samples;
     const mics = new Map(plan.mics.map((mic, i) => [mic.id, i]));
-    const refs: ZoneRef[] = [];
+    const sameMics = plan.mics.length === this.mics.length && plan.mics.every((mic, i) => mic.id === this.mics[i]);
+    if (!sameMics) this.mics = plan.mics.map((mic) => mic.id);
+    // Thousands of zones that are as they were are copied at once, and those of a group that is as it was aren't even looked at.
+    const refs = before.slice();
     const fresh: ZoneRef[] = [];
     const layers: number[] = [];
-    plan.layers.forEach((layer, l) => {
+    const spans: GroupSpan[] = [];
+    let count = 0;
+    for (let l = 0; l < plan.layers.length; l++) {
+      const layer = plan.layers[l] as Plan["layers"][number];
       const computed = layer.source !== null;
-      for (const group of layer.groups) {
-        for (const zone of group.zones) {
-          const index = refs.length;
-          const mic = zone.mic === null ? -1 : (mics.get(zone.mic) ?? -1);
-          const old = before[index];
-          if (
-            old?.zone === zone &&
-            old.layer === l &&
-            old.group === layers.length &&
-            old.mic === mic &&
-            old.computed === computed
-          )
-            refs.push(old);
-          else {
-            const ref = { zone, index, layer: l, group: layers.length, mic, computed, path: null };
-            refs.push(ref);
-            fresh.push(ref);
-          }
-        }
+      for (let g = 0; g < layer.groups.length; g++) {
+        const { zones } = layer.groups[g] as GroupPlan;
+        const group = layers.length;
+        const span = { zones, from: count, layer: l, computed };
+        const known = this.spans[group];
+        const same = sameMics && known?.from === count && known.layer === l && known.computed === computed;
+        count += zones.length;
         layers.push(l);
+        spans.push(span);
+        if (same && known.zones === zones) continue;
+        for (let n = 0; n < zones.length; n++) {
+          const zone = zones[n] as Zone;
+          const index = span.from + n;
+          if (same && n < known.zones.length && known.zones[n] === zone) continue;
+          const ref = { zone, index, layer: l, group, mic: micOf(zone, mics), computed, path: null };
+          refs[index] = ref;
+          fresh.push(ref);
+        }
       }
-    });
+    }
+    refs.length = count;
+    this.spans = spans;
     this.refs = refs;
     this.groups = plan.layers.flatMap((layer) => layer.groups);
     this.layerOf = Int32Array.from(layers);
@@ -80,15 +99,20 @@ export class ZoneTable {
       if (kept && ref.path === kept) adopted.add(kept);
     }
     let sameKeys = refs.length === before.length;
-    for (const [i, old] of before.entries()) {
-      const { zone } = refs[i] ?? {};
-      if (zone?.keyLow !== old.zone.keyLow || zone.keyHigh !== old.zone.keyHigh) sameKeys = false;
-      if (refs[i] === old) continue;
-      byId.delete(old.zone.id);
-      if (old.path && !adopted.has(old.path)) this.store.retirePath(old.path);
+    for (const { index, zone } of fresh) {
+      const old = before[index]?.zone;
+      if (zone.keyLow !== old?.keyLow || zone.keyHigh !== old.keyHigh) sameKeys = false;
     }
+    for (const { index } of fresh) this.forget(before[index], adopted);
+    for (let i = refs.length; i < before.length; i++) this.forget(before[i], adopted);
     for (const ref of fresh) byId.set(ref.zone.id, ref);
     if (!sameKeys) this.listKeys();
+  }
+
+  private forget(old: ZoneRef | undefined, adopted: ReadonlySet<Path>): void {
+    if (!old) return;
+    this.byId.delete(old.zone.id);
+    if (old.path && !adopted.has(old.path)) this.store.retirePath(old.path);
   }
 
   /** A zone's path, made here and now; null while its sample isn't there, or where paths come ready. */
