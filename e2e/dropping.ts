@@ -8,7 +8,7 @@ import { arrive, near, notice, type Scenario, station, storedDocument } from "./
 
 const RATE = 44100;
 
-interface Dropped {
+export interface Dropped {
   readonly name: string;
   readonly type: string;
   readonly bytes: Uint8Array;
@@ -33,7 +33,7 @@ const drawing = (name: string, colour: string): Dropped => ({
 });
 
 /** Drags files from outside over something, and lets go of them at a place of it, in pixels. */
-async function dropFiles(
+export async function dropFiles(
   page: Page,
   onto: Locator,
   at: { readonly x: number; readonly y: number },

@@ -1,7 +1,8 @@
-// `npm run kills [-- count]`: kills the page at random moments while it records, edits and packs; in a new one looks for what was lost. One JSON line a kind.
+// `npm run kills [-- count]`: kills the page at random moments while it records, edits, packs, imports, places, cuts and sweeps; in a new one looks for what was lost. One JSON line a kind.
 import type { BrowserContext, Page } from "playwright-core";
 import { type Random, seededRandom } from "../core/audio";
 import { openBrowser, visit } from "./browser";
+import { beginJob, JOBS, type Job, lossesOf, Material } from "./killed-jobs";
 import { openHarp, station, storedDocument } from "./scenario";
 import { serve } from "./serve";
 
@@ -36,9 +37,12 @@ await openHarp(first);
 await saved(first);
 await first.close();
 let name = "Spoke harp";
+const material = new Material();
+const atWork: Record<Job, number> = { import: 0, placing: 0, cut: 0, sweep: 0 };
+const losses: string[] = [];
 for (let n = 0; n < count; n++) {
   const page = await begin(context);
-  const kind = n % 3;
+  const kind = n % (3 + JOBS.length);
   if (kind === 0) {
     // What was shown as saved must be there; what came after it may be.
     await page.getByRole("textbox", { name: "Name of the instrument" }).fill(`kept ${n}`);
@@ -75,6 +79,15 @@ for (let n = 0; n < count; n++) {
     await again.getByRole("button", { name: "Undo", exact: true }).click();
     await saved(again);
     await again.close();
+  } else if (kind > 2) {
+    const job = JOBS[kind - 3] as Job;
+    const before = await beginJob(page, job, material, n);
+    await moment(page, 900);
+    await crash(page);
+    const again = await begin(context);
+    atWork[job]++;
+    losses.push(...(await lossesOf(again, before)).map((loss) => `${job}: ${loss}`));
+    await again.close();
   } else {
     await station(page, "Ship");
     await page.getByRole("button", { name: "Export the package" }).click();
@@ -95,9 +108,12 @@ console.log(
     "of recordings": lost.recorded,
     "documents changed while packing": lost.packed,
     "not opened": lost.unopened,
+    "at work": atWork,
+    losses,
   }),
 );
+material.remove();
 await context.close();
 await browser.close();
 await server.close();
-process.exitCode = lost.edits + lost.packed + lost.unopened > 0 || lost.seconds > 1 ? 1 : 0;
+process.exitCode = lost.edits + lost.packed + lost.unopened + losses.length > 0 || lost.seconds > 1 ? 1 : 0;
