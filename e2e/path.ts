@@ -231,6 +231,7 @@ export const path: readonly Scenario[] = [
       }
       // And it plays: by key, and its dials work.
       await guest.page.keyboard.down("s");
+      await guest.page.locator(".key.down").waitFor();
       await listen(guest.page, 0.8);
       await guest.page.keyboard.up("s");
       const live = await heard(guest.page);

@@ -73,6 +73,8 @@ export const recording: readonly Scenario[] = [
       assert.equal(await quiet.inputValue(), "10.00 s");
       await quiet.fill("0,3");
       await page.keyboard.press("Enter");
+      // The list is the document's: it is stored before the page goes.
+      await storedDocument(page);
       await page.reload();
       await page.getByRole("tab", { name: "Shot list" }).click();
       assert.equal(await tolerance.inputValue(), "not asked");
