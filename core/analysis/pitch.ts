@@ -1,4 +1,5 @@
-import { type Fft, fftOf, type Hertz, type Note, noteOf } from "../audio";
+import { type Fft, fftOf, type Hertz, hertzOf, type Note, noteOf } from "../audio";
+import { centreOf } from "./vibrato";
 
 /**
  * The pitch of a sound: a MIDI note with fraction, and how sure it is (0 to 1). `note` is null where there is none. `clarity` is
@@ -21,10 +22,17 @@ const NO_PITCH: Pitch = { note: null, confidence: 0, clarity: 0, wander: 0 };
 /** Share of the highest peak that the first key maximum must reach (McLeod and Wyvill, 2005). */
 const KEY_SHARE = 0.9;
 
-/** Stretches that are enough where all of them are so clear and lie no more semitones apart. */
-const ENOUGH = 2;
+/** Stretches that are enough where all of them are so clear and lie no more semitones apart: of a tone that swings two may agree by chance. */
+const ENOUGH = 4;
 const CLEAR = 0.97;
 const AGREED = 0.05;
+
+/** Semitones by which stretches lie apart on average where a tone swings; by more it is no single tone. */
+const SWINGS = 0.04;
+const SWINGS_MOST = 0.8;
+/** Seconds of the stretches in which a swing is followed, and from one to the next. */
+const FOLLOWED = 0.03;
+const FOLLOW_STEP = 0.0125;
 
 /** The same places in an order in which the first few lie all over them. */
 function spread(places: readonly number[]): readonly number[] {
@@ -46,8 +54,8 @@ function apartBy(notes: readonly { readonly note: number }[]): number {
 
 /**
  * Finds the pitch of plucked, struck or sustained sounds by the normalised square difference of McLeod and Wyvill ("A
- * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured (two far apart where these are clear and agree), each period is refined at its
- * largest multiple inside the frame, and the weighted median counts.
+ * smarter way to find pitch", 2005): the attack is skipped, up to 12 frames are measured (four where these are clear and agree), each period is refined at its
+ * largest multiple inside the frame, and the weighted median counts; of a tone that swings the mean over whole periods of its vibrato.
  */
 export class PitchFinder {
   private readonly size: number;
@@ -111,12 +119,30 @@ export class PitchFinder {
       apart += weight * Math.abs(note - middle);
       if (Math.abs(note - middle) < 0.5) agreeing += weight;
     }
+    const wander = apart / all;
+    const swings = wander > SWINGS && wander < SWINGS_MOST && agreeing > 0.5 * all;
     return {
-      note: middle,
+      note: swings ? this.centre(samples, from + skip, from + skip + span + window, middle) : middle,
       confidence: Math.max(0, Math.min(1, ((clarity / heard) * agreeing) / all)),
       clarity: clarity / heard,
-      wander: apart / all,
+      wander,
     };
+  }
+
+  /** The pitch about which a tone swings (vibrato) in `[from, to)`, near what its stretches say together: each of many short ones is taken. */
+  private centre(samples: Float32Array, from: number, to: number, near: Note): Note {
+    const period = this.rate / hertzOf(near);
+    const window = Math.min(this.size, Math.round(Math.max(FOLLOWED * this.rate, 4 * period)));
+    const hop = Math.round(FOLLOW_STEP * this.rate);
+    const track: number[] = [];
+    for (let at = from; at + window + hop <= to; at += 2 * hop) {
+      for (const frame of this.frames(samples, [at, at + hop], window)) {
+        const note = frame && frame.period > 0 ? noteOf(this.rate / frame.period) : Number.NaN;
+        // Where it can't be followed it is as it was a moment ago.
+        track.push(Math.abs(note - near) < 1.5 ? note : (track.at(-1) ?? near));
+      }
+    }
+    return track.length < 8 ? near : centreOf(track, FOLLOW_STEP);
   }
 
   /**
