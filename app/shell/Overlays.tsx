@@ -6,6 +6,7 @@ import { chordText } from "../state/chords";
 import { useScopes } from "../state/commands";
 import { LittleController } from "./LittleController";
 import { useOverlays } from "./overlays";
+import { rankOf } from "./rank";
 
 const close = () => useOverlays.setState({ open: null });
 
@@ -64,7 +65,7 @@ function Shortcuts() {
 function CommandPalette() {
   const scopes = useScopes((s) => s.scopes);
   return (
-    <Palette label="Commands" className="w-[520px]">
+    <Palette label="Commands" filter={rankOf} className="w-[520px]">
       <Palette.Input
         autoFocus
         placeholder="What would you like to do?"

@@ -8,6 +8,7 @@ import { Errand } from "./errand";
 import { freshId } from "./ids";
 import { tell } from "./notices";
 import { opening } from "./open-instrument";
+import { showReport } from "./opening-report";
 import { askRepair } from "./repair";
 import { session } from "./session";
 import { warnOfSpace } from "./storage-space";
@@ -132,6 +133,9 @@ async function openTakeFile(
   });
 }
 
+/** Problems of a file that are said one by one. */
+const MOST_SAID = 3;
+
 /** Opens a package as an instrument of its own; what was open stays in the library. One that can only be opened with a loss is offered for repair. */
 async function openPackageFile(
   file: Blob & { name: string },
@@ -148,11 +152,17 @@ async function openPackageFile(
     else tell("error", `${file.name} was not opened: ${opened.message}.`);
     return;
   }
-  for (const problem of opened.problems.slice(0, 3)) tell("doubt", `${file.name}: ${problem}`);
+  const { problems } = opened;
   const instrument: Instrument = { ...opened.instrument, id: freshId() };
   await opening(async (abandon) => {
     await session.begin(instrument, abandon);
-    tell("good", `${instrument.about.name} was opened from ${file.name}.`);
+    const done = `${instrument.about.name} was opened from ${file.name}.`;
+    // A few can be said; more are read as a list.
+    if (problems.length > MOST_SAID) showReport({ title: file.name, text: done, lost: [], problems, missing: [] });
+    else {
+      tell("good", done);
+      for (const problem of problems) tell("doubt", `${file.name}: ${problem}`);
+    }
     navigate("/map");
     return true;
   });

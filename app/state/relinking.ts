@@ -10,6 +10,7 @@ import { Errand } from "./errand";
 import { tellFoundAudio } from "./found-audio";
 import { tell } from "./notices";
 import { openSound } from "./open-sound";
+import { showReport } from "./opening-report";
 import { pickFiles } from "./pick-files";
 import { session } from "./session";
 import { useInstrument } from "./use-session";
@@ -60,8 +61,17 @@ export function tellRelinked(links: readonly Relinked[], wanted: number): void {
       `${plural(links.length, "missing sample was", "missing samples were")} found${left > 0 ? `, ${left} still missing` : ""}.`,
       { label: "Undo", run: session.undoer() },
     );
-  for (const { missing, found, doubt } of doubts.slice(0, 3))
-    tell("doubt", `${found.file?.path ?? found.name} was taken for ${missing.name}: ${doubt}.`);
+  const problems = doubts.map(
+    ({ missing, found, doubt }) => `${found.file?.path ?? found.name} was taken for ${missing.name}: ${doubt}`,
+  );
+  // A few can be said; more are read as a list.
+  if (problems.length > 3)
+    showReport({
+      title: "Samples that were found",
+      text: `${problems.length} of them may be others than those that are missing.`,
+      ...{ lost: [], missing: [], problems },
+    });
+  else for (const problem of problems) tell("doubt", `${problem}.`);
 }
 
 /** Names without folders and extension, as they are compared. */
