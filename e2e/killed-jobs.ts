@@ -32,7 +32,7 @@ export class Material {
 
   take(): string {
     const path = join(this.folder, `take ${++this.made}.wav`);
-    writeTake(path, 8 + (this.made % 5), 0.9);
+    writeTake(path, 8 + (this.made % 5), 0.9 + this.made * 0.001);
     return path;
   }
 

@@ -19,17 +19,19 @@ export function StartSection({ zone }: { zone: SampledZone }) {
     <Section title="Begins, pluckier or softer">
       <ParamControl address={startAddress(layer.id)} />
       <Row label="Moved by" help="For all zones of the layer; a second press takes it away">
-        {MOVERS.map(({ id, label, hint }) => (
-          <Button
-            key={id}
-            className="h-[22px] px-1.5 text-s"
-            hint={hint}
-            pressed={startRoute({ routes }, layer.id, id) !== undefined}
-            onClick={() => moveStart(layer.id, id)}
-          >
-            {label}
-          </Button>
-        ))}
+        <span className="flex flex-wrap gap-0.5">
+          {MOVERS.map(({ id, label, hint }) => (
+            <Button
+              key={id}
+              className="!h-[22px] !px-1 text-s"
+              hint={hint}
+              pressed={startRoute({ routes }, layer.id, id) !== undefined}
+              onClick={() => moveStart(layer.id, id)}
+            >
+              {label}
+            </Button>
+          ))}
+        </span>
       </Row>
     </Section>
   );
