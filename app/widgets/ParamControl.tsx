@@ -3,11 +3,13 @@ import { idleReason, type Range, reachOfRoutes } from "../../core/engine";
 import { setParam } from "../../core/instrument";
 import { formatValue, modulated, type NumberParam, type ParamSpec, travelOf, valueAt } from "../../core/params";
 import { PARAM_DRAG } from "../state/face-adding";
+import { paramCommands } from "../state/param-commands";
 import { session } from "../state/session";
 import { typedValue } from "../state/typed-value";
 import { useInstrumentParts, useParam } from "../state/use-session";
 import { Hint } from "./Button";
 import { Choice } from "./Choice";
+import { WithMenu } from "./CommandMenu";
 import { cx } from "./class-names";
 import { Scale } from "./Scale";
 import { Toggle } from "./Toggle";
@@ -94,18 +96,22 @@ export const ParamControl = memo(function ParamControl({ address, label }: { add
   const moved = useInstrumentParts((i) => reachOfRoutes(i, address));
   if (!found) return null;
   return (
-    <SpecControl
-      spec={found.spec}
-      value={found.value}
-      label={label ?? found.spec.label}
-      name={found.label}
-      set={(next, gesture) =>
-        session.instrument && session.commit(setParam(session.instrument, address, next), gesture)
-      }
-      moved={moved}
-      idle={found.unit && idleReason(found.unit, found.spec.id)}
-      address={address}
-    />
+    <WithMenu commands={paramCommands(address, found)}>
+      <div className="contents">
+        <SpecControl
+          spec={found.spec}
+          value={found.value}
+          label={label ?? found.spec.label}
+          name={found.label}
+          set={(next, gesture) =>
+            session.instrument && session.commit(setParam(session.instrument, address, next), gesture)
+          }
+          moved={moved}
+          idle={found.unit && idleReason(found.unit, found.spec.id)}
+          address={address}
+        />
+      </div>
+    </WithMenu>
   );
 });
 
