@@ -23,7 +23,12 @@ async function begin(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
   page.setDefaultTimeout(20000);
   await page.goto(`${address}/map`);
-  await page.getByRole("navigation", { name: "Stations" }).waitFor();
+  // What stands there instead is told: that is the fault that is looked for.
+  const there = page.getByRole("navigation", { name: "Stations" }).waitFor({ timeout: 60000 });
+  await there.catch(async () => {
+    const shown = (await page.locator("body").innerText()).replaceAll(/\s+/g, " ");
+    throw new Error(`not opened within a minute: ${shown.slice(0, 300)}`);
+  });
   return page;
 }
 
@@ -40,7 +45,12 @@ let name = "Spoke harp";
 const material = new Material();
 const atWork: Record<Job, number> = { import: 0, placing: 0, cut: 0, sweep: 0 };
 const losses: string[] = [];
+/** Kills until now, so that a run that is ended early has said what it found. */
+const told = (n: number): void => {
+  if (n % 10 === 0) console.error(`${n} kills, losses: ${losses.join("; ") || "none"}`);
+};
 for (let n = 0; n < count; n++) {
+  told(n);
   const page = await begin(context);
   const kind = n % (3 + JOBS.length);
   if (kind === 0) {
