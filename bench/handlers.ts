@@ -1,7 +1,7 @@
 import { bakeCycles, compileKernels, startKernels } from "../core/dsp";
 import { applyDelta, compile, Engine, packSample, planDelta } from "../core/engine";
 import { BENCH_SHA, benchInstrument } from "../core/engine/test-bench";
-import { addRoute, changeZones, type Instrument, newLayer, newUnit, newZone, setParam } from "../core/instrument";
+import { addRoute, changeZones, type Instrument, newLayer, newUnit } from "../core/instrument";
 import { type Figure, round } from "./figure";
 
 const RATE = 48000;

@@ -26,7 +26,7 @@ async function begin(context: BrowserContext): Promise<Page> {
   // What stands there instead is told: that is the fault that is looked for.
   const there = page.getByRole("navigation", { name: "Stations" }).waitFor({ timeout: 60000 });
   await there.catch(async () => {
-    const shown = (await page.locator("body").innerText()).replaceAll(/\s+/g, " ");
+    const shown = ((await page.locator("body").textContent()) ?? "").replaceAll(/\s+/g, " ");
     throw new Error(`not opened within a minute: ${shown.slice(0, 300)}`);
   });
   return page;

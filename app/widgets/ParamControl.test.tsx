@@ -8,7 +8,7 @@ import { ParamControl } from "./ParamControl";
 
 const CUTOFF = "layers/main/stages/filter/cutoff";
 const RESONANCE = "layers/main/stages/filter/resonance";
-const valueOf = (address: string) => session.instrument && findParam(session.instrument, address)?.value;
+const shownAt = (address: string) => session.instrument && findParam(session.instrument, address)?.value;
 const spec = findParam(newInstrument("i", "Bench"), CUTOFF)?.spec;
 
 beforeEach(() => {
@@ -34,9 +34,9 @@ test("label, slider and value have a menu at the second button; by it the value 
     menuOn(part)("Put it on the face");
     fireEvent.keyDown(document.activeElement ?? document.body, { key: "Escape" });
   }
-  expect(valueOf(CUTOFF)).toBe(800);
+  expect(shownAt(CUTOFF)).toBe(800);
   fireEvent.click(menuOn(screen.getByRole("slider"))("Back to"));
-  expect(valueOf(CUTOFF)).toBe(spec?.default);
+  expect(shownAt(CUTOFF)).toBe(spec?.default);
   expect(menuOn(screen.getByRole("slider"))("Back to").getAttribute("data-disabled")).not.toBeNull();
 });
 
@@ -45,11 +45,11 @@ test("a value that was copied is pasted; one of another kind is told and changes
   fireEvent.click(menuOn(screen.getByRole("slider"))("Copy the value"));
   act(() => session.commit(setParam(session.instrument as never, CUTOFF, 2000)));
   await paste();
-  expect(valueOf(CUTOFF)).toBeCloseTo(800, 0);
+  expect(shownAt(CUTOFF)).toBeCloseTo(800, 0);
   cleanup();
-  const before = valueOf(RESONANCE);
+  const before = shownAt(RESONANCE);
   show(RESONANCE);
   await navigator.clipboard.writeText("a bicycle");
   await paste();
-  expect(valueOf(RESONANCE)).toBe(before);
+  expect(shownAt(RESONANCE)).toBe(before);
 });

@@ -142,7 +142,8 @@ const FAINTEST = 2.5e-10;
 
 /** (1 − z⁻¹)⁸ (1 + z⁻¹)⁴: most at three tenths of the rate (13 kHz); at a tenth of it 55 dB less, so that what a tone has itself is gone. */
 const SHARPEN = [-1, -1, -1, -1, -1, -1, -1, -1, 1, 1, 1, 1].reduce(
-  (taps: readonly number[], sign) => [...taps, 0].map((tap, k) => tap + sign * (taps[k - 1] ?? 0)),
+  (taps: readonly number[], sign) =>
+    Array.from({ length: taps.length + 1 }, (_, k) => (taps[k] ?? 0) + sign * (taps[k - 1] ?? 0)),
   [1],
 );
 
