@@ -399,7 +399,7 @@ export class VoiceCells {
           other.kind === "cell" &&
           unit.kind === "cell" &&
           unit.cell.ring &&
-          isElsewhere(old.layout, o, cells.layout, u)
+          this.isElsewhere(old.layout, a, o, cells.layout, u)
         )
           moved = true;
         else if (other.kind === "cell" && other.kernel === unit.kernel)
@@ -411,6 +411,28 @@ export class VoiceCells {
       // Past one that was heard before, no sound is to get.
       if (moved) this.shared.heap.i32[(b + unit.offset + CELL_ALONE) / 4] = 1;
     }
+  }
+
+  /**
+   * Whether something that stood before a unit no longer does, or something that stood behind it does now: then it hears another sound from one frame to
+   * the next, and what it remembers of the one before would ring with the joint. Who is new, or was passed, comes in slowly: that is no joint.
+   */
+  private isElsewhere(old: CellLayout, block: number, o: number, now: CellLayout, u: number): boolean {
+    for (let i = 0; i < o; i++) {
+      const place = placeOf(now, old.units[i]?.id ?? "");
+      if ((place < 0 || place >= u) && this.isHeard(old, block, i)) return true;
+    }
+    for (let i = 0; i < u; i++) {
+      const place = placeOf(old, now.units[i]?.id ?? "");
+      if (place > o && this.isHeard(old, block, place)) return true;
+    }
+    return false;
+  }
+
+  /** Whether any sound goes through a unit of a block. */
+  private isHeard(layout: CellLayout, block: number, u: number): boolean {
+    const unit = layout.units[u] as PlacedUnit;
+    return unit.kind !== "cell" || unit.plan.on === null || this.shared.heap.f32[(block + unit.offset + WET) / 4] !== 0;
   }
 
   private copySections(from: number, to: number, fromSide: number, toSide: number): void {
@@ -514,22 +536,6 @@ export class VoiceCells {
       out[at + 1 + s] = stage.kind === "filter" ? this.filters.codeOf(stage) : this.cells.codeOf(stage, version);
     }
   }
-}
-
-/**
- * Whether something that stood before a unit no longer does, or something that stood behind it does now: then it hears another sound from one frame to
- * the next, and what it remembers of the one before would ring with the joint. Who is new comes in slowly: that is no joint.
- */
-const isElsewhere = (old: CellLayout, o: number, now: CellLayout, u: number): boolean =>
-  hasOthers(old, o, now, u, false) || hasOthers(now, u, old, o, true);
-
-/** Whether any of the first units of a layout isn't among the first of another; `known`: of those that are in it at all. */
-function hasOthers(a: CellLayout, first: number, b: CellLayout, among: number, known: boolean): boolean {
-  for (let i = 0; i < first; i++) {
-    const place = placeOf(b, a.units[i]?.id ?? "");
-    if (place >= among || (place < 0 && !known)) return true;
-  }
-  return false;
 }
 
 function placeOf(layout: CellLayout, id: string): number {
