@@ -367,7 +367,7 @@ export class Chain {
     for (let i = 0; i < this.links.length; i++) {
       const link = this.links[i] as Link;
       if (link.stays && (moved || link.plan.routed || link.tempo !== tempo)) link.tune(shared, tempo);
-      if (link.plan.routed) awake = true;
+      if (link.stays && link.plan.routed) awake = true;
       if (link.asleep) {
         if (!called) link.wet = link.target;
         if (link.wet !== link.target) awake = true;
