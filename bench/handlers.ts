@@ -1,4 +1,4 @@
-import { bakeCycles, compileKernels, startKernels } from "../core/dsp";
+import { bakeCycles, bakeWaves, compileKernels, startKernels } from "../core/dsp";
 import { applyDelta, compile, Engine, packSample, planDelta } from "../core/engine";
 import { BENCH_SHA, benchInstrument } from "../core/engine/test-bench";
 import { addRoute, changeZones, type Instrument, newLayer, newUnit } from "../core/instrument";
@@ -112,6 +112,27 @@ export function handlers(): Figure[] {
   take("cycles (256 of an odd length)", () => () => {
     engine.takeCycles(BENCH_SHA(1), ready);
     engine.arrive(65536);
+  });
+  const waves = bakeWaves();
+  const dry = compile({ ...benchInstrument([], []), layers: [newLayer("main", "Main")] });
+  const withWave = compile({
+    ...benchInstrument([], []),
+    layers: [{ ...newLayer("main", "Main"), source: newUnit("oscillator", "source") }],
+  } as Instrument);
+  take("plan (the first oscillator)", () => {
+    const fresh = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+    fresh.setPlan(dry);
+    fresh.render(left, right);
+    return () => fresh.setPlan(withWave);
+  });
+  take("waves", () => {
+    const fresh = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
+    fresh.setPlan(withWave);
+    fresh.render(left, right);
+    return () => {
+      fresh.takeWaves(waves);
+      fresh.arrive(65536);
+    };
   });
   take("midi (a key, and let go)", (n) => () => engine.midi(n % 2 ? 0x80 : 0x90, 60, 100));
   take("tempo", (n) => () => engine.setTempo(100 + n));

@@ -262,6 +262,9 @@ export class EngineHost {
       case "problem":
         this.tell(`The sound engine could not do something: ${message.message}.`);
         return;
+      case "waves-wanted":
+        void this.loading.makeWaves();
+        return;
       case "cycles-wanted":
         void this.loading.makeCycles(message.sha, message.cycle);
         return;

@@ -73,7 +73,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       case "plan":
         this.plan = applyDelta(message.plan, this.plan);
         this.engine.setPlan(this.plan);
-        this.askForCycles();
+        this.askForTables();
         return;
       case "rules":
         this.takeRules(message.rules);
@@ -87,6 +87,10 @@ class EngineProcessor extends AudioWorkletProcessor {
         return;
       case "paths":
         this.engine.takePaths(message.paths);
+        this.takeIn();
+        return;
+      case "waves":
+        this.engine.takeWaves(message.ready);
         this.takeIn();
         return;
       case "cycles":
@@ -134,11 +138,12 @@ class EngineProcessor extends AudioWorkletProcessor {
   private takeIn(): void {
     if (Date.now() - this.rendered <= STILL) return;
     this.arrive(Number.POSITIVE_INFINITY);
-    this.askForCycles();
+    this.askForTables();
   }
 
-  /** Asks for the cycles of wavetables, which take too long to be made here. */
-  private askForCycles(): void {
+  /** Asks for the simple waves' tables and the cycles of wavetables, which take too long to be made here. */
+  private askForTables(): void {
+    if (this.engine.wavesWanted()) this.send({ type: "waves-wanted" });
     for (const { sha, cycle } of this.engine.cyclesWanted()) this.send({ type: "cycles-wanted", sha, cycle });
   }
 
@@ -243,7 +248,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private get arriving(): boolean {
-    return this.engine.hasArrivals || this.engine.awaitsCycles;
+    return this.engine.hasArrivals || this.engine.awaitsTables;
   }
 
   private report(): void {
@@ -253,7 +258,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.busy = 0;
     }
     this.engine.tidy();
-    this.askForCycles();
+    this.askForTables();
     const status = this.engine.status();
     const loud = status.voices > 0 || status.left > 1e-6;
     if (loud || this.loudBefore || this.blocks % (REPORT_BLOCKS * 30) === 0) {

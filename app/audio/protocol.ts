@@ -1,4 +1,4 @@
-import type { ReadyCycles } from "../../core/dsp";
+import type { ReadyCycles, ReadyWaves } from "../../core/dsp";
 import type {
   EngineStatus,
   NoteTrace,
@@ -24,6 +24,8 @@ export type ToEngine =
       readonly rate: number;
       readonly channels: readonly Float32Array[];
     }
+  /** The simple waves' tables, as they were asked for. */
+  | { readonly type: "waves"; readonly ready: ReadyWaves }
   /** The cycles of a wavetable, as they were asked for. */
   | { readonly type: "cycles"; readonly sha: string; readonly ready: ReadyCycles }
   | { readonly type: "midi"; readonly status: number; readonly data1: number; readonly data2: number }
@@ -74,6 +76,8 @@ export type FromEngine =
   | { readonly type: "rule"; readonly problem: RuleProblem | null }
   /** Something could not be done; what plays goes on. */
   | { readonly type: "problem"; readonly message: string }
+  /** The simple waves' tables are wanted. */
+  | { readonly type: "waves-wanted" }
   /** The cycles of a sample are wanted, of so many frames. */
   | { readonly type: "cycles-wanted"; readonly sha: string; readonly cycle: number }
   /** What a sweep has met so far, lowest band first, and whether it is over. */

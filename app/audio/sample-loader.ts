@@ -1,6 +1,6 @@
 import { transfer } from "comlink";
 import { type Audio, resample } from "../../core/audio";
-import { bakeCycles, type ReadyCycles } from "../../core/dsp";
+import { bakeCycles, bakeWaves, type ReadyCycles, type ReadyWaves } from "../../core/dsp";
 import {
   bakeSeams,
   frameReader,
@@ -63,6 +63,12 @@ export class SampleLoader {
     const read = frameReader(packed.bytes.buffer, storedAt(packed, 0), false);
     const ready = bakeCycles(packed.frames, cycle, read);
     return transfer(ready, [ready.floats.buffer]);
+  }
+
+  /** The simple waves' tables. */
+  async waves(): Promise<ReadyWaves> {
+    const ready = bakeWaves();
+    return transfer(ready, [ready.buffer]);
   }
 
   /** A sound at a rate, such as a room's impulse at the engine's; null when it is missing. */

@@ -1,4 +1,5 @@
 import { expect, test } from "@jest/globals";
+import { bakeWaves } from "../../core/dsp";
 import { BENCH_SHA, benchInstrument, newLoop, RATE, sine } from "../../core/engine/test-bench";
 import type { Instrument, Zone } from "../../core/instrument";
 import type { ToEngine } from "./protocol";
@@ -179,4 +180,17 @@ test("cycles of a sample that can't be read are told", async () => {
   s.loading.show(three());
   await s.loading.makeCycles(BENCH_SHA(2), 441);
   expect(s.told.some((text) => /can't be read: it is damaged/.test(text))).toBe(true);
+});
+
+test("the simple waves' tables that the audio thread asks for are made and sent; for a thread that is gone they aren't", async () => {
+  const s = setup();
+  s.loading.begin(RATE);
+  await s.loading.makeWaves();
+  const [message] = s.sent;
+  if (message?.type !== "waves") throw new Error("the waves were not sent");
+  expect(message.ready).toEqual(bakeWaves());
+  const late = s.loading.makeWaves();
+  s.loading.begin(RATE);
+  await late;
+  expect(s.sent).toHaveLength(1);
 });

@@ -179,6 +179,19 @@ export class SampleLoading {
     }
   }
 
+  /** Has the simple waves' tables made, and sends them: the audio thread asks for them when it first needs one. */
+  async makeWaves(): Promise<void> {
+    const { thread } = this;
+    try {
+      const ready = await this.loader.waves();
+      if (thread === this.thread) this.to.send({ type: "waves", ready }, [ready.buffer]);
+    } catch (error) {
+      this.to.told(
+        `The oscillators stay dull: their waves can't be made (${error instanceof Error ? error.message : String(error)}).`,
+      );
+    }
+  }
+
   private async loadImpulse(sha: string): Promise<boolean> {
     const { thread } = this;
     const audio = await this.loader.audio(sha, this.rate);

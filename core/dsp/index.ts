@@ -137,7 +137,7 @@ export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
 export { curveAt, type ShaperCurve } from "./shaper-curves";
 export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
-export { makeStepTable, STEP_FLOATS } from "./step-table";
+export { STEP_FLOATS } from "./step-table";
 export {
   bakeCycles,
   type CycleMap,
@@ -148,4 +148,4 @@ export {
   type ReadyCycles,
   USUAL_CYCLES,
 } from "./wave-cycles";
-export { mapsOfWave, WAVES, type Wave, WaveMaker, type WaveMap } from "./waves";
+export { bakeWaves, type ReadyWaves, WAVE_FLOATS, WAVE_TABLES, WAVES, type WaveTable, writeFirst } from "./waves";

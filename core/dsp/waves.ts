@@ -1,4 +1,5 @@
 import { Fft } from "../audio";
+import { makeStepTable, STEP_FLOATS } from "./step-table";
 
 /** A simple wave of which tables are made. */
 export type Wave = "sine" | "triangle" | "saw";
@@ -37,24 +38,51 @@ export function mapsOfWave(wave: Wave): WaveMap[] {
   }
 }
 
-/** Makes waves' tables: each is what the wave's Fourier series says, up to its harmonics. */
-export class WaveMaker {
-  private readonly transforms = new Map<number, { fft: Fft; re: Float64Array; im: Float64Array }>();
+/** One of all waves' tables, and where it begins among them, in floats. */
+export interface WaveTable extends WaveMap {
+  readonly wave: Wave;
+  readonly at: number;
+}
 
-  /** Writes a table, `size` + 1 points. */
-  make(wave: Wave, { harmonics, size }: WaveMap, out: Float32Array): void {
-    const known = this.transforms.get(size);
-    const { fft, re, im } = known ?? {
-      fft: new Fft(size),
-      re: new Float64Array(size),
-      im: new Float64Array(size),
-    };
-    if (!known) this.transforms.set(size, { fft, re, im });
-    re.fill(0);
-    im.fill(0);
+/** All simple waves' tables, the poorest first. Before them stands the table by which steps are rounded. */
+export const WAVE_TABLES: readonly WaveTable[] = (() => {
+  const maps = WAVES.flatMap((wave) => mapsOfWave(wave).map((map) => ({ wave, ...map })));
+  let at = STEP_FLOATS;
+  return maps
+    .sort((a, b) => a.harmonics - b.harmonics)
+    .map((map) => {
+      const placed = { ...map, at };
+      at += map.size + 1;
+      return placed;
+    });
+})();
+
+/** Floats of all tables together. */
+export const WAVE_FLOATS = WAVE_TABLES.reduce((sum, { size }) => sum + size + 1, STEP_FLOATS);
+
+/** The table by which steps are rounded, and all simple waves' tables, as `WAVE_TABLES` has them. */
+export type ReadyWaves = Float32Array<ArrayBuffer>;
+
+/** Makes all tables: each is what its wave's Fourier series says, up to its harmonics. It takes long: not for the audio thread. */
+export function bakeWaves(): ReadyWaves {
+  const out = new Float32Array(WAVE_FLOATS);
+  out.set(makeStepTable());
+  const transforms = new Map<number, Fft>();
+  for (const { wave, harmonics, size, at } of WAVE_TABLES) {
+    const fft = transforms.get(size) ?? new Fft(size);
+    transforms.set(size, fft);
+    const re = new Float64Array(size);
+    const im = new Float64Array(size);
     for (let h = 1; h <= harmonics; h++) im[h] = amplitude(wave, h);
     fft.forward(re, im);
-    out.set(re);
-    out[size] = re[0] as number;
+    out.set(re, at);
+    out[at + size] = re[0] as number;
   }
+  return out;
+}
+
+/** Writes the poorest table of a wave, `size` + 1 points: its first harmonic alone. */
+export function writeFirst(wave: Wave, out: Float32Array): void {
+  const size = out.length - 1;
+  for (let i = 0; i <= size; i++) out[i] = amplitude(wave, 1) * Math.sin((2 * Math.PI * i) / size);
 }

@@ -1,5 +1,5 @@
 import { type Audio, decibelsOf, type Hertz } from "../audio";
-import { BREAKS, BROKEN_LANES, CONTROL, type Kernels, type ReadyCycles, TIME } from "../dsp";
+import { BREAKS, BROKEN_LANES, CONTROL, type Kernels, type ReadyCycles, type ReadyWaves, TIME } from "../dsp";
 import { Arrivals, type ReadyPath } from "./arrivals";
 import { EventRouter } from "./event-router";
 import { HandOver } from "./hand-over";
@@ -150,8 +150,18 @@ export class Engine {
     return this.cells.cyclesWanted();
   }
 
-  /** Whether such cycles are still to come. */
-  get awaitsCycles(): boolean {
+  /** Whether the simple waves' tables are to be made elsewhere, the first time that it is asked. */
+  wavesWanted(): boolean {
+    return this.cells.wavesWanted();
+  }
+
+  /** Takes the simple waves' tables as `bakeWaves` makes them; `arrive` copies them in. */
+  takeWaves(ready: ReadyWaves): void {
+    this.cells.takeWaves(ready);
+  }
+
+  /** Whether such cycles or tables are still to come. */
+  get awaitsTables(): boolean {
     return this.cells.awaiting;
   }
 

@@ -2,6 +2,7 @@ import type { Seconds } from "../audio";
 import {
   ABSENT,
   bakeCycles,
+  bakeWaves,
   CELL_ALONE,
   CELL_BYTES,
   CELL_COUNT,
@@ -18,6 +19,7 @@ import {
   KEPT,
   LADDER,
   type ReadyCycles,
+  type ReadyWaves,
   SECTION_BYTES,
   SECTION_MEMORY,
   TAP,
@@ -94,7 +96,10 @@ export class VoiceCells {
     )
       this.waves.prepare();
     // Where somebody waits for it, as in a render, all are made now.
-    while (this.waves.working && !this.shared.options.arriving) this.waves.work();
+    if (this.waves.awaiting && !this.shared.options.arriving) {
+      this.waves.give(bakeWaves());
+      this.waves.work(Number.POSITIVE_INFINITY);
+    }
     const layouts = plan.layers.map((layer) => layOut(layer, kernels, rate));
     const strides = layouts.reduce((sum, l) => sum + l.stride, 0);
     const byId = new Map<string, LayerCells>();
@@ -206,9 +211,19 @@ export class VoiceCells {
     });
   }
 
-  /** Whether cycles are still being made elsewhere. */
+  /** Whether the simple waves' tables are to be made elsewhere, the first time that it is asked. */
+  wavesWanted(): boolean {
+    return this.waves.ask();
+  }
+
+  /** Takes the simple waves' tables, made elsewhere. */
+  takeWaves(ready: ReadyWaves): void {
+    this.waves.give(ready);
+  }
+
+  /** Whether tables or cycles are still being made elsewhere. */
   get awaiting(): boolean {
-    let any = false;
+    let any = this.waves.awaiting;
     this.eachOfCycles((table) => {
       any ||= table.wanted !== null;
     });
@@ -228,14 +243,17 @@ export class VoiceCells {
     return null;
   }
 
-  /** Whether tables are still to be made. */
+  /** Whether there are tables to be copied. */
   get working(): boolean {
     return this.waves.working || this.tableAtWork() !== null;
   }
 
-  /** Makes the next table of a wave, or copies about so many bytes of cycles. Allocates. */
+  /** Copies about so many bytes of tables. Allocates. */
   work(bytes: number): void {
-    if (this.waves.working) this.waves.work();
+    if (this.waves.working) {
+      this.waves.work(bytes);
+      return;
+    }
     const next = this.tableAtWork();
     if (!next) return;
     next.table.work(bytes);

@@ -1,72 +1,92 @@
-import { makeStepTable, mapsOfWave, STEP_FLOATS, WAVES, type Wave, WaveMaker, type WaveMap } from "../dsp";
+import { type ReadyWaves, STEP_FLOATS, WAVE_FLOATS, WAVE_TABLES, WAVES, type WaveTable, writeFirst } from "../dsp";
 import type { Heap } from "./heap";
 
 /** Bytes of a row in a set of tables: the most cycles per frame for which it is made, its address, log2 of its points. */
 const ROW = 16;
 
-/** A wave whose tables are on their way into memory. */
-interface Making {
-  readonly wave: Wave;
-  readonly set: number;
-  readonly maps: readonly WaveMap[];
-  next: number;
-}
-
-/** The simple waves' tables in the kernels' memory. They are made one after the other, the poorest first: a note that is there already grows brighter with each. */
+/**
+ * The simple waves' tables in the kernels' memory. They are made elsewhere and copied in, the poorest first: a note that is there already grows brighter with each.
+ * Until then each wave is its first harmonic.
+ */
 export class WaveTables {
   /** Address of where the sets of all waves stand, in their order, and the table by which steps are rounded; 0 until they are needed. */
   at = 0;
-  private readonly making: Making[] = [];
-  private maker: WaveMaker | null = null;
+  private floats = 0;
+  /** Where the next row of each wave's set goes. */
+  private readonly rows = new Map<string, number>();
+  private ready: ReadyWaves | null = null;
+  private copied = 0;
+  /** Tables that are there whole. */
+  private whole = 0;
+  private asked = false;
 
   constructor(private readonly heap: Heap) {}
 
-  /** Makes room for all waves' tables, and the first of each. Allocates. */
+  /** Makes room for all waves' tables, and the first of each. Allocates. Throws RangeError where there is no memory. */
   prepare(): void {
     if (this.at > 0) return;
-    const sets = WAVES.map((wave) => this.prepareWave(wave));
-    const steps = this.heap.allocate(STEP_FLOATS * 4);
-    this.heap.f32.set(makeStepTable(), steps / 4);
-    this.at = this.heap.allocate((WAVES.length + 1) * 4);
-    this.heap.u32.set([...sets, steps], this.at / 4);
-  }
-
-  private prepareWave(wave: Wave): number {
-    const maps = mapsOfWave(wave);
-    const set = this.heap.allocate((maps.length + 1) * ROW);
-    this.heap.f32[set / 4] = 0;
-    this.making.push({ wave, set, maps, next: 0 });
-    this.make(this.making.at(-1) as Making);
-    return set;
-  }
-
-  /** Whether tables are still to be made. */
-  get working(): boolean {
-    return this.making.length > 0;
-  }
-
-  /** Makes the next table. Allocates. */
-  work(): void {
-    const [first] = this.making;
-    if (!first) return;
-    this.make(first);
-    if (first.next === first.maps.length) this.making.shift();
-    if (this.making.length === 0) this.maker = null;
-  }
-
-  private make(making: Making): void {
-    const map = making.maps[making.next];
-    if (!map) return;
     const { heap } = this;
-    this.maker ??= new WaveMaker();
-    const at = heap.allocate((map.size + 1) * 4);
-    this.maker.make(making.wave, map, heap.f32.subarray(at / 4, at / 4 + map.size + 1));
-    const row = (making.set + making.next * ROW) / 4;
-    heap.u32[row + 1] = at;
-    heap.i32[row + 2] = Math.log2(map.size);
+    this.floats = heap.allocate(WAVE_FLOATS * 4);
+    heap.f32.fill(0, this.floats / 4, this.floats / 4 + STEP_FLOATS);
+    const sets = WAVES.map((wave) => {
+      const set = heap.allocate((WAVE_TABLES.filter((t) => t.wave === wave).length + 1) * ROW);
+      this.rows.set(wave, set);
+      return set;
+    });
+    // The poorest of each come first of all.
+    for (; this.whole < WAVES.length; this.whole++) {
+      const first = WAVE_TABLES[this.whole] as WaveTable;
+      const at = this.floats / 4 + first.at;
+      writeFirst(first.wave, heap.f32.subarray(at, at + first.size + 1));
+      this.tell(first);
+    }
+    this.at = heap.allocate((WAVES.length + 1) * 4);
+    heap.u32.set([...sets, this.floats], this.at / 4);
+  }
+
+  /** Whether tables are still to be made elsewhere. */
+  get awaiting(): boolean {
+    return this.at > 0 && this.ready === null && this.copied < WAVE_FLOATS;
+  }
+
+  /** Whether they are to be made, the first time that it is asked. */
+  ask(): boolean {
+    if (!this.awaiting || this.asked) return false;
+    this.asked = true;
+    return true;
+  }
+
+  /** Takes the tables that were made; `work` copies them. */
+  give(ready: ReadyWaves): void {
+    if (this.awaiting && ready.length === WAVE_FLOATS) this.ready = ready;
+  }
+
+  /** Whether there is something to be copied. */
+  get working(): boolean {
+    return this.ready !== null;
+  }
+
+  /** Copies about so many bytes of the tables. Allocates. */
+  work(bytes: number): void {
+    const { ready } = this;
+    if (!ready) return;
+    const to = Math.min(WAVE_FLOATS, this.copied + Math.max(1, Math.floor(bytes / 4)));
+    this.heap.f32.set(ready.subarray(this.copied, to), this.floats / 4 + this.copied);
+    this.copied = to;
+    for (let next = WAVE_TABLES[this.whole]; next && next.at + next.size < to; next = WAVE_TABLES[++this.whole])
+      this.tell(next);
+    if (to === WAVE_FLOATS) this.ready = null;
+  }
+
+  /** The next row of a wave's set tells of a table. */
+  private tell({ wave, harmonics, size, at }: WaveTable): void {
+    const { heap } = this;
+    const row = (this.rows.get(wave) as number) / 4;
+    heap.u32[row + 1] = this.floats + at * 4;
+    heap.i32[row + 2] = Math.log2(size);
     // The one behind it is the end, before this one is told of.
     heap.f32[row + ROW / 4] = 0;
-    heap.f32[row] = 0.5 / map.harmonics;
-    making.next++;
+    heap.f32[row] = 0.5 / harmonics;
+    this.rows.set(wave, (row + ROW / 4) * 4);
   }
 }
