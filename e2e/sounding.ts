@@ -13,7 +13,11 @@ interface StoredUnit {
   readonly params: Readonly<Record<string, number | string>>;
 }
 interface Stored {
-  readonly layers: readonly { readonly inserts: readonly StoredUnit[]; readonly stages: readonly StoredUnit[] }[];
+  readonly layers: readonly {
+    readonly id: string;
+    readonly inserts: readonly StoredUnit[];
+    readonly stages: readonly StoredUnit[];
+  }[];
   readonly sends: readonly { readonly name: string; readonly units: readonly StoredUnit[] }[];
   readonly effects: readonly StoredUnit[];
 }
@@ -245,6 +249,8 @@ export const sounding: readonly Scenario[] = [
       await page.getByText("saved").waitFor();
       const before = await stored(page);
       assert.equal(before.layers.length, 3);
+      // What is open is in the address once the router has been there.
+      await page.waitForURL((url) => url.searchParams.get("unit") === `layers/${before.layers[2]?.id}/source`);
       await page.reload();
       await page.getByRole("region", { name: "Oscillator", exact: true }).waitFor();
       const after = await stored(page);

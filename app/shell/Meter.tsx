@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { decibelsOf } from "../../core/audio";
+import type { EngineStatus } from "../../core/engine";
 import { formatNumber, plural } from "../../core/params";
 import { engine } from "../state/engine";
 import { tell } from "../state/notices";
@@ -23,44 +24,67 @@ const WORDS: Readonly<Record<keyof Trouble, (count: number) => string>> = {
     `${plural(n, "stretch", "stretches")} of sound could not be computed and ${n === 1 ? "was" : "were"} left silent.`,
 };
 
-/** Tells once what the engine had to leave out. */
-function useTrouble(now: Trouble): void {
-  const told = useRef<Trouble>({ thinned: 0, dropped: 0, broken: 0 });
-  const { thinned, dropped, broken } = now;
+/** The loudest that was heard since the last silence, and whether the limiter was at work. */
+interface Peak {
+  readonly level: number;
+  readonly limited: boolean;
+}
+const NO_PEAK: Peak = { level: Number.NEGATIVE_INFINITY, limited: false };
+
+/** Level of a report in decibels. Below −100 dB is silence: a reverb never falls to nothing. */
+function levelOf({ left, right }: EngineStatus): number {
+  const loudest = decibelsOf(Math.max(left, right));
+  return loudest < -100 ? Number.NEGATIVE_INFINITY : loudest;
+}
+
+/**
+ * The peak as the engine's reports come, and told once each what the engine had to leave out. It hears the reports themselves: were it to follow what is drawn of
+ * them, each drawing would ask for another, and React takes reports that have piled up on a busy page for a loop without end.
+ */
+function useReports(): Peak {
+  const [peak, setPeak] = useState(NO_PEAK);
   useEffect(() => {
-    const counts = { thinned, dropped, broken };
-    for (const id of ["thinned", "dropped", "broken"] as const) {
-      const more = counts[id] - told.current[id];
-      if (more > 0) tell("doubt", WORDS[id](more));
-    }
-    told.current = counts;
-  }, [thinned, dropped, broken]);
+    let held = NO_PEAK;
+    let told: Trouble = { thinned: 0, dropped: 0, broken: 0 };
+    let letGo: ReturnType<typeof setTimeout> | undefined;
+    const show = (next: Peak) => {
+      // What stays as it was isn't drawn once more, thirty times a second.
+      if (next.level !== held.level || next.limited !== held.limited) setPeak(next);
+      held = next;
+    };
+    let sounding: boolean | null = null;
+    const take = (status: EngineStatus) => {
+      for (const id of ["thinned", "dropped", "broken"] as const)
+        if (status[id] > told[id]) tell("doubt", WORDS[id](status[id] - told[id]));
+      told = status;
+      show({ level: Math.max(held.level, levelOf(status)), limited: held.limited || status.limiter < -0.05 });
+      if (sounding === status.voices > 0) return;
+      sounding = status.voices > 0;
+      clearTimeout(letGo);
+      if (!sounding) letGo = setTimeout(() => show(NO_PEAK), 3000);
+    };
+    take(engine.store.getState().status);
+    const stop = engine.store.subscribe(({ status }, before) => {
+      if (status !== before.status) take(status);
+    });
+    return () => {
+      stop();
+      clearTimeout(letGo);
+    };
+  }, []);
+  return peak;
 }
 
 /** Output level of both sides with the peak, the limiter's light, voices and load. */
 export function Meter() {
-  const { voices, left, right, limiter, thinned, dropped, broken } = useStore(engine.store, (s) => s.status);
-  useTrouble({ thinned, dropped, broken });
+  const status = useStore(engine.store, (s) => s.status);
   const load = useStore(engine.store, (s) => s.load);
   const state = useStore(engine.store, (s) => s.state);
   const loaded = useStore(engine.store, (s) => s.loaded);
   const wanted = useStore(engine.store, (s) => s.wanted);
-  const [peak, setPeak] = useState({ level: Number.NEGATIVE_INFINITY, limited: false });
-  // Below −100 dB is silence: a reverb never falls to nothing.
-  const loudest = decibelsOf(Math.max(left, right));
-  const level = loudest < -100 ? Number.NEGATIVE_INFINITY : loudest;
-  useEffect(() => {
-    setPeak((p) => {
-      const next = { level: Math.max(p.level, level), limited: p.limited || limiter < -0.05 };
-      // What stays as it was isn't drawn once more, thirty times a second.
-      return next.level === p.level && next.limited === p.limited ? p : next;
-    });
-  }, [level, limiter]);
-  useEffect(() => {
-    if (voices > 0) return;
-    const timer = setTimeout(() => setPeak({ level: Number.NEGATIVE_INFINITY, limited: false }), 3000);
-    return () => clearTimeout(timer);
-  }, [voices]);
+  const peak = useReports();
+  const { voices, left, right } = status;
+  const level = levelOf(status);
   const words =
     state === "running" && loaded < wanted
       ? `loading ${loaded}/${wanted}`
