@@ -1,72 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
-import { hertzOf, seededRandom } from "../audio";
+import { seededRandom } from "../audio";
 import { findAttacks, measureFlux } from "./attacks";
 import { measureLevels } from "./levels";
-import { integratedLoudness, loudnessOf } from "./loudness";
 import { doubtsOf, type MeasuredSlice } from "./measure";
-import { PitchFinder } from "./pitch";
 import { FIND_DEFAULTS, findSlices, sliceAtAttacks, sliceAtMarkers, sliceByGrid } from "./slices";
-import { strikeNotes } from "./strike-note";
-
-const RATE = 44100;
-
-/** A plucked tone of ten partials over noise. */
-function pluck(note: number, seconds: number, noise: number, seed: number, level = 0.4): Float32Array {
-  const random = seededRandom(seed);
-  const f = hertzOf(note);
-  const weights = Array.from({ length: 10 }, (_, k) => (0.4 + random()) / (k + 1));
-  const phases = weights.map(() => random() * 6.28);
-  const out = new Float32Array(Math.round(seconds * RATE));
-  for (let i = 0; i < out.length; i++) {
-    const t = i / RATE;
-    let x = (random() * 2 - 1) * noise;
-    for (let k = 0; k < 10 && (k + 1) * f < 18000; k++)
-      x +=
-        level *
-        0.4 *
-        (weights[k] ?? 0) *
-        Math.exp(-t * (2 + k)) *
-        Math.sin((phases[k] ?? 0) + 2 * Math.PI * f * (k + 1) * t);
-    out[i] = x * (i < 40 ? i / 40 : 1);
-  }
-  return out;
-}
-
-describe("pitch", () => {
-  test("plucked tones from 41 to 2000 Hz at −40 dB of noise: within 5 cents, octaves right", () => {
-    const finder = new PitchFinder(RATE);
-    let close = 0;
-    let octaveRight = 0;
-    let all = 0;
-    for (let note = 28; note <= 95; note += 2.37) {
-      const found = finder.find(pluck(note, 0.6, 0.01 * 0.4, Math.round(note * 100))).note ?? 0;
-      all++;
-      if (Math.abs(found - note) < 0.05) close++;
-      if (Math.abs(found - note) < 1) octaveRight++;
-    }
-    expect(close / all).toBeGreaterThanOrEqual(0.95);
-    expect(octaveRight / all).toBeGreaterThanOrEqual(0.99);
-  });
-
-  test("a steady sine is measured within a cent, and surely", () => {
-    const finder = new PitchFinder(RATE);
-    for (const hertz of [55, 220.5, 997, 1760]) {
-      const x = Float32Array.from({ length: RATE }, (_, i) => 0.3 * Math.sin((2 * Math.PI * hertz * i) / RATE));
-      const { note, confidence } = finder.find(x);
-      expect(Math.abs(1200 * Math.log2(hertzOf(note ?? 0) / hertz))).toBeLessThan(1);
-      expect(confidence).toBeGreaterThan(0.95);
-    }
-  });
-
-  test("noise and silence have no sure pitch; a stub of sound has none", () => {
-    const random = seededRandom(9);
-    const finder = new PitchFinder(RATE);
-    expect(finder.find(Float32Array.from({ length: RATE }, () => random() - 0.5)).confidence).toBeLessThan(0.4);
-    expect(finder.find(new Float32Array(RATE))).toEqual({ note: null, confidence: 0, clarity: 0, wander: 0 });
-    expect(finder.find(new Float32Array(50).fill(0.1))).toEqual({ note: null, confidence: 0, clarity: 0, wander: 0 });
-    expect(() => new PitchFinder(RATE, 50, 40000)).toThrow(RangeError);
-  });
-});
+import { pluck, RATE } from "./test-sounds";
 
 describe("slices", () => {
   /** Hits at known frames over a room at −40 dB below them. */
@@ -241,52 +179,5 @@ describe("slices", () => {
     slices.forEach((s, i) => {
       expect(s.end).toBeLessThanOrEqual(slices[i + 1]?.start ?? x.length);
     });
-  });
-});
-
-describe("strike notes", () => {
-  const bell = (strike: number, ratios: readonly (readonly [number, number])[]) =>
-    ratios.map(([ratio, level]) => ({ frequency: hertzOf(strike) * ratio, level })).sort((a, b) => b.level - a.level);
-
-  test("a bell's strike note is found by its series, whatever partial is loudest", () => {
-    const church = [
-      [0.5, 0.4],
-      [1, 0.7],
-      [1.2, 0.6],
-      [1.5, 0.2],
-      [2, 1],
-      [3, 0.3],
-      [4.1, 0.2],
-    ] as const;
-    expect(strikeNotes(bell(64, church))[0]?.note).toBeCloseTo(64, 1);
-    const loudHum = church.map(([r, l]) => [r, r === 0.5 ? 2 : l] as const);
-    const candidates = strikeNotes(bell(70.3, loudHum));
-    expect(candidates[0]?.note).toBeCloseTo(70.3, 1);
-    expect(candidates.length).toBeGreaterThan(1);
-    expect(strikeNotes([])).toEqual([]);
-  });
-});
-
-describe("loudness", () => {
-  test("a 997 Hz sine at full scale is −3.01 LUFS in one channel (BS.1770)", () => {
-    for (const rate of [44100, 48000, 96000]) {
-      const x = Float32Array.from({ length: rate }, (_, i) => Math.sin((2 * Math.PI * 997 * i) / rate));
-      expect(loudnessOf({ rate, channels: [x] })).toBeCloseTo(-3.01, 1);
-      expect(loudnessOf({ rate, channels: [x, x] })).toBeCloseTo(0, 1);
-    }
-    expect(loudnessOf({ rate: 48000, channels: [new Float32Array(100)] })).toBe(-120);
-  });
-
-  test("silence between and soft parts don't count for the integrated loudness (both gates)", () => {
-    const rate = 48000;
-    const tone = (level: number) =>
-      Float32Array.from({ length: rate * 2 }, (_, i) => level * Math.sin((2 * Math.PI * 997 * i) / rate));
-    const joined = new Float32Array(rate * 8);
-    joined.set(tone(0.1), 0);
-    joined.set(tone(0.1), rate * 2);
-    joined.set(tone(0.001), rate * 6);
-    expect(integratedLoudness({ rate, channels: [joined] })).toBeCloseTo(-23.0, 0);
-    expect(integratedLoudness({ rate, channels: [tone(0.1)] })).toBeCloseTo(-23.0, 1);
-    expect(integratedLoudness({ rate, channels: [new Float32Array(rate)] })).toBe(-120);
   });
 });
