@@ -1,6 +1,7 @@
 import { CONTROL } from "../dsp";
 import { SENDS } from "../instrument";
-import { addBlock, Chain, copyBlock, type Overheard } from "./chain";
+import { addBlock, copyBlock, type Overheard } from "./bus-frames";
+import { Chain } from "./chain";
 import { GroupBus } from "./group-bus";
 import type { GroupPlan, LayerPlan } from "./plan";
 import { SendLevels } from "./send-levels";

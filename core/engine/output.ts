@@ -1,7 +1,8 @@
 import type { Audio } from "../audio";
 import { BUS, CONTROL, Limiter } from "../dsp";
 import { SENDS } from "../instrument";
-import { addBlock, Chain, copyBlock, type Overheard } from "./chain";
+import { addBlock, copyBlock, type Overheard } from "./bus-frames";
+import { Chain } from "./chain";
 import { LayerBus } from "./layer-bus";
 import type { LayerPlan, Plan } from "./plan";
 import { Probe, type ProbeSetting } from "./probe";

@@ -33,8 +33,28 @@ const MENDING = 0.004;
 /** What is measured of a loop but its seam. */
 type Measured = Omit<LoopParts, "change" | "click" | "swing">;
 
+/** A sound, between which frames it is looked at, and where loops may lie in it. */
+interface Judged {
+  readonly channels: readonly Float32Array[];
+  readonly rate: Hertz;
+  readonly start: number;
+  readonly end: number;
+  readonly region: LoopRegion;
+}
+
+/** By what a sound was evened out, and how it moved before. */
+interface Evened {
+  readonly flat: Flattening;
+  readonly life: readonly number[];
+}
+
 /** Judges loops of one sound; what it needs for that is measured once. */
 export class LoopJudge {
+  readonly channels: readonly Float32Array[];
+  readonly rate: Hertz;
+  readonly start: number;
+  readonly end: number;
+  readonly region: LoopRegion;
   readonly kind: LoopKind;
   readonly note: Note | null;
   readonly beat: Taken["beat"];
@@ -46,21 +66,23 @@ export class LoopJudge {
   private readonly spectra: Spectra;
   private readonly own: OwnChange;
   private readonly movement: Movement;
+  /** By what its sound was evened out. */
+  private readonly flat: Flattening | null;
   /** How the sound moves by itself, before anything was evened out. */
   private readonly life: readonly number[];
 
   private constructor(
-    readonly channels: readonly Float32Array[],
-    readonly rate: Hertz,
-    readonly start: number,
-    readonly end: number,
-    readonly region: LoopRegion,
+    { channels, rate, start, end, region }: Judged,
     taken: Taken,
     private readonly wish: LoopWish,
-    /** By what its sound was evened out. */
-    private readonly flat: Flattening | null,
-    life: readonly number[] | null,
+    evened: Evened | null = null,
   ) {
+    this.channels = channels;
+    this.rate = rate;
+    this.start = start;
+    this.end = end;
+    this.region = region;
+    this.flat = evened?.flat ?? null;
     const { kind, note, beat } = taken;
     this.kind = kind;
     this.note = note;
@@ -76,7 +98,7 @@ export class LoopJudge {
     // In a beat it is usual that something begins.
     this.own = new OwnChange(channels, from, to, kind === "beat" ? 0.02 : 0.1);
     this.movement = new Movement(channels, rate, from, to);
-    this.life = life ?? this.movement.own;
+    this.life = evened?.life ?? this.movement.own;
   }
 
   /** A judge of a sound, or why there can be no loop in it. With `flat` it is one of the sound evened out by that, as loud as where its attack is over. */
@@ -87,17 +109,8 @@ export class LoopJudge {
     if (end - start < 64) return `it is ${end - start} frames long: too short for a loop`;
     const region = regionOf(channels, rate, start, end);
     if (!region) return "it is silent, or over as soon as its attack is";
-    return new LoopJudge(
-      channels,
-      rate,
-      start,
-      end,
-      region,
-      takenFor(audio, region, wish, start, end),
-      wish,
-      null,
-      null,
-    );
+    const taken = takenFor(audio, region, wish, start, end);
+    return new LoopJudge({ channels, rate, start, end, region }, taken, wish);
   }
 
   /** A judge of one loop: what lies further from it isn't looked at. null where there is nothing to be heard. */
@@ -111,16 +124,17 @@ export class LoopJudge {
     if (!region.levels.some((level) => level > SILENT)) return null;
     const note = wish.note ?? pitchOf(audio, region);
     const kind = wish.kind ?? (wish.beat ? "beat" : note === null ? "texture" : "tone");
-    return new LoopJudge(channels, rate, from, to, region, { kind, note, beat: wish.beat ?? null }, wish, null, null);
+    const taken = { kind, note, beat: wish.beat ?? null };
+    return new LoopJudge({ channels, rate, start: from, end: to, region }, taken, wish);
   }
 
   /** A judge of the same sound evened out by a curve, as far as `to`. */
   evened(flat: Flattening, to: number): LoopJudge {
-    const { rate, start, kind, note, beat, region, wish } = this;
+    const { rate, start, end, kind, note, beat, region, wish, life } = this;
     const { channels } = evened({ rate, channels: [...this.channels] }, flat, region.from);
-    const levels = levelTrack(channels, rate, start, this.end);
-    const taken = { kind, note, beat };
-    return new LoopJudge(channels, rate, start, this.end, { ...region, to, levels }, taken, wish, flat, this.life);
+    const levels = levelTrack(channels, rate, start, end);
+    const sound = { channels, rate, start, end, region: { ...region, to, levels } };
+    return new LoopJudge(sound, { kind, note, beat }, wish, { flat, life });
   }
 
   /** Levels of the steps around a frame, in decibels. */
