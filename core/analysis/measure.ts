@@ -230,8 +230,9 @@ export function doubtsOf(slices: readonly MeasuredSlice[]): string[] {
       const other = slices[k];
       if (!other || doubt === "click") return false;
       if (doubts[k] === doubt) return kindred(other, slice) || isOneNote(other, slice);
-      // One dry knock after another has now a pitch and now none.
-      return !doubts[k] && slice.body < DRY && other.body < DRY && isAkin(other, slice);
+      // One dry knock after another has now a pitch and now none, and all are short.
+      const bySize = doubts[k] === null || doubts[k] === "short" || doubts[k] === "pitchless";
+      return bySize && slice.body < DRY && other.body < DRY && isAkin(other, slice);
     };
     if (kin >= seldom || follows(i - 1) || follows(i + 1)) return "";
     if (doubt !== "bump" && clear.some((s) => resembles(s, slice))) return "";

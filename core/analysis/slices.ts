@@ -41,6 +41,11 @@ const RISE: Decibels = 12;
 /** A tail has reached the floor where the power is so little above it. */
 const AT_FLOOR: Decibels = 3;
 
+/** A rise is followed back so far, where it is uneven by less than so much, and down to so much above the power of noise: its peaks reach that. */
+const LONGEST_RISE: Seconds = 0.012;
+const UNEVEN: Decibels = 1;
+const ABOVE_NOISE: Decibels = 13;
+
 const stepsOf = (levels: Levels, seconds: Seconds): number => Math.round((seconds * levels.rate) / levels.step);
 
 /**
@@ -72,8 +77,19 @@ export function findSlices(levels: Levels, options: FindOptions = FIND_DEFAULTS)
     if (end - onset * step >= shortest) found.push({ start, end, onset: onset * step });
     onset = -1;
   };
-  const begin = (s: number) => {
-    onset = s;
+  // A sound that swells has begun before it is as loud as that: where it rose out of the noise.
+  const risen = (s: number): number => {
+    const first = Math.max(0, s - stepsOf(levels, LONGEST_RISE), Math.ceil((found.at(-1)?.end ?? 0) / step));
+    let at = s;
+    while (at > first) {
+      const before = peak[at - 1] as number;
+      if (before < floor + ABOVE_NOISE || before > (peak[at] as number) + UNEVEN) break;
+      at--;
+    }
+    return at;
+  };
+  const begin = (first: number, s: number) => {
+    onset = first;
     quiet = 0;
     touched = -1;
     recent = peak[s] as number;
@@ -82,7 +98,7 @@ export function findSlices(levels: Levels, options: FindOptions = FIND_DEFAULTS)
     const now = peak[s] as number;
     if (onset < 0) {
       if (s % COARSE === 0 && (coarse[s / COARSE] as number) < open) s += COARSE - 1;
-      else if (now >= open) begin(s);
+      else if (now >= open) begin(risen(s), s);
       continue;
     }
     // `recent` follows the peak down slowly, so that an attack stands out from a ringing sound.
@@ -90,7 +106,7 @@ export function findSlices(levels: Levels, options: FindOptions = FIND_DEFAULTS)
     recent = Math.max(now, recent - 0.25);
     if (again && s - onset > gap) {
       finish(s - Math.round(roll / step));
-      begin(s);
+      begin(s, s);
       continue;
     }
     const level = power[s] as number;
