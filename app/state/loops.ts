@@ -15,6 +15,7 @@ import {
 } from "../../core/instrument";
 import { type LoopAnswer, type LoopCandidate, type LoopKind, type LoopWish, loopOfCandidate } from "../../core/looping";
 import { plural } from "../../core/params";
+import { pointerIsDown } from "../basis/pointer-down";
 import { Cancelled, furtherAudioCalls } from "../workers/audio-worker";
 import { Errand } from "./errand";
 import { tell } from "./notices";
@@ -67,11 +68,15 @@ export function useFoundLoops(zone: SampledZone, samples: Instrument["samples"])
   });
 }
 
-/** A value once it has stayed as it is for so many milliseconds. */
+/** A value once it has stayed as it is for so many milliseconds, and nobody drags anything. */
 function useSettled<T>(value: T, after: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
-    const wait = setTimeout(() => setSettled(value), after);
+    let wait: ReturnType<typeof setTimeout>;
+    const rest = () => {
+      wait = setTimeout(() => (pointerIsDown() ? rest() : setSettled(value)), after);
+    };
+    rest();
     return () => clearTimeout(wait);
   }, [value, after]);
   return settled;
