@@ -5,7 +5,6 @@ import { seededRandom } from "../core/audio";
 import { sha256Of, writePackage, writeWav } from "../core/formats";
 import { addSamples, newInstrument, newLoop, newSample, newZone, placeZones, together } from "../core/instrument";
 import { openBrowser, visit } from "../e2e/browser";
-import { station } from "../e2e/scenario";
 import { serve } from "../e2e/serve";
 import { type Figure, round } from "./figure";
 import { frames, workFrames } from "./page-frames";
@@ -53,11 +52,18 @@ export async function loopDraw(): Promise<Figure[]> {
     await page.evaluate(() => {
       (globalThis as unknown as { longest: number }).longest = 0;
     });
-    await station(page, "Loop");
-    await page.getByRole("heading", { name: "Unrolled" }).waitFor({ timeout: 60000 });
-    await page.getByRole("button", { name: /^Loop 1: score/ }).waitFor({ timeout: 60000 });
+    // Looked for by plain selectors: to find something by its role takes the page's own time, up to a tenth of a second.
+    const appears = (selector: string, text = "") =>
+      page.waitForFunction(
+        ([sought, word]) => [...document.querySelectorAll(sought)].some((e) => e.textContent?.includes(word)),
+        [selector, text] as const,
+        { polling: 100, timeout: 60000 },
+      );
+    await page.evaluate(() => document.querySelector<HTMLElement>('nav a[href^="/loop"]')?.click());
+    await appears('[aria-label="Unrolled"]');
+    await appears('[aria-label^="Loop 1: score"]');
     // Until it was judged a worker is busy with it.
-    await page.getByText(/^Made by hand, score/).waitFor({ timeout: 60000 });
+    await appears("aside", "Made by hand, score");
     const opening = await page.evaluate(() => (globalThis as unknown as { longest: number }).longest);
     const flag = await page.getByRole("slider", { name: "Loop end", exact: true }).boundingBox();
     if (!flag) throw new Error("the loop has no flag");
