@@ -77,7 +77,13 @@ const FLUSH_WITHIN = 2000;
 const STORED_WITHIN = 15000;
 
 const within = (what: Promise<void>, milliseconds: number): Promise<void> =>
-  Promise.race([what, new Promise<void>((resolve) => setTimeout(resolve, milliseconds))]);
+  new Promise((resolve) => {
+    const late = setTimeout(resolve, milliseconds);
+    void what.finally(() => {
+      clearTimeout(late);
+      resolve();
+    });
+  });
 
 /** Captures an input without any voice processing, meters it, and stores what is recorded as it comes. */
 class Recorder {
