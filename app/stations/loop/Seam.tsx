@@ -9,6 +9,7 @@ import { hearMade, hush, useAudition, useLevelTrack } from "../../state/audio-qu
 import { Button } from "../../widgets/Button";
 import { type Draw, Drawing } from "../../widgets/Drawing";
 import { useCalm } from "../../widgets/use-calm";
+import { useSoon } from "../../widgets/use-soon";
 import { levelCourse } from "./level-course";
 
 const AROUND = 160;
@@ -100,20 +101,35 @@ export function SeamAndLevel({
   return <BothPanels {...given} />;
 }
 
-const BothPanels = (given: SeamProps) => (
-  <div className="grid h-[clamp(112px,20vh,160px)] shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
-    <Seam {...given} />
-    <Unrolled {...given} />
-  </div>
-);
+/** Both panels, behind the wave: it is what one waits for. */
+function BothPanels(given: SeamProps) {
+  const soon = useSoon();
+  return (
+    <div className="grid h-[clamp(112px,20vh,160px)] shrink-0 grid-cols-2 gap-px border-rule border-t bg-rule">
+      {soon ? (
+        <>
+          <Seam {...given} />
+          <Unrolled {...given} />
+        </>
+      ) : (
+        <>
+          <div className="bg-sheet" />
+          <div className="bg-sheet" />
+        </>
+      )}
+    </div>
+  );
+}
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
 function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
   const calm = useCalm(loop, CALM);
-  const colour = useMemo(
-    () => (calm.mode === "alternating" ? 0 : colourBetween([samples], rate, calm.start, calm.end)),
-    [samples, rate, calm],
-  );
+  // It transforms: what is drawn comes first.
+  const soon = useSoon();
+  const colour = useMemo(() => {
+    if (calm.mode === "alternating") return 0;
+    return soon ? colourBetween([samples], rate, calm.start, calm.end) : null;
+  }, [samples, rate, calm, soon]);
   const { heard, before, behind, step, slope, alike } = useMemo(() => {
     const alikeness = likenessOf(samples, loop);
     const gain = LoopGain.of(loop);
@@ -186,7 +202,7 @@ function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
         <Figure name="slope" text={below(slope)} title="How much the slope changes there, from sample to sample" />
         <Figure
           name="colour"
-          text={`${colour.toFixed(1)} dB`}
+          text={colour === null ? "– dB" : `${colour.toFixed(1)} dB`}
           title="How unlike the spectra at start and end are: mean difference of the bands' levels, whatever their loudness"
         />
         <Figure
