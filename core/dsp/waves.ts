@@ -6,7 +6,7 @@ export type Wave = "sine" | "triangle" | "saw";
 export const WAVES: readonly Wave[] = ["sine", "triangle", "saw"];
 
 /** A table of one cycle: its harmonics, and its points, a power of two; one more stands behind them, which is the first again. */
-export interface WaveMap {
+interface WaveMap {
   readonly harmonics: number;
   readonly size: number;
 }
@@ -27,7 +27,7 @@ function amplitude(wave: Wave, harmonic: number): number {
 }
 
 /** The tables of a wave, a third of an octave apart, with ever more harmonics. */
-export function mapsOfWave(wave: Wave): WaveMap[] {
+function mapsOfWave(wave: Wave): WaveMap[] {
   const maps: WaveMap[] = [];
   for (let n = 0; ; n++) {
     const harmonics = Math.floor(2 ** (n / MAPS_PER_OCTAVE) + 1e-9);

@@ -98,4 +98,5 @@ export class Heap {
   }
 }
 
-const align = (bytes: number): number => Math.ceil(bytes / 16) * 16;
+/** A size that the next stretch can follow: a multiple of 16 bytes. */
+export const align = (bytes: number): number => Math.ceil(bytes / 16) * 16;

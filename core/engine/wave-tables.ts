@@ -1,5 +1,5 @@
 import { type ReadyWaves, STEP_FLOATS, WAVE_FLOATS, WAVE_TABLES, WAVES, type WaveTable, writeFirst } from "../dsp";
-import type { Heap } from "./heap";
+import { align, type Heap } from "./heap";
 
 /** Bytes of a row in a set of tables: the most cycles per frame for which it is made, its address, log2 of its points. */
 const ROW = 16;
@@ -26,22 +26,28 @@ export class WaveTables {
   prepare(): void {
     if (this.at > 0) return;
     const { heap } = this;
-    this.floats = heap.allocate(WAVE_FLOATS * 4);
-    heap.f32.fill(0, this.floats / 4, this.floats / 4 + STEP_FLOATS);
-    const sets = WAVES.map((wave) => {
-      const set = heap.allocate((WAVE_TABLES.filter((t) => t.wave === wave).length + 1) * ROW);
+    // All in one piece, so that where there is no memory nothing of it is taken: the sets' addresses, the sets, the tables.
+    const head = align((WAVES.length + 1) * 4);
+    const lengths = WAVES.map((wave) => (WAVE_TABLES.filter((t) => t.wave === wave).length + 1) * ROW);
+    const sets = lengths.reduce((sum, length) => sum + length, 0);
+    const at = heap.allocate(head + sets + WAVE_FLOATS * 4);
+    this.floats = at + head + sets;
+    heap.u32[at / 4 + WAVES.length] = this.floats;
+    let set = at + head;
+    WAVES.forEach((wave, w) => {
+      heap.u32[at / 4 + w] = set;
       this.rows.set(wave, set);
-      return set;
+      set += lengths[w] as number;
     });
+    heap.f32.fill(0, this.floats / 4, this.floats / 4 + STEP_FLOATS);
     // The poorest of each come first of all.
     for (; this.whole < WAVES.length; this.whole++) {
       const first = WAVE_TABLES[this.whole] as WaveTable;
-      const at = this.floats / 4 + first.at;
-      writeFirst(first.wave, heap.f32.subarray(at, at + first.size + 1));
+      const from = this.floats / 4 + first.at;
+      writeFirst(first.wave, heap.f32.subarray(from, from + first.size + 1));
       this.tell(first);
     }
-    this.at = heap.allocate((WAVES.length + 1) * 4);
-    heap.u32.set([...sets, this.floats], this.at / 4);
+    this.at = at;
   }
 
   /** Whether tables are still to be made elsewhere. */
