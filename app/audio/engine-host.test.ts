@@ -112,16 +112,17 @@ test("what is shown and asked before there is any sound reaches the audio thread
   const host = hostOf();
   host.show(instrument());
   host.solo(["main"]);
+  host.mute(["mics/near"], []);
   const stop = host.watch();
   expect([contexts.length, host.store.getState().state]).toEqual([0, "off"]);
   await host.start();
   await pass(250, last());
   expect(host.store.getState().state).toBe("running");
   const types = last().types();
-  for (const type of ["plan", "sample", "tempo", "watch"]) expect(types.filter((t) => t === type)).toEqual([type]);
-  expect(last().sent.filter((m) => m.type === "solo")).toEqual(
-    types.filter((t) => t === "solo").map(() => ({ type: "solo", layers: ["main"] })),
-  );
+  for (const type of ["plan", "sample", "tempo", "watch", "solo", "mute"])
+    expect(types.filter((t) => t === type)).toEqual([type]);
+  expect(last().sent).toContainEqual({ type: "solo", layers: ["main"] });
+  expect(last().sent).toContainEqual({ type: "mute", muted: ["mics/near"], alone: [] });
   stop();
   expect(last().sent.at(-1)).toEqual({ type: "watch", on: false });
 });

@@ -179,8 +179,6 @@ export class EngineHost {
     for (const listening of this.listeners) listening.tap(node, this.tapped === null ? 0 : 1);
     if (this.tapped !== null) this.send({ type: "tap", address: this.tapped });
     this.store.setState({ probe: null });
-    const { solo } = this.store.getState();
-    if (solo.length > 0) this.send({ type: "solo", layers: solo });
     if (this.watchers > 0 && !this.waiting.some((m) => m.type === "watch")) this.send({ type: "watch", on: true });
     for (const message of this.waiting) this.send(message);
     this.waiting = [];
@@ -283,7 +281,7 @@ export class EngineHost {
     this.standing.take(message);
     if (this.node) this.node.port.postMessage(message, transfer);
     // What stands is told to whichever engine begins next.
-    else if (this.waiting.length < 64 && message.type !== "tempo") this.waiting.push(message);
+    else if (this.waiting.length < 64 && !this.standing.holds(message)) this.waiting.push(message);
   }
 
   /** Loads what could not be read before. */
@@ -339,6 +337,11 @@ export class EngineHost {
   solo(layers: readonly string[]): void {
     this.store.setState({ solo: layers });
     this.send({ type: "solo", layers });
+  }
+
+  /** Doesn't hear some groups and microphones, or hears some alone, by address, whatever the document says; what isn't there doesn't count. */
+  mute(muted: readonly string[], alone: readonly string[]): void {
+    this.send({ type: "mute", muted, alone });
   }
 
   /** Lets a test sound go through a row of the instrument, beside the notes; null: none any more. */

@@ -116,6 +116,9 @@ class EngineProcessor extends AudioWorkletProcessor {
       case "solo":
         this.engine.solo(message.layers);
         return;
+      case "mute":
+        this.engine.mute(message.muted, message.alone);
+        return;
       case "probe":
         this.engine.setProbe(message.setting);
         return;

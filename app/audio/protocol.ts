@@ -34,6 +34,8 @@ export type ToEngine =
   | { readonly type: "stop" }
   /** The layers that are heard alone; none: all are heard. */
   | { readonly type: "solo"; readonly layers: readonly string[] }
+  /** Groups and microphones, by address, that are muted and that are heard alone. */
+  | { readonly type: "mute"; readonly muted: readonly string[]; readonly alone: readonly string[] }
   /** A test sound that goes through a row; null: none any more. */
   | { readonly type: "probe"; readonly setting: ProbeSetting | null }
   /** Of which row or unit a copy is wanted beside the whole; null: of none. */

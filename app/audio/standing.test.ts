@@ -13,6 +13,15 @@ test("an engine that is begun anew is told tempo, controllers, pressure and bend
   expect(standing.messages()).toEqual(all);
 });
 
+test("of what is heard alone and what is muted the last word stands", () => {
+  const standing = new Standing();
+  const solo = { type: "solo" as const, layers: [] };
+  const mute = { type: "mute" as const, muted: ["mics/near"], alone: [] };
+  standing.take({ type: "solo", layers: ["main"] });
+  for (const message of [mute, solo, { type: "stop" as const }]) standing.take(message);
+  expect(standing.messages()).toEqual([solo, mute]);
+});
+
 test("notes and what is over at once don't stand; reset controllers stand no longer, on their channel", () => {
   const standing = new Standing();
   for (const message of [midi(0x90, 60, 100), midi(0xb0, 123, 0), midi(0xa0, 60, 5), midi(0xb0, 64, 127)])

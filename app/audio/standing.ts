@@ -3,14 +3,20 @@ import type { ToEngine } from "./protocol";
 /** Controllers of which only the moment counts: all sound off, reset, all notes off. */
 const MOMENTARY = new Set([120, 121, 123]);
 
-/** What hands, feet and the tempo have set and what stands until it is set anew: an engine that is begun anew is told all of it. */
+/** Of these the last one holds. */
+const LASTING = new Set<string>(["tempo", "solo", "mute"] satisfies ToEngine["type"][]);
+
+/** What hands, feet, the tempo and whoever listens have set and what stands until it is set anew: an engine that is begun anew is told all of it. */
 export class Standing {
-  private tempo: number | null = null;
+  private readonly lasting = new Map<string, ToEngine>();
   private readonly midi = new Map<string, Extract<ToEngine, { type: "midi" }>>();
+
+  /** Whether it is told again by what stands. */
+  holds = ({ type }: ToEngine): boolean => LASTING.has(type);
 
   /** Takes note of what is sent to the engine. */
   take(message: ToEngine): void {
-    if (message.type === "tempo") this.tempo = message.tempo;
+    if (this.holds(message)) this.lasting.set(message.type, message);
     if (message.type !== "midi") return;
     const { status, data1 } = message;
     const kind = status & 0xf0;
@@ -26,6 +32,6 @@ export class Standing {
 
   /** Everything that stands, as an engine that knows of nothing is to be told it. */
   messages(): ToEngine[] {
-    return [...(this.tempo === null ? [] : [{ type: "tempo" as const, tempo: this.tempo }]), ...this.midi.values()];
+    return [...this.lasting.values(), ...this.midi.values()];
   }
 }

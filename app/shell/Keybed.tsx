@@ -3,6 +3,7 @@ import { useStore } from "zustand";
 import { nameOfNote } from "../../core/audio";
 import { byIdentity, type Instrument, listZones, type Zone } from "../../core/instrument";
 import { engine } from "../state/engine";
+import { audibleZones } from "../state/group-view";
 import { isBlack, type KeyAxis, keyX, settleAxis } from "../state/key-axis";
 import { strengthOf } from "../state/strength";
 import { useHeard } from "../state/use-heard";
@@ -43,7 +44,9 @@ const switchesOf = byIdentity((layers: Instrument["layers"]): string => {
 
 /** The keyboard along the bottom: plays, shows which keys sound, where the roots are and what is held. Harder towards the edge. */
 export function Keybed() {
-  const marks = useHeard((i) => marksOf(listZones(i)));
+  const muted = useView((v) => v.muted);
+  const alone = useView((v) => v.alone);
+  const marks = useHeard((i) => marksOf(muted.size + alone.size === 0 ? listZones(i) : audibleZones(i, muted, alone)));
   const switchText = useHeard((i) => switchesOf(i.layers));
   const switches = useMemo(() => new Map(JSON.parse(switchText) as [number, string][]), [switchText]);
   const held = useStore(engine.store, (s) => s.held);

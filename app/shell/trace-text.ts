@@ -26,6 +26,7 @@ const PASSED: readonly (readonly [Reason, string])[] = [
   [REASON.untuned, "silent: the tuning has no pitch for this key"],
   [REASON.crowded, "too many at once"],
   [REASON.coming, "were just being made ready"],
+  [REASON.muted, "muted for now"],
 ];
 
 /** Puts a trace into words. `loading` says whether samples are still on their way. */

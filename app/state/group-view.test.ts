@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
-import { type Instrument, newGroup, newInstrument, newLayer, newZone } from "../../core/instrument";
+import { type Instrument, newGroup, newLayer, newZone } from "../../core/instrument";
 
-jest.unstable_mockModule("./engine", () => ({ hearAs: () => {}, showEngine: () => {} }));
-const { audibleLayers, groupKey, micKey, turnGroups, zonesInView } = await import("./group-view");
+const mute = jest.fn();
+jest.unstable_mockModule("./engine", () => ({ engine: { mute } }));
+const { audibleZones, groupKey, micKey, turnGroups, zonesInView } = await import("./group-view");
 const { useView, setView } = await import("./view");
 
 const zone = (id: string, mic: string | null = null) => newZone({ id, sample: null, end: 0, mic });
@@ -12,8 +13,8 @@ const layers: Instrument["layers"] = [
   { ...newLayer("b", "B"), groups: [group("one", zone("4", "near"))] },
 ];
 const heard = (muted: string[], alone: string[]) =>
-  audibleLayers(layers, new Set(muted), new Set(alone))
-    .flatMap((l) => l.groups.flatMap((g) => g.zones.map((z) => z.id)))
+  audibleZones({ layers }, new Set(muted), new Set(alone))
+    .map((z) => z.id)
     .join("");
 
 beforeEach(() => setView({ muted: new Set(), alone: new Set(), paled: new Set(), locked: new Set() }));
@@ -33,10 +34,11 @@ describe("what is heard while one works", () => {
     expect(heard([groupKey("a", "one")], [groupKey("a", "one"), groupKey("b", "one")])).toBe("4");
   });
 
-  test("groups stay in their places, so that what names them holds", () => {
-    const quiet = audibleLayers(layers, new Set([groupKey("a", "one")]), new Set());
-    expect(quiet.map((l) => l.groups.map((g) => g.id))).toEqual(layers.map((l) => l.groups.map((g) => g.id)));
-    expect(newInstrument("i", "I").layers[0]?.groups).toHaveLength(1);
+  test("the engine is told by addresses; what is pale or locked is heard as before", () => {
+    mute.mockClear();
+    setView({ muted: new Set([groupKey("a", "one"), micKey("far")]), paled: new Set([groupKey("b", "one")]) });
+    setView({ locked: new Set([micKey("near")]) });
+    expect(mute.mock.calls).toEqual([[["layers/a/groups/one", "mics/far"], []]]);
   });
 });
 

@@ -1,6 +1,5 @@
-import { createStore } from "zustand/vanilla";
-import type { Instrument, Zone } from "../../core/instrument";
-import { hearAs, showEngine } from "./engine";
+import type { Group, Instrument, Layer, Zone } from "../../core/instrument";
+import { engine } from "./engine";
 import { setView, useView } from "./view";
 
 /** A group by its layer and its own id. */
@@ -70,51 +69,34 @@ const joined = (given: readonly (readonly Zone[])[]): readonly Zone[] => {
   return lists.length === 0 ? NO_ZONES : lists.length === 1 ? (lists[0] ?? NO_ZONES) : lists.flat();
 };
 
-interface Heard {
-  readonly of: Instrument["layers"];
-  readonly muted: ReadonlySet<string>;
-  readonly alone: ReadonlySet<string>;
-  readonly layers: Instrument["layers"];
-}
-const last = createStore<{ readonly heard: Heard | null }>(() => ({ heard: null }));
-
-/** Layers without the zones that aren't to be heard: those of muted groups and microphones, and where some are heard alone, all but those. */
-export function audibleLayers(
-  layers: Instrument["layers"],
+/** The zones that are heard: all but those of muted groups and microphones, and where some are heard alone, of those. */
+export function audibleZones(
+  { layers }: Pick<Instrument, "layers">,
   muted: ReadonlySet<string>,
   alone: ReadonlySet<string>,
-): Instrument["layers"] {
+): readonly Zone[] {
   const [mutes, solos] = [markedOf(muted), markedOf(alone)];
-  return layers.map((layer) => ({
-    ...layer,
-    groups: layer.groups.map((group) => {
-      const key = groupKey(layer.id, group.id);
-      if (mutes.groups.has(key) || (solos.groups.size > 0 && !solos.groups.has(key))) return { ...group, zones: [] };
-      if (mutes.mics.size + solos.mics.size === 0) return group;
-      const zones = group.zones.filter(
-        ({ mic }) => (mic === null || !mutes.mics.has(mic)) && (solos.mics.size === 0 || solos.mics.has(mic ?? "")),
-      );
-      return { ...group, zones };
-    }),
-  }));
+  const isGroup = ({ id }: Layer, group: Group): boolean => {
+    const key = groupKey(id, group.id);
+    return !mutes.groups.has(key) && (solos.groups.size === 0 || solos.groups.has(key));
+  };
+  const isHeard = ({ mic }: Zone): boolean =>
+    (mic === null || !mutes.mics.has(mic)) && (solos.mics.size === 0 || solos.mics.has(mic ?? ""));
+  return layers.flatMap((layer) =>
+    layer.groups.filter((group) => isGroup(layer, group)).flatMap((group) => group.zones.filter(isHeard)),
+  );
 }
 
-/** The instrument without what isn't to be heard. */
-function withoutSilent(instrument: Instrument): Instrument {
-  const { muted, alone } = useView.getState();
-  if (muted.size === 0 && alone.size === 0) return instrument;
-  const { heard } = last.getState();
-  if (heard?.of === instrument.layers && heard.muted === muted && heard.alone === alone)
-    return { ...instrument, layers: heard.layers };
-  const layers = audibleLayers(instrument.layers, muted, alone);
-  last.setState({ heard: { of: instrument.layers, muted, alone, layers } });
-  return { ...instrument, layers };
-}
+/** A group or microphone by its address, from its key. */
+const addressOf = (key: string): string => {
+  const [layer, group] = key.split("/");
+  return isMic(key) ? key.slice(0, -1) : `layers/${layer}/groups/${group}`;
+};
 
-hearAs(withoutSilent);
 /** Lets everything be heard again. */
 export const hearAll = (): void => setView({ muted: new Set(), alone: new Set() });
 
 useView.subscribe((view, before) => {
-  if (view.muted !== before.muted || view.alone !== before.alone) showEngine();
+  if (view.muted !== before.muted || view.alone !== before.alone)
+    engine.mute([...view.muted].map(addressOf), [...view.alone].map(addressOf));
 });

@@ -92,6 +92,7 @@ export class Engine {
     shared.plan = plan;
     shared.table.setPlan(plan);
     this.chooser.setPlan();
+    shared.mutes.setPlan(plan);
     this.tuner.setPlan(plan, shared.table.groups);
     this.cells.setPlan(plan);
     shared.modulation.setPlan(plan);
@@ -100,6 +101,7 @@ export class Engine {
     if (this.frame === 0) shared.modulation.settle();
     this.output.setPlan(plan, this.frame === 0);
     this.handOver.moveVoices(plan, before, this.frame);
+    this.fadeMuted();
     this.output.route();
     this.links.setPlan(plan);
     this.meters.setPlan(plan, this.watched);
@@ -356,6 +358,20 @@ export class Engine {
   solo(layers: readonly string[]): void {
     this.output.solo(layers);
     this.output.route();
+  }
+
+  /** Doesn't hear these groups and microphones (by address) from now on, and where some are given that are heard alone, only those of their kind; what sounds of others fades out. Call it between calls of `render`. */
+  mute(muted: readonly string[], alone: readonly string[]): void {
+    const { mutes, plan } = this.shared;
+    mutes.set(muted, alone);
+    if (plan) mutes.setPlan(plan);
+    this.fadeMuted();
+  }
+
+  private fadeMuted(): void {
+    const { pool, mutes } = this.shared;
+    for (const voice of pool.voices)
+      if (voice.active && !voice.leaving && voice.ref && mutes.of(voice.ref)) pool.giveUp(voice);
   }
 
   /** Lets a test sound go through a row, beside the notes; null: none any more. Call it between calls of `render`. */

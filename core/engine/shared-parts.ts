@@ -4,6 +4,7 @@ import { EventQueue } from "./events";
 import { Heap } from "./heap";
 import { MidiInput } from "./midi-input";
 import { Modulation } from "./modulation";
+import { Mutes } from "./mutes";
 import type { Plan } from "./plan";
 import { SampleStore } from "./sample-store";
 import { TraceLog } from "./trace";
@@ -34,6 +35,7 @@ export class SharedParts {
   readonly queue = new EventQueue();
   readonly input = new MidiInput(this.queue);
   readonly trace = new TraceLog();
+  readonly mutes = new Mutes();
   /** Addresses of what a voice is computed in, and of the two channels to which all are added. */
   readonly scratch: number;
   readonly bus: number;

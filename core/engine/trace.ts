@@ -14,6 +14,8 @@ export const REASON = {
   crowded: 11,
   /** Its sample is there, how it is read isn't made ready yet. */
   coming: 12,
+  /** It isn't to be heard while somebody works: it is muted, or others are heard alone. */
+  muted: 13,
 } as const;
 export type Reason = (typeof REASON)[keyof typeof REASON];
 

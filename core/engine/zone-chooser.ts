@@ -2,6 +2,7 @@ import type { Random } from "../audio";
 import type { Zone } from "../instrument";
 import { choiceAt } from "../units";
 import type { Modulation } from "./modulation";
+import type { Mutes } from "./mutes";
 import type { GroupPlan, LayerPlan, Plan } from "./plan";
 import { GLOBAL } from "./plan-modulation";
 import type { SharedParts } from "./shared-parts";
@@ -59,11 +60,13 @@ export class ZoneChooser {
   private readonly table: ZoneTable;
   private readonly modulation: Modulation;
   private readonly trace: TraceLog;
+  private readonly mutes: Mutes;
 
-  constructor({ table, modulation, trace }: SharedParts) {
+  constructor({ table, modulation, trace, mutes }: SharedParts) {
     this.table = table;
     this.modulation = modulation;
     this.trace = trace;
+    this.mutes = mutes;
   }
 
   /** A new plan: repeats go on where groups are as many as before. */
@@ -113,6 +116,7 @@ export class ZoneChooser {
 
   /** Why a group stays silent now; REASON.played when it may sound. */
   private gate(plan: Plan, g: number, moment: number, first: boolean, random: Random): Reason {
+    if (this.mutes.ofGroup(g)) return REASON.muted;
     const group = this.table.groups[g] as GroupPlan;
     const layer = plan.layers[this.table.layerOf[g] as number] as LayerPlan;
     if (!this.chosenLayer(layer)) return REASON.set;
@@ -181,6 +185,7 @@ export class ZoneChooser {
       const ref = table.at(key, n);
       const { zone } = ref;
       if (!answers(zone, velocity)) this.pass(ref, REASON.velocity);
+      else if (this.mutes.of(ref)) this.pass(ref, REASON.muted);
       else if (!isReady(ref)) this.pass(ref, table.isComing(ref) ? REASON.coming : REASON.missing);
       else if (source !== key || zone.repeat !== repeat) this.pass(ref, REASON.repeat);
       else this.take(ref, key, key, velocity);
@@ -189,7 +194,7 @@ export class ZoneChooser {
     const count = table.countAt(source);
     for (let n = 0; n < count; n++) {
       const ref = table.at(source, n);
-      if (ref.group === g && isReady(ref) && ref.zone.repeat === repeat && answers(ref.zone, velocity)) {
+      if (ref.group === g && this.sounds(ref) && ref.zone.repeat === repeat && answers(ref.zone, velocity)) {
         this.take(ref, source, source, velocity);
       }
     }
@@ -199,7 +204,7 @@ export class ZoneChooser {
   private micOf(key: number, velocity: number, from: number, to: number): number {
     for (let n = from; n < to; n++) {
       const ref = this.table.at(key, n);
-      if (ref.mic >= 0 && isReady(ref) && answers(ref.zone, velocity)) return ref.mic;
+      if (ref.mic >= 0 && this.sounds(ref) && answers(ref.zone, velocity)) return ref.mic;
     }
     return -1;
   }
@@ -217,6 +222,11 @@ export class ZoneChooser {
     for (let c = 0; c < this.candidates; c++)
       if (this.candidateRepeat[c] === this.ledRepeat && this.candidateKey[c] === this.ledKey) return c;
     return -1;
+  }
+
+  /** Whether a zone can sound and is to be heard. */
+  private sounds(ref: ZoneRef): boolean {
+    return isReady(ref) && !this.mutes.of(ref);
   }
 
   private take(ref: ZoneRef, key: number, source: number, velocity: number): void {
@@ -244,7 +254,7 @@ export class ZoneChooser {
     for (let n = from; n < to; n++) {
       const ref = this.table.at(key, n);
       const { zone } = ref;
-      if (!isReady(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
+      if (!this.sounds(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
       let at = start;
       while (at < this.candidates && (this.candidateRepeat[at] as number) < zone.repeat) at++;
       if (at < this.candidates && this.candidateRepeat[at] === zone.repeat) continue;
@@ -264,7 +274,7 @@ export class ZoneChooser {
     for (let n = 0; n < count; n++) {
       const ref = table.at(neighbour, n);
       const { group, zone } = ref;
-      if (group !== g || !isReady(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
+      if (group !== g || !this.sounds(ref) || !answers(zone, velocity) || this.candidates === MOST_CANDIDATES) continue;
       if (key >= zone.keyLow && key <= zone.keyHigh) continue;
       let known = false;
       for (let c = 0; c < this.candidates; c++) {

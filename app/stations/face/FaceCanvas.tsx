@@ -1,4 +1,5 @@
-import { type DragEvent, useEffect, useMemo, useState } from "react";
+import { type DragEvent, useCallback, useEffect, useMemo, useState } from "react";
+import { createStore } from "zustand/vanilla";
 import { isControl } from "../../../core/face";
 import {
   addFacePictures,
@@ -48,7 +49,9 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
   const selected = useView((v) => v.faceItem);
   const more = useView((v) => v.faceMore);
   const [own, room] = useSize<HTMLDivElement>();
-  const [doing, setDoing] = useState<Doing | null>(null);
+  // Marks alone follow it: the page of hundreds of items isn't gone through for each move of the pointer.
+  const [doing] = useState(() => createStore<{ readonly now: Doing | null }>(() => ({ now: null })));
+  const setDoing = useCallback((now: Doing | null) => doing.setState({ now }), [doing]);
   useFaceFonts();
   const size = sizeOfPage(face, page);
   const fit = Math.min((room.width - 2 * MARGIN) / size.width, (room.height - 2 * MARGIN) / size.height, 2);
@@ -117,7 +120,7 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
                 <Tag item={alone} scale={scale} />
               </div>
             )}
-            {doing && <Marks doing={doing} scale={scale} />}
+            <Marks doing={doing} scale={scale} />
           </div>
         </WithMenu>
         <PageCorner face={face} page={page} size={size} scale={scale} onDoing={setDoing} />

@@ -1,4 +1,6 @@
 import { memo } from "react";
+import { useStore } from "zustand";
+import type { StoreApi } from "zustand/vanilla";
 import type { Box, Guide } from "../../../core/face";
 
 /** What is being done to the page by hand, beside what that does to the document. */
@@ -24,7 +26,10 @@ const Frames = memo(function Frames({ boxes, scale }: { boxes: readonly Box[]; s
 });
 
 /** The lines that something settled on, the frame that is drawn, and figures beside it. */
-export function Marks({ doing: { guides, says, frame, dragged }, scale }: { doing: Doing; scale: number }) {
+export function Marks({ doing, scale }: { doing: StoreApi<{ readonly now: Doing | null }>; scale: number }) {
+  const now = useStore(doing, (d) => d.now);
+  if (!now) return null;
+  const { guides, says, frame, dragged } = now;
   return (
     <div aria-hidden className="pointer-events-none absolute inset-0">
       {dragged && (
