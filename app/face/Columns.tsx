@@ -116,7 +116,6 @@ function Columns({ item, label, bounds, disabled }: ControlProps) {
                 height: `${bound.travel * 100}%`,
                 background: "var(--f-ink)",
                 borderTop: `${bounds.length > 48 ? 2 : 6}px solid var(--f-spot)`,
-                opacity: i === at || disabled ? 1 : 0.92,
               }}
             />
           </div>

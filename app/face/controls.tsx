@@ -48,10 +48,13 @@ export function useFirst({ bounds, label, disabled }: ControlProps, way: "up" | 
   });
 }
 
+/** As wide as there is room, whatever they say: the browser puts its layers in order anew where the box of one becomes another, for all items of a face. */
+const BELOW = { ...NAME, width: "100%", textAlign: "center" } as const;
+
 const Named = ({ label, text }: { label: string; text: string }) => (
   <>
-    <span style={{ ...NAME, fontWeight: 600 }}>{label}</span>
-    <span style={{ ...NAME, ...VALUE }}>{text}</span>
+    <span style={{ ...BELOW, fontWeight: 600 }}>{label}</span>
+    <span style={{ ...BELOW, ...VALUE }}>{text}</span>
   </>
 );
 

@@ -120,9 +120,9 @@ export function FaceCanvas({ face, page, zoom }: CanvasProps) {
                 <Tag item={alone} scale={scale} />
               </div>
             )}
-            <Marks doing={doing} scale={scale} />
           </div>
         </WithMenu>
+        <Marks doing={doing} scale={scale} />
         <PageCorner face={face} page={page} size={size} scale={scale} onDoing={setDoing} />
       </div>
     </div>
