@@ -107,7 +107,7 @@ function Columns({ item, label, bounds, disabled }: ControlProps) {
     >
       {formOf(item) === "curve" && <Curve bounds={bounds} at={at} />}
       {formOf(item) === "bars" &&
-        bounds.map((bound, i) => (
+        bounds.map((bound) => (
           <div key={bound.address} style={{ flex: 1, minWidth: 0, position: "relative", background: "var(--f-fill)" }}>
             <div
               style={{

@@ -7,6 +7,8 @@ import { TestBrowser } from "./test-browser";
 const stored = new Map<string, Instrument>();
 const kept = new Map<string, unknown>();
 let full = false;
+/** Milliseconds that storing takes. */
+let takes = 0;
 /** How often each was written. */
 const writes = new Map<string, number>();
 
@@ -18,6 +20,7 @@ jest.unstable_mockModule("../storage/library", () => ({
   saveInstrument: async (document: Instrument) => {
     writes.set(document.id, (writes.get(document.id) ?? 0) + 1);
     if (full) throw new Error("the disk is full");
+    if (takes > 0) await new Promise((resolve) => setTimeout(resolve, takes));
     stored.set(document.id, document);
     return { document, head: { changed: 0, parts: {} } };
   },
@@ -84,6 +87,26 @@ describe("the open instrument", () => {
     expect(stored.get("one")?.about.name).toBe("name 29");
     expect(session.store.getState().saved).toBe("saved");
     expect(writes.get("one")).toBeLessThanOrEqual(3);
+  });
+
+  test("while something is dragged it is stored about once a second, and soon after it was let go, also where storing takes longer than a move", async () => {
+    jest.useFakeTimers();
+    const session = new Session();
+    await session.begin(newInstrument("one", "One"));
+    writes.clear();
+    takes = 40;
+    const drag = newGesture();
+    for (let i = 1; i <= 190; i++) {
+      session.commit({ ...named(`name ${i}`), merge: "name" }, drag);
+      await jest.advanceTimersByTimeAsync(16);
+      const [, behind] = /name (\d+)/.exec(stored.get("one")?.about.name ?? "") ?? [];
+      if (i > 65) expect(i - Number(behind)).toBeLessThanOrEqual(65);
+    }
+    expect(writes.get("one")).toBeLessThanOrEqual(4);
+    session.rest();
+    await jest.advanceTimersByTimeAsync(200);
+    takes = 0;
+    expect([stored.get("one")?.about.name, session.store.getState().saved]).toEqual(["name 190", "saved"]);
   });
 
   test("turns and key presses are one step until there is a pause; a drag is one however long it takes", async () => {
