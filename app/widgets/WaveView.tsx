@@ -1,11 +1,11 @@
-import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef } from "react";
+import { type PointerEvent, type ReactNode, useCallback, useMemo, useRef, useState } from "react";
 import { useCloseWave, type Wave } from "../state/audio-queries";
 import { type Colours, type Draw, Drawing } from "./Drawing";
 import { Playhead } from "./Playhead";
 import { useDrag } from "./use-drag";
 import { useSize } from "./use-size";
 import { useWheel } from "./use-wheel";
-import { drawWave, fillGain, fillGainOf } from "./wave-draw";
+import { drawWave, fillGain, fillGainOf, WaveImage } from "./wave-draw";
 import { type Beats, drawBeats, drawRuler, type Ruler, rulersOf } from "./wave-ruler";
 import type { WaveScale } from "./wave-scale";
 import { type Span, settleSpan, zoomSpan } from "./wave-span";
@@ -68,6 +68,7 @@ export function WaveView({
   const wholeGain = useMemo(() => (fill ? fillGain(wave) : 1), [fill, wave]);
   const gain = useMemo(() => (fill === "shown" ? fillGainOf(wave, span) : wholeGain), [fill, wave, span, wholeGain]);
   const taller = gain / wholeGain;
+  const [image] = useState(() => new WaveImage());
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       drawRuler(pen, width, span, ruler ?? { size: rate, origin: 0, suffix: " s" }, colours);
@@ -75,11 +76,11 @@ export function WaveView({
       pen.save();
       pen.translate(0, top);
       under?.(pen, scale, colours);
-      drawWave(pen, width, height - top, span, wave, colours, gain);
+      image.draw(pen, width, height - top, span, wave, colours, gain);
       over?.(pen, scale, colours, gain);
       pen.restore();
     },
-    [span, rate, wave, under, over, scale, gain, beats, ruler, top],
+    [image, span, rate, wave, under, over, scale, gain, beats, ruler, top],
   );
 
   const surface = useRef<HTMLDivElement>(null);

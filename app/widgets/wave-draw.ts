@@ -60,3 +60,27 @@ export function drawWave(
     pen.fillRect(c, top, 1, Math.max(0.7, (high - low) * reach));
   }
 }
+
+/** A waveform as it was drawn last: what lies below and above it becomes another far oftener, as while a flag is dragged, than it does itself. */
+export class WaveImage {
+  private canvas: HTMLCanvasElement | null = null;
+  private of: readonly unknown[] = [];
+
+  /** As `drawWave` does. */
+  draw(...given: Parameters<typeof drawWave>): void {
+    const [pen, width, height, { from, to }, wave, colours, gain] = given;
+    const scale = devicePixelRatio || 1;
+    const of = [width, height, from, to, wave, colours, gain, scale];
+    this.canvas ??= document.createElement("canvas");
+    const { canvas } = this;
+    if (of.some((value, i) => value !== this.of[i])) {
+      this.of = of;
+      canvas.width = Math.max(1, Math.ceil(width * scale));
+      canvas.height = Math.max(1, Math.ceil(height * scale));
+      const own = canvas.getContext("2d");
+      own?.scale(scale, scale);
+      if (own) drawWave(own, width, height, { from, to }, wave, colours, gain);
+    }
+    pen.drawImage(canvas, 0, 0, canvas.width / scale, canvas.height / scale);
+  }
+}

@@ -1,5 +1,5 @@
 import { Play, Square } from "lucide-react";
-import { useCallback, useMemo } from "react";
+import { memo, type RefObject, useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { decibelsOf } from "../../../core/audio";
 import { firstEnd, LoopGain, likenessOf, loopedSample, periodOf } from "../../../core/dsp";
 import { type Loop, loopMirrored } from "../../../core/instrument";
@@ -17,7 +17,7 @@ const AROUND = 160;
 const SECONDS = 12;
 const DEPTH = 30;
 
-/** Milliseconds between two measurements of colours while a flag is dragged. */
+/** Milliseconds between two measurements of colours, and two looks at the level, while a flag is dragged. */
 const CALM = 120;
 
 /** Seconds on either side of a seam that is heard by itself, how often it is, and the fade at the ends. */
@@ -122,7 +122,9 @@ function BothPanels(given: SeamProps) {
 }
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
-function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
+function Seam(given: SeamProps) {
+  const { samples, loop, rate } = given;
+  const latest = useLatest(given);
   const calm = useCalm(loop, CALM);
   // It transforms: what is drawn comes first.
   const soon = useSoon();
@@ -187,14 +189,7 @@ function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
         <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
           dashed: before the start, behind the end · {formatNumber("seconds", (2 * AROUND) / rate)}
         </span>
-        <Button
-          look="quiet"
-          className="h-5 px-1.5"
-          hint="Plays what is around the seam by itself, as it will sound, a few times"
-          onClick={() => hearLooped(sha, loop, mirrored, (x, alike) => aroundSeam(x, loop, rate, alike))}
-        >
-          <Play size={12} aria-hidden /> Hear it
-        </Button>
+        <HearButton latest={latest} />
       </h3>
       <Drawing draw={draw} label="The sound around the seam" className="my-1 min-h-0 w-full flex-1" />
       <p className="flex justify-between gap-2 overflow-hidden text-s">
@@ -215,23 +210,51 @@ function Seam({ sha, samples, loop, rate, mirrored = false }: SeamProps) {
   );
 }
 
+/** What a panel shows by now, for buttons that aren't drawn anew at every move of a flag. */
+function useLatest(given: SeamProps): Readonly<RefObject<SeamProps>> {
+  const latest = useRef(given);
+  useLayoutEffect(() => {
+    latest.current = given;
+  });
+  return latest;
+}
+
+const HearButton = memo(function HearButton({ latest }: { latest: Readonly<RefObject<SeamProps>> }) {
+  const hear = () => {
+    const { sha, loop, rate, mirrored = false } = latest.current;
+    hearLooped(sha, loop, mirrored, (x, alike) => aroundSeam(x, loop, rate, alike));
+  };
+  return (
+    <Button
+      look="quiet"
+      className="h-5 px-1.5"
+      hint="Plays what is around the seam by itself, as it will sound, a few times"
+      onClick={hear}
+    >
+      <Play size={12} aria-hidden /> Hear it
+    </Button>
+  );
+});
+
 /** Plays the loop for a minute while one goes on with something else; again ends it. */
-function MinuteButton({ sha, rate, loop, mirrored = false }: Omit<SeamProps, "samples" | "start">) {
+const MinuteButton = memo(function MinuteButton({ latest }: { latest: Readonly<RefObject<SeamProps>> }) {
   const playing = useAudition((s) => s.playing?.sha === MINUTE);
+  const hear = () => {
+    const { sha, loop, rate, mirrored = false } = latest.current;
+    hearLooped(sha, loop, mirrored, (x, alike) => aMinute(x, loop, rate, alike), MINUTE);
+  };
   return (
     <Button
       look="quiet"
       className="h-5 px-1.5"
       pressed={playing}
       hint="Plays the loop for a minute, whatever else you do meanwhile; a second press ends it"
-      onClick={() =>
-        playing ? hush() : hearLooped(sha, loop, mirrored, (x, alike) => aMinute(x, loop, rate, alike), MINUTE)
-      }
+      onClick={() => (playing ? hush() : hear())}
     >
       {playing ? <Square size={11} aria-hidden /> : <Play size={12} aria-hidden />} A minute
     </Button>
   );
-}
+});
 
 /** What is heard then, by name. */
 const MINUTE = "a loop for a minute";
@@ -240,7 +263,10 @@ const MINUTE = "a loop for a minute";
 const NOTHING = new Float64Array(0);
 
 /** The level as it will sound for some seconds: a pulse is seen. */
-function Unrolled({ sha, samples, rate, start, loop, mirrored = false }: SeamProps) {
+function Unrolled(given: SeamProps) {
+  const { sha, samples, rate, start, mirrored = false } = given;
+  const latest = useLatest(given);
+  const loop = useCalm(given.loop, CALM);
   const measured = useLevelTrack(sha).data;
   const track = useMemo(() => (mirrored ? measured?.slice().reverse() : measured), [measured, mirrored]);
   const { levels, pulse } = useMemo(
@@ -286,7 +312,7 @@ function Unrolled({ sha, samples, rate, start, loop, mirrored = false }: SeamPro
         <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
           level over {SECONDS} s as it will sound
         </span>
-        <MinuteButton sha={sha} rate={rate} loop={loop} mirrored={mirrored} />
+        <MinuteButton latest={latest} />
       </h3>
       <Drawing draw={draw} label="The level as the loop goes round" className="my-1 min-h-0 w-full flex-1" />
       <p className="flex justify-between gap-2 overflow-hidden text-s">
