@@ -136,7 +136,7 @@ export { firstEnd, type LoopTap, loopedSample, loopTap, periodOf, type StreamLoo
 export { PathBank } from "./path-envelope";
 export { Reverb } from "./reverb";
 export { curveAt, type ShaperCurve } from "./shaper-curves";
-export { interpolate, MOST_TAPS, makeBanks, type Quality, type SincBank } from "./sinc";
+export { banksOf, interpolate, MOST_TAPS, type Quality, type SincBank } from "./sinc";
 export { STEP_FLOATS } from "./step-table";
 export {
   bakeCycles,

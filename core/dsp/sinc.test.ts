@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { PHASES } from "./kernels/layout";
-import { interpolate, MOST_TAPS, makeBanks, type SincBank } from "./sinc";
+import { banksOf, interpolate, MOST_TAPS, type SincBank } from "./sinc";
 
-const banks = makeBanks();
+const banks = banksOf();
 
 /** Gain at a frequency in cycles per frame, as the mean over all phases, in decibels. */
 function gainAt(bank: SincBank, frequency: number): number {

@@ -92,7 +92,18 @@ export type Quality = "full" | "economy" | "best";
  * and window are chosen so that what a tone gains between its samples stays below −90 dB at every frequency that passes. `best`,
  * for rendering, passes more and lets through less; `economy` is a cubic through four points, which folds what rises too high.
  */
-export function makeBanks(quality: Quality = "full"): SincBank[] {
+export function banksOf(quality: Quality = "full"): readonly SincBank[] {
+  const known = made.get(quality);
+  if (known) return known;
+  const banks = makeBanks(quality);
+  made.set(quality, banks);
+  return banks;
+}
+
+/** Banks are made once for each quality: that takes as long as half a second of a small instrument's sound. */
+const made = new Map<Quality, readonly SincBank[]>();
+
+function makeBanks(quality: Quality): readonly SincBank[] {
   switch (quality) {
     case "economy":
       return [bankOf(4, Number.POSITIVE_INFINITY, cubicAt)];

@@ -69,7 +69,8 @@ test.each(["reverb", "room"] as const)(
     const impulse = Float32Array.from({ length: LIVE }, (_, i) => Math.sin(i / 20) * Math.exp(-i / 20000) * 0.02);
     const sample = newSample({ sha: ROOM, name: "shop", frames: LIVE, rate: LIVE, use: "impulse" });
     const b = bench([sine(LIVE / 2, 220, 0.3)], [{ root: 60 }], (doc) => {
-      const whole = which === "room" ? setRoom(sample).apply(doc) : doc;
+      const room = which === "room" ? setRoom(sample) : addUnit("effects", newUnit("reverb", "reverb"));
+      const whole = room.apply(doc);
       return together("", [
         setParam(whole, `effects/${which}/mix`, 1),
         setParam(whole, "layers/main/amp/release", 0.01),

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { interpolate, LoopGain, likenessOf, loopedSample, makeBanks, type SincBank } from "../dsp";
+import { banksOf, interpolate, LoopGain, likenessOf, loopedSample, type SincBank } from "../dsp";
 import { changeZones, type Flattening, type Loop, loopMirrored, setParam, type Zone } from "../instrument";
 import { bench, newLoop, RATE, rms, steepest } from "./test-bench";
 
@@ -7,7 +7,7 @@ const FRAMES = 9000;
 /** A tone that falls by 6 dB in every 2,000 frames. */
 const x = Float32Array.from({ length: FRAMES }, (_, i) => 0.9 * 2 ** (-i / 2000) * Math.sin(0.09 * i + 1));
 const sound = { rate: RATE, channels: [x] };
-const [bank] = makeBanks();
+const [bank] = banksOf();
 const levelAt = (frame: number) => (-6.0206 * frame) / 2000;
 const flat = (amount = 1, step = 150): Flattening => ({
   amount,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { seededRandom } from "../audio";
-import { interpolate, likenessOf, loopedSample, makeBanks, type SincBank } from "../dsp";
+import { banksOf, interpolate, likenessOf, loopedSample, type SincBank } from "../dsp";
 import { setParam, settleLoop, type Zone } from "../instrument";
 import { bench, newLoop, RATE, rms, steepest } from "./test-bench";
 
@@ -8,7 +8,7 @@ const FRAMES = 6000;
 const random = seededRandom(5);
 const x = Float32Array.from({ length: FRAMES }, () => Math.round((random() * 2 - 1) * 16000) / 32768);
 const sound = { rate: RATE, channels: [x] };
-const [bank] = makeBanks();
+const [bank] = banksOf();
 
 /** What a voice plays at its root from a stream of frames. */
 const expected = (stream: (t: number) => number, t: number): number =>

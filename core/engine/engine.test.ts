@@ -1,8 +1,19 @@
 import { describe, expect, test } from "@jest/globals";
 import { PitchFinder } from "../analysis";
 import { hertzOf, seededRandom } from "../audio";
-import { filterResponse, interpolate, Limiter, likenessOf, loopedSample, makeBanks } from "../dsp";
-import { addRoute, changeZones, type Instrument, newGroup, newLoop, removeZones, setParam } from "../instrument";
+import { banksOf, filterResponse, interpolate, Limiter, likenessOf, loopedSample } from "../dsp";
+import {
+  addRoute,
+  addUnit,
+  changeZones,
+  type Instrument,
+  newGroup,
+  newLoop,
+  newUnit,
+  removeZones,
+  setParam,
+  together,
+} from "../instrument";
 import { compile } from "./compile";
 import { bench, benchInstrument, peak, RATE, rms, sine, steepest } from "./test-bench";
 
@@ -26,7 +37,7 @@ describe("pitch", () => {
     b.engine.midi(0x90, 60, 100, 777);
     const { left } = b.play(3000);
     expect(peak(left.subarray(0, 777))).toBe(0);
-    const bank = makeBanks()[0];
+    const bank = banksOf()[0];
     if (!bank) throw new Error("no bank");
     const read = (i: number) => sound.channels[0]?.[i] ?? 0;
     for (let i = 0; i < 2000; i++) expect(left[777 + i]).toBeCloseTo(interpolate(bank, read, i), 5);
@@ -40,7 +51,7 @@ describe("pitch", () => {
       b.engine.midi(0x90, key, 127);
       const { left } = b.play(300);
       const rate = 2 ** ((key - 60) / 12);
-      const bank = makeBanks().find((x) => rate <= x.upTo);
+      const bank = banksOf().find((x) => rate <= x.upTo);
       if (!bank) throw new Error("no bank");
       for (let i = 0; i < 300; i++)
         expect(Math.abs((left[i] as number) - interpolate(bank, read, i * rate))).toBeLessThan(2e-5);
@@ -76,7 +87,7 @@ describe("loops", () => {
     const b = bench([sound], [{ root: 60, loop }]);
     b.engine.midi(0x90, 60, 100);
     const { left } = b.play(20000);
-    const bank = makeBanks()[0];
+    const bank = banksOf()[0];
     if (!bank) throw new Error("no bank");
     // Taps reach back over the seam, where the past of the loop's beginning differs from the loop's own end.
     let worst = 0;
@@ -293,24 +304,16 @@ describe("what must never happen", () => {
       b.engine.midi(0xb0, 1, (i * 13) % 128, i * 500);
     }
   };
-  const rich = (i: Instrument) =>
-    set(
-      "effects/reverb/mix",
-      0.4,
-    )(
-      set(
-        "layers/main/stages/filter/mode",
-        "low",
-      )(
-        addRoute({
-          id: "r",
-          source: "lfos/lfo1",
-          target: "layers/main/stages/filter/cutoff",
-          amount: -3,
-          on: true,
-        }).apply(i),
-      ),
-    );
+  const rich = (i: Instrument) => {
+    const moved = together("", [
+      addUnit("effects", newUnit("reverb", "reverb")),
+      addRoute({
+        ...{ id: "r", source: "lfos/lfo1", target: "layers/main/stages/filter/cutoff" },
+        ...{ amount: -3, on: true },
+      }),
+    ]).apply(i);
+    return set("effects/reverb/mix", 0.4)(set("layers/main/stages/filter/mode", "low")(moved));
+  };
 
   test("the same bits, however the time is split", () => {
     const [one, two, three] = [128, 1, 37].map((block) => {

@@ -42,9 +42,9 @@ function tone(frames: number, step: number, level: number): Float32Array {
   return out;
 }
 
-/** An instrument whose zones play the given sounds; the filter is off, the room dry, the level 0 dB, velocity without effect. */
+/** An instrument whose zones play the given sounds; the filter is off, there is no room, the level 0 dB, velocity without effect. */
 export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> & { sound?: number })[]): Instrument {
-  const empty = newInstrument("bench", "Bench");
+  const empty: Instrument = { ...newInstrument("bench", "Bench"), effects: [] };
   const samples = sounds.map((audio, i) =>
     newSample({
       sha: BENCH_SHA(i),
@@ -64,7 +64,6 @@ export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> 
     setParam(empty, "layers/main/strip/level", 0),
     setParam(empty, "layers/main/strip/velocity", 0),
     setParam(empty, "layers/main/amp/attack", 0),
-    setParam(empty, "effects/reverb/mix", 0),
   ]).apply(empty);
 }
 

@@ -3,10 +3,10 @@ import {
   BANK,
   BANK_ROWS,
   BANK_TAPS,
+  banksOf,
   ENDED,
   GAIN_TARGET,
   type Kernels,
-  makeBanks,
   PEAK,
   PLAYING,
   type Quality,
@@ -38,7 +38,7 @@ interface StoredBank {
 }
 
 const storeBanks = (heap: Heap, quality: Quality): StoredBank[] =>
-  makeBanks(quality).map((bank) => {
+  banksOf(quality).map((bank) => {
     const at = heap.allocate(BANK_ROWS + bank.rows.byteLength);
     heap.i32[(at + BANK_TAPS) / 4] = bank.taps;
     heap.f32.set(bank.rows, (at + BANK_ROWS) / 4);
