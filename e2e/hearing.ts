@@ -28,7 +28,12 @@ function tap(): void {
     return made;
   };
   AudioNode.prototype.connect = function (this: AudioNode, target: AudioNode, ...places: number[]) {
-    if (target instanceof AudioDestinationNode) void tapOf(this.context).then((node) => connect.call(this, node));
+    // A context that is closed before the tap is there has nothing more to be heard.
+    if (target instanceof AudioDestinationNode)
+      tapOf(this.context).then(
+        (node) => connect.call(this, node),
+        (error) => this.context.state !== "closed" && console.error(`the tap can't be made: ${error}`),
+      );
     return connect.call(this, target, ...places);
   } as typeof AudioNode.prototype.connect;
   (globalThis as unknown as { heard: typeof chunks }).heard = chunks;

@@ -119,7 +119,6 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "while something is recorded its input can't change, every station says so, a double press does no harm, and it lands where it began",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       const strip = page.getByRole("region", { name: "Recording" });
@@ -291,7 +290,6 @@ export const holding: readonly Scenario[] = [
   },
   {
     name: "a sound engine that has died is begun anew, told, and sounds",
-    alone: true,
     run: async (world) => {
       const { page } = await arrive(world, "/", { audible: true, before: catchEngine });
       await openHarp(page);

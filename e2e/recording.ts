@@ -58,7 +58,6 @@ export const recording: readonly Scenario[] = [
   },
   {
     name: "how a shot list is walked is set: where the pitch isn't asked a wrong note lands, and it is remembered",
-    alone: true,
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();

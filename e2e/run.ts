@@ -1,6 +1,7 @@
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { Browser } from "playwright-core";
 import { accessible } from "./accessible";
 import { bad } from "./bad-input";
 import { openBrowser } from "./browser";
@@ -29,6 +30,9 @@ import { serve } from "./serve";
 import { sounding } from "./sounding";
 
 const scenarios: readonly Scenario[] = [
+  // The longest first, so that no lane is left alone with one of them at the end.
+  ...facingAll,
+  ...accessible,
   ...path,
   ...placing,
   ...dropping,
@@ -37,7 +41,6 @@ const scenarios: readonly Scenario[] = [
   ...outline,
   ...looping,
   ...facing,
-  ...facingAll,
   ...facingFiles,
   ...rules,
   ...editing,
@@ -49,7 +52,6 @@ const scenarios: readonly Scenario[] = [
   ...library,
   ...holding,
   ...bad,
-  ...accessible,
   ...frame,
   ...keysAlone,
 ];
@@ -59,34 +61,52 @@ const folder = mkdtempSync(join(tmpdir(), "vise-e2e-"));
 let passed = 0;
 let failed = 0;
 
-async function perform({ name, run, switches }: Scenario): Promise<void> {
-  const began = Date.now();
-  const browser = await openBrowser(switches?.(folder) ?? []);
-  const world: World = { browser, address, folder: mkdtempSync(join(folder, "one-")) };
-  try {
-    await run(world);
-    passed++;
-    console.log(`  ✓ ${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`);
-  } catch (error) {
-    failed++;
-    console.log(`  ✕ ${name}\n${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
-    const [page] = browser.contexts().flatMap((c) => c.pages());
-    await page
-      ?.screenshot({ path: join(".cache", `failed-${name.replace(/\W+/g, "-").slice(0, 60)}.png`) })
-      .catch(() => {});
-  } finally {
-    closing.push(browser.close());
-  }
-}
-
 /** Browsers that are on their way out: nothing waits for them before the end. */
 const closing: Promise<void>[] = [];
 
-/** Runs scenarios one after the other, or several at a time. */
+/** The browser in which scenarios are performed one after the other, each as a visitor of its own; one that needs switches, or has failed, leaves none behind. */
+class Lane {
+  private kept: Browser | null = null;
+
+  async perform({ name, run, switches }: Scenario): Promise<void> {
+    const began = Date.now();
+    const browser = (!switches && this.kept) || (await openBrowser(switches?.(folder) ?? []));
+    const world: World = { browser, address, folder: mkdtempSync(join(folder, "one-")) };
+    let good = false;
+    try {
+      await run(world);
+      good = true;
+      passed++;
+      console.log(`  ✓ ${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`);
+    } catch (error) {
+      failed++;
+      console.log(`  ✕ ${name}\n${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
+      const [page] = browser.contexts().flatMap((c) => c.pages());
+      await page
+        ?.screenshot({ path: join(".cache", `failed-${name.replace(/\W+/g, "-").slice(0, 60)}.png`) })
+        .catch(() => {});
+    }
+    if (good && !switches) {
+      this.kept = browser;
+      for (const context of browser.contexts()) closing.push(context.close());
+      return;
+    }
+    if (this.kept === browser) this.kept = null;
+    closing.push(browser.close());
+  }
+
+  end(): void {
+    if (this.kept) closing.push(this.kept.close());
+  }
+}
+
+/** Performs scenarios one after the other, or several at a time. */
 async function performAll(list: readonly Scenario[], atOnce: number): Promise<void> {
   const left = [...list];
   const work = async () => {
-    for (let next = left.shift(); next; next = left.shift()) await perform(next);
+    const lane = new Lane();
+    for (let next = left.shift(); next; next = left.shift()) await lane.perform(next);
+    lane.end();
   };
   await Promise.all(Array.from({ length: atOnce }, work));
 }

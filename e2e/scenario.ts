@@ -3,7 +3,7 @@ import type { Browser, Page } from "playwright-core";
 import { type Visit, visit } from "./browser";
 import { makeAudible } from "./hearing";
 
-/** What a scenario is given: a browser of its own, the server's address, a folder to write in. */
+/** What a scenario is given: a browser in which it is a visitor of its own, the server's address, a folder to write in. */
 export interface World {
   readonly browser: Browser;
   readonly address: string;

@@ -58,9 +58,10 @@ interface EngineView {
 
 const SILENCE: EngineStatus = { voices: 0, left: 0, right: 0, limiter: 0, broken: 0, thinned: 0, dropped: 0 };
 
-/** Milliseconds between two looks at the engine, and after which it is dead if it has said nothing meanwhile. */
+/** Milliseconds between two looks at the engine, and after which it is dead if it has said nothing meanwhile: a script may go round for ever; without one it is most likely the computer that is busy. */
 const LOOK = 1000;
-const SILENT = 4000;
+const SILENT_RULED = 4000;
+const SILENT = 15000;
 /** A sound engine that dies so often within a minute isn't begun again by itself. */
 const MOST_DEATHS = 4;
 const HUNG = "the sound engine hung";
@@ -200,7 +201,7 @@ export class EngineHost {
     if (now - this.lookedAt > 2 * LOOK) this.heardAt = now;
     this.lookedAt = now;
     if (!this.node || this.context?.state !== "running") return;
-    if (now - this.heardAt > SILENT) void this.revive(this.node, HUNG);
+    if (now - this.heardAt > (this.plans.ruled ? SILENT_RULED : SILENT)) void this.revive(this.node, HUNG);
   }
 
   /** Begins the sound anew, with everything that it had, after it has died. */

@@ -69,6 +69,11 @@ export class PlanHanding {
     this.due = null;
   }
 
+  /** Whether the audio thread has a script. */
+  get ruled(): boolean {
+    return this.rulesText !== "";
+  }
+
   /** The audio thread that is gone has hung, or not: one that hung isn't given the same script again. Whether there was one. */
   distrust(hung: boolean): boolean {
     if (!hung || this.lastRules === "") return false;
