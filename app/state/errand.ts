@@ -2,6 +2,7 @@ import type { Edit, Instrument } from "../../core/instrument";
 import { tell } from "./notices";
 import { openStored } from "./open-instrument";
 import { session } from "./session";
+import { stayingHere } from "./whereabouts";
 
 const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
@@ -36,6 +37,15 @@ export class Errand {
   get isOpen(): boolean {
     return session.instrument?.id === this.instrument.id;
   }
+
+  /**
+   * Whether whoever began it still stands there, with its instrument open: only then what comes of it may lead on to another station, and change what is selected.
+   * Who has gone on is told, with a way there.
+   */
+  get isAwaited(): boolean {
+    return this.isOpen && this.staying();
+  }
+  private readonly staying = stayingHere();
 
   /** Its instrument as it is now, where it is open; else as it was. */
   get now(): Instrument {

@@ -76,8 +76,17 @@ async function keepTakes(errand: Errand, takes: readonly Take[], navigate: (to: 
   const at = await errand.deliver(edit, what, `opening ${plural(takes.length, "file")}`);
   void warnOfSpace();
   if (at !== "open") return;
-  setView({ takeId: first.id, sliceIds: new Set() });
-  navigate("/take");
+  const show = () => {
+    if (!errand.isOpen) return;
+    setView({ takeId: first.id, sliceIds: new Set() });
+    navigate("/take");
+  };
+  if (errand.isAwaited) show();
+  else
+    tell("good", `${what} ${takes.length === 1 ? "is" : "are"} there.`, {
+      label: takes.length === 1 ? "Show it" : "Show the first",
+      run: show,
+    });
 }
 
 /** The take of a file; null when it was told why there is none, `double` when its sound is here already, `no sound` when nobody can read it as one of many. */

@@ -138,8 +138,20 @@ jest.unstable_mockModule("./decode-by-browser", () => ({
     /music|song/.test(await file.text()) ? { rate: 48000, channels: [new Float32Array(20)] } : null,
 }));
 const { openDropped } = await import("./importing");
+const { whereaboutsBy } = await import("./whereabouts");
+/** Where somebody stands. */
+let pathname = "/take";
+whereaboutsBy(() => ({ pathname, search: "", leaving: false }));
 
 const file = (name: string, text: string) => new File([text], name, { lastModified: 1e12 });
+/** A file during whose opening somebody goes elsewhere. */
+const whileOpened = (opening: File, to: string): File =>
+  Object.assign(opening, {
+    text: () => {
+      pathname = to;
+      return File.prototype.text.call(opening);
+    },
+  });
 const samples = (): string[] => history.present.samples.map((s) => s.name);
 const went: string[] = [];
 const drop = (files: readonly File[], at?: Parameters<typeof openDropped>[2]) =>
@@ -149,6 +161,7 @@ beforeEach(() => {
   history = History.of(newInstrument("t", "Test"));
   reading = false;
   stored = null;
+  pathname = "/take";
   for (const list of [told, actions, proposed, laid, opened, went, songs]) list.length = 0;
 });
 
@@ -163,6 +176,24 @@ describe("what is dropped comes in as what it is", () => {
       "good: 2 samples of 4 files.",
       "doubt: 2 files were not opened: bad.wav (it ends too early), cover.jpg (it is no WAV).",
     ]);
+  });
+
+  test("whoever has gone on to something else isn't taken away from it: what came in is told, with a way to place it", async () => {
+    await drop([file("a.wav", "aa"), whileOpened(file("b.wav", "bb"), "/loop")]);
+    expect(samples()).toEqual(["a", "b"]);
+    expect([went, proposed]).toEqual([[], []]);
+    expect(told).toEqual(["good: 2 samples of 2 files."]);
+    actions[0]?.();
+    expect(went).toEqual(["/map"]);
+    expect(proposed.map((p) => p.map((s) => s.name))).toEqual([["a", "b"]]);
+    await drop([whileOpened(file("session.wav", "long one"), "/sound")]);
+    expect(history.present.takes).toMatchObject([{ name: "session" }]);
+    expect(went).toEqual(["/map"]);
+  });
+
+  test("what was dropped on a key is laid there, wherever one stands by then", async () => {
+    await drop([whileOpened(file("a.wav", "aa"), "/loop")], { key: 60, step: "white", target: new Set() });
+    expect([laid.length, went]).toEqual([1, []]);
   });
 
   test("a song alone is what is played; one that lies among samples is passed over", async () => {

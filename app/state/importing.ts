@@ -28,6 +28,7 @@ import { missingSamples, relinkEdit, tellRelinked } from "./relinking";
 import { isSong, openSong } from "./songs";
 import { warnOfSpace } from "./storage-space";
 import { setView } from "./view";
+import { stayingHere } from "./whereabouts";
 import { withProgress } from "./with-progress";
 import { withWorkers } from "./with-workers";
 
@@ -114,8 +115,10 @@ async function importSounds(
   });
   await nextTask();
   const links = linksOf(errand, brought, missing);
-  const kept = await commit(errand, brought, links, navigate, at);
-  report(errand, files.length, brought, cancelled, kept, navigate);
+  const kept = await commit(errand, brought, links);
+  await nextTask();
+  const led = kept === "open" && leadOn(errand, brought, navigate, at);
+  report(errand, files.length, brought, cancelled, kept, led, navigate);
   if (links.length > 0 && kept === "open") tellRelinked(links, missing.size);
 }
 
@@ -169,6 +172,7 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
 
 /** Takes recordings as finished samples after all: their takes go, in one step. */
 async function asSamples(errand: Errand, { takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {
+  const staying = stayingHere();
   const { results } = await withWorkers(`Bringing in ${plural(recorded.length, "file")}`, recorded, (worker, file) =>
     openSound(worker, file, pathOf(file), true),
   );
@@ -178,8 +182,13 @@ async function asSamples(errand: Errand, { takes, recorded }: Brought, navigate:
   const what = `${plural(samples.length, "recording")} as ${samples.length === 1 ? "a sample" : "samples"}`;
   const edit = together(`Take ${what}`, [...gone.map((t) => removeTake(t.id)), addSamples(samples)]);
   if ((await errand.deliver(edit, what)) !== "open") return;
-  navigate("/map");
-  void proposing.propose(samples);
+  const place = () => {
+    if (!errand.isOpen) return;
+    navigate("/map");
+    void proposing.propose(samples);
+  };
+  if (staying()) place();
+  else tell("good", `${what}.`, { label: `Propose ${plural(samples.length, "place")} for them`, run: place });
 }
 
 /** Says what came of it: that something is in is said only once it is. */
@@ -189,6 +198,7 @@ function report(
   brought: Brought,
   cancelled: boolean,
   kept: Delivered | null,
+  led: boolean,
   navigate: (to: string) => void,
 ): void {
   const { samples, takes, doubles, unreadable, warnings } = brought;
@@ -198,16 +208,21 @@ function report(
       ? `${plural(takes.length, "recording")} as ${takes.length === 1 ? "a take" : "takes"}, as there are several sounds in ${takes.length === 1 ? "it" : "them"}`
       : "",
   ].filter((p) => p !== "");
+  const place = () => {
+    if (!errand.isOpen) return;
+    navigate("/map");
+    void proposing.propose(samples);
+  };
+  const instead = takes.length === 1 ? "As a sample instead" : "As samples instead";
   if (parts.length > 0 && kept === "open")
     tell(
       "good",
       `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`,
-      takes.length > 0
-        ? {
-            label: takes.length === 1 ? "As a sample instead" : "As samples instead",
-            run: () => void asSamples(errand, brought, navigate),
-          }
-        : null,
+      samples.length > 0 && !led
+        ? { label: `Propose ${plural(samples.length, "place")} for them`, run: place }
+        : takes.length > 0
+          ? { label: instead, run: () => void asSamples(errand, brought, navigate) }
+          : null,
     );
   if (doubles.length > 0)
     tell(
@@ -236,8 +251,6 @@ async function commit(
   errand: Errand,
   { samples, takes }: Brought,
   links: readonly Relinked[],
-  navigate: (to: string) => void,
-  at: DropPlace | null,
 ): Promise<Delivered | null> {
   const count = samples.length + takes.length + links.length;
   if (count === 0) return null;
@@ -249,17 +262,26 @@ async function commit(
   const edit = links.length === count && edits[0] ? edits[0] : together(`Bring in ${plural(count, "file")}`, edits);
   const kept = await errand.deliver(edit, plural(count, "file"), `bringing in ${plural(count, "file")}`);
   void warnOfSpace();
-  if (kept !== "open") return kept;
-  if (links.length > 0) tellFoundAudio();
-  await nextTask();
-  if (!errand.isOpen) return kept;
+  if (kept === "open" && links.length > 0) tellFoundAudio();
+  return kept;
+}
+
+/** Proposes where samples go, or shows takes, unless whoever brought them in has gone on to something else; whether it did. What was dropped on a key is laid there in any case. */
+function leadOn(
+  errand: Errand,
+  { samples, takes }: Brought,
+  navigate: (to: string) => void,
+  at: DropPlace | null,
+): boolean {
+  const { isAwaited } = errand;
+  if (!errand.isOpen || (!isAwaited && !(at && samples.length > 0))) return false;
   if (samples.length > 0) {
-    navigate("/map");
+    if (isAwaited) navigate("/map");
     if (at) layFrom(samples, at);
     else void proposing.propose(samples);
   } else if (takes.length > 0) {
     setView({ takeId: takes[0]?.id ?? null, sliceIds: new Set() });
     navigate("/take");
   }
-  return kept;
+  return true;
 }

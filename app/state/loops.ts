@@ -293,8 +293,8 @@ export async function findForAll(anew = false): Promise<void> {
   });
   const delivered = await errand.deliver(edit, plural(best.size, "loop"), anew ? "finding loops anew" : null);
   if (delivered !== "open") return;
-  // The one that needs a look most comes first.
-  const [worst] = worstFirst(listLoopable(errand.now), found);
+  // The one that needs a look most comes first, where somebody waits for it.
+  const [worst] = errand.isAwaited ? worstFirst(listLoopable(errand.now), found) : [];
   if (worst) setView({ zoneIds: new Set([worst.id]) });
   const lowest = Math.min(...[...best.values()].map((c) => c.score));
   tell(

@@ -13,3 +13,9 @@ export const whereaboutsBy = (how: () => Whereabouts): void => {
 };
 
 export const whereabouts = (): Whereabouts => asked();
+
+/** Asks, now and later, whether somebody still stands where they do now: whoever has gone on isn't to be taken away from there by what ends then. */
+export const stayingHere = (): (() => boolean) => {
+  const { pathname } = whereabouts();
+  return () => whereabouts().pathname === pathname;
+};

@@ -48,11 +48,12 @@ export const listLoopable = (instrument: Instrument, layer: string | null = null
     .flatMap((group) => group.zones.filter(isSampled).filter((zone) => !zone.oneShot));
 
 /** The content of every sample that sounds in voices: those that zones play, and those that sources take to pieces. */
-export const playedSamples = (instrument: Instrument): Set<string> =>
-  new Set([
-    ...listZones(instrument).flatMap((z) => z.sample ?? []),
-    ...instrument.layers.flatMap((l) => l.source.sample ?? []),
-  ]);
+export function playedSamples(instrument: Instrument): Set<string> {
+  const played = new Set<string>();
+  for (const { sample } of listZones(instrument)) if (sample !== null) played.add(sample);
+  for (const { source } of instrument.layers) if (source.sample) played.add(source.sample);
+  return played;
+}
 
 /** The content of every sample that a zone plays or a unit uses. */
 export const usedSamples = (instrument: Instrument): Set<string> =>

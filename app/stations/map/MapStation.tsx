@@ -1,18 +1,17 @@
 import { useEffect } from "react";
-import { type NavigateFunction, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
-import { openDropped } from "../../state/importing";
 import { mapCheck } from "../../state/map-check";
-import { pickFiles, SOUND_FILES } from "../../state/pick-files";
 import { proposing } from "../../state/proposing";
 import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
+import { bringIn, listWaiting } from "./bring-in";
 import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { Outline } from "./outline/Outline";
@@ -62,12 +61,6 @@ export function MapStation() {
   return proposal ? <PlacingStation proposal={proposal} /> : <MappedStation />;
 }
 
-/** Asks for samples, or for a folder of them, and brings them in. */
-async function bringIn(navigate: NavigateFunction, folder = false): Promise<void> {
-  const files = await pickFiles({ folder, accept: SOUND_FILES });
-  if (files.length > 0) await openDropped(files, (to) => void navigate(to));
-}
-
 /** A count where there is little room: of thousands only those. */
 const shortCount = (count: number): string => (count < 1000 ? String(count) : `${Math.floor(count / 1000)}k`);
 
@@ -109,6 +102,8 @@ function MapSide() {
 
 function MappedStation() {
   const notes = useInstrument(listNotes);
+  // What is on the keys already isn't placed once more unless that is asked for.
+  const waiting = useInstrumentParts(listWaiting);
   const navigate = useNavigate();
   const mapped = useInstrument((i) => listZones(i).length > 0);
   const panel = useView((v) => v.mapPanel);
@@ -129,12 +124,16 @@ function MappedStation() {
             {mapped && <SelectMenu />}
             {mapped && <SpreadMenu />}
             <Button
-              look="primary"
+              look={waiting.length > 0 ? "primary" : "plain"}
               disabled={notes.length === 0}
-              hint="Proposes a place for every sample by its name, pitch, level and order; nothing is changed before it is seen"
-              onClick={() => void proposing.propose(notes)}
+              hint={
+                waiting.length > 0
+                  ? "Proposes a place for every sample that is on no key yet, by its name, pitch, level and order; nothing is changed before it is seen"
+                  : "Proposes places for all samples anew, by their names, pitches, levels and order; nothing is changed before it is seen"
+              }
+              onClick={() => void proposing.propose(waiting.length > 0 ? waiting : notes)}
             >
-              Place {plural(notes.length, "sample")}
+              Place {plural(waiting.length > 0 ? waiting.length : notes.length, "sample")}
             </Button>
           </>
         }

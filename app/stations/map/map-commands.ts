@@ -22,6 +22,7 @@ import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { settleVelocities } from "../../state/velocity-axis";
 import { setView, useView } from "../../state/view";
+import { listWaiting } from "./bring-in";
 import { PART_COMMANDS } from "./outline/outline-commands";
 
 const selected = (): readonly Zone[] => {
@@ -279,6 +280,12 @@ export const MAP_COMMANDS: readonly Command[] = [
   {
     id: "place",
     label: "Propose places for the samples",
+    why: () => (session.instrument && listWaiting(session.instrument).length > 0 ? null : "none waits"),
+    run: () => session.instrument && void proposing.propose(listWaiting(session.instrument)),
+  },
+  {
+    id: "place-anew",
+    label: "Propose places for all samples anew",
     why: () => (session.instrument && listNotes(session.instrument).length > 0 ? null : "there are no samples yet"),
     run: () => session.instrument && void proposing.propose(listNotes(session.instrument)),
   },

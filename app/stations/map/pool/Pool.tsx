@@ -1,19 +1,22 @@
 import { type DragEvent, useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
 import { nameOfNote } from "../../../../core/audio";
 import { listNotes, listZones, renameSample, type Sample } from "../../../../core/instrument";
 import { formatNumber, plural } from "../../../../core/params";
 import { audition } from "../../../state/audio-queries";
-import { useCommands } from "../../../state/commands";
+import { type Command, useCommands } from "../../../state/commands";
 import { findMissing, useMissingSamples } from "../../../state/relinking";
 import { session } from "../../../state/session";
 import { wantThumbnails } from "../../../state/thumbnails";
 import { useInstrument } from "../../../state/use-session";
 import { setView, useView } from "../../../state/view";
 import { Button } from "../../../widgets/Button";
+import { MenuButton } from "../../../widgets/CommandMenu";
 import { DataTable } from "../../../widgets/DataTable";
 import { SearchField, wordsIn } from "../../../widgets/SearchField";
 import { type Choosing, selectionAfter } from "../../../widgets/selection";
 import type { Column } from "../../../widgets/TableRow";
+import { bringIn } from "../bring-in";
 import { PoolDetail } from "./PoolDetail";
 import { POOL_COMMANDS } from "./pool-commands";
 import { Thumbnail } from "./Thumbnail";
@@ -86,6 +89,14 @@ export function Pool() {
   const missing = useMissingSamples();
   const [sought, setSought] = useState("");
   useCommands("Pool", POOL_COMMANDS);
+  const navigate = useNavigate();
+  const bringing = useMemo<readonly Command[]>(
+    () => [
+      { id: "bring-in", label: "Bring in samples …", run: () => void bringIn(navigate) },
+      { id: "bring-in-folder", label: "Bring in a folder …", run: () => void bringIn(navigate, true) },
+    ],
+    [navigate],
+  );
   const rows = useMemo(() => {
     const uses = new Map<string, number>();
     for (const { sample } of zones) if (sample !== null) uses.set(sample, (uses.get(sample) ?? 0) + 1);
@@ -119,7 +130,9 @@ export function Pool() {
         if (row) row.draggable = true;
       }}
     >
-      <SearchField label="Search the samples" hint="name, folder, note" value={sought} onChange={setSought} />
+      <SearchField label="Search the samples" hint="name, folder, note" value={sought} onChange={setSought}>
+        <MenuButton label="Bring in samples" commands={bringing} />
+      </SearchField>
       {missing.size > 0 && (
         <p className="flex items-center justify-between gap-2 border-rule border-b bg-tint-vermilion px-3 py-1 text-s">
           <span>{plural(missing.size, "sample is", "samples are")} missing</span>
