@@ -1,6 +1,8 @@
 import { CircleAlert, CircleCheck, TriangleAlert, X } from "lucide-react";
 import { Progress, Toast } from "radix-ui";
+import { useSyncExternalStore } from "react";
 import { closeNotice, type Notice, useJobs, useNotices } from "../state/notices";
+import { session } from "../state/session";
 import { Button } from "../widgets/Button";
 
 const ICONS = { good: CircleCheck, doubt: TriangleAlert, error: CircleAlert } as const;
@@ -50,7 +52,10 @@ export function Notices() {
 
 /** It is spoken once, when it comes. */
 function NoticeCard({ notice }: { notice: Notice }) {
-  const { id, kind, text, action } = notice;
+  const { id, kind, text, action: offered } = notice;
+  // What can't be done any more, as undoing what others have followed, isn't offered, and keeps nobody waiting.
+  const still = useSyncExternalStore(session.store.subscribe, () => offered?.still?.() ?? true);
+  const action = still ? offered : null;
   const Icon = ICONS[kind];
   return (
     <Toast.Root

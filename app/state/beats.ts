@@ -71,7 +71,7 @@ export async function sliceToKeys(zone: SampledZone, beat: Beat): Promise<void> 
   tell(
     "good",
     `${plural(zones.length, "slice")} from C2 up, in a group of their own. The phrase “Slices in their order” plays them at any tempo.`,
-    { label: "Undo", run: session.undoer() },
+    session.undoAction(),
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Edit, Instrument } from "../../core/instrument";
+import { type Edit, type Instrument, listUnplayed, type Sample } from "../../core/instrument";
 import { tell } from "./notices";
 import { openStored } from "./open-instrument";
 import { session } from "./session";
@@ -46,6 +46,12 @@ export class Errand {
     return this.isOpen && this.staying();
   }
   private readonly staying = stayingHere();
+
+  /** Whether some samples that it brought are to be placed yet, in what is open. */
+  stillUnplayed(samples: readonly Sample[]): boolean {
+    const own = new Set(samples.map((s) => s.sha));
+    return this.isOpen && listUnplayed(this.now).some((s) => own.has(s.sha));
+  }
 
   /** Its instrument as it is now, where it is open; else as it was. */
   get now(): Instrument {

@@ -180,5 +180,5 @@ async function openPackageFile(
 /** Removes a take from the instrument; undo brings it back, for its sound stays stored. */
 export function dropTake(id: string, name: string): void {
   session.commit(removeTake(id));
-  tell("good", `The take ${name} was removed.`, { label: "Undo", run: session.undoer() });
+  tell("good", `The take ${name} was removed.`, session.undoAction());
 }

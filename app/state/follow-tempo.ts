@@ -29,8 +29,5 @@ export async function followTempo(zone: SampledZone, sample: Sample, tempo: numb
     changeZones(new Set([zone.id]), "Stretch", (z) => stretchedZone(z, made, ratio)),
   ]);
   if ((await errand.deliver(edit, `${sample.name} at ${tempo} bpm`)) !== "open") return;
-  tell("good", `It plays at ${tempo} bpm now, ${ratio.toFixed(3)} times as long.`, {
-    label: "Undo",
-    run: session.undoer(),
-  });
+  tell("good", `It plays at ${tempo} bpm now, ${ratio.toFixed(3)} times as long.`, session.undoAction());
 }

@@ -94,7 +94,7 @@ jest.unstable_mockModule("./session", () => ({
       return history.present;
     },
     keepBefore: () => {},
-    undoer: () => () => {},
+    undoAction: () => ({ label: "Undo", run: () => {}, still: () => true }),
     putInto: async (_id: string, edit: Parameters<History["commit"]>[0]) => {
       history = history.commit(edit);
       return "open";

@@ -182,14 +182,21 @@ async function asSamples(errand: Errand, { takes, recorded }: Brought, navigate:
   const what = `${plural(samples.length, "recording")} as ${samples.length === 1 ? "a sample" : "samples"}`;
   const edit = together(`Take ${what}`, [...gone.map((t) => removeTake(t.id)), addSamples(samples)]);
   if ((await errand.deliver(edit, what)) !== "open") return;
-  const place = () => {
+  const placing = placingOf(errand, samples, navigate);
+  if (staying()) placing.run();
+  else tell("good", `${what}.`, placing);
+}
+
+/** How samples that have come in are placed, for a notice that speaks of them: as long as they wait for that. */
+const placingOf = (errand: Errand, samples: readonly Sample[], navigate: (to: string) => void) => ({
+  label: `Propose ${plural(samples.length, "place")} for them`,
+  run: () => {
     if (!errand.isOpen) return;
     navigate("/map");
     void proposing.propose(samples);
-  };
-  if (staying()) place();
-  else tell("good", `${what}.`, { label: `Propose ${plural(samples.length, "place")} for them`, run: place });
-}
+  },
+  still: () => errand.stillUnplayed(samples),
+});
 
 /** Says what came of it: that something is in is said only once it is. */
 function report(
@@ -208,18 +215,14 @@ function report(
       ? `${plural(takes.length, "recording")} as ${takes.length === 1 ? "a take" : "takes"}, as there are several sounds in ${takes.length === 1 ? "it" : "them"}`
       : "",
   ].filter((p) => p !== "");
-  const place = () => {
-    if (!errand.isOpen) return;
-    navigate("/map");
-    void proposing.propose(samples);
-  };
+  const placing = placingOf(errand, samples, navigate);
   const instead = takes.length === 1 ? "As a sample instead" : "As samples instead";
   if (parts.length > 0 && kept === "open")
     tell(
       "good",
       `${parts.join(" and ")} of ${plural(count, "file")}${cancelled ? ", before it was stopped" : ""}.`,
       samples.length > 0 && !led
-        ? { label: `Propose ${plural(samples.length, "place")} for them`, run: place }
+        ? placing
         : takes.length > 0
           ? { label: instead, run: () => void asSamples(errand, brought, navigate) }
           : null,

@@ -303,7 +303,7 @@ export async function findForAll(anew = false): Promise<void> {
       "  ",
       " ",
     ),
-    { label: "Undo", run: session.undoer() },
+    session.undoAction(),
   );
 }
 

@@ -5,11 +5,22 @@ export interface Notice {
   readonly id: number;
   readonly kind: "good" | "doubt" | "error";
   readonly text: string;
-  readonly action: { readonly label: string; readonly run: () => void } | null;
+  readonly action: NoticeAction | null;
+}
+
+/** What one can do about something. */
+interface NoticeAction {
+  readonly label: string;
+  readonly run: () => void;
+  /** Whether there is still any sense in it, by the open instrument as it is now; where nothing is said there is. */
+  readonly still?: () => boolean;
 }
 
 /** Errors without anything to do about them that are shown at once. */
 const MOST_ERRORS = 2;
+
+/** Notices that are shown at once. */
+const MOST = 4;
 
 let count = 0;
 
@@ -26,7 +37,7 @@ export function tell(kind: Notice["kind"], text: string, action: Notice["action"
     const kept = others.filter((n, i) => n.kind === "error" || n.action !== null || i >= others.length - 3);
     const errors = kept.filter((n) => n.kind === "error" && n.action === null);
     const over = new Set(errors.slice(0, Math.max(0, errors.length - MOST_ERRORS)));
-    return { notices: [...kept.filter((n) => !over.has(n)).slice(-5), notice] };
+    return { notices: [...kept.filter((n) => !over.has(n)).slice(1 - MOST), notice] };
   });
 }
 

@@ -39,10 +39,7 @@ export function placeAll(samples: readonly Sample[]): void {
     ? `A kit: ${plural(roots, "key")}, one for each sound.`
     : `${plural(roots, "root")}${layered ? "; velocity layers were recorded, so velocity to level is set to 0 dB" : ""}.`;
   const goes = going.zones > 0 ? ` They take the place of ${saysGone(going)}.` : "";
-  tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${goes}`, {
-    label: "Undo",
-    run: session.undoer(),
-  });
+  tell("good", `${plural(placement.zones.length, "sample")} placed. ${shape}${goes}`, session.undoAction());
   if (placement.leftOut.length > 0) {
     const names = placement.leftOut.slice(0, 3).map((l) => `${l.sample.name} (${l.reason})`);
     const more = placement.leftOut.length > 3 ? ` and ${placement.leftOut.length - 3} more` : "";

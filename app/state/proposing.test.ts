@@ -37,7 +37,7 @@ const session = {
     if (history && !refuses) store.setState({ history: history.commit(edit) });
   },
   keepBefore: () => {},
-  undoer: () => () => {},
+  undoAction: () => ({ label: "Undo", run: () => {}, still: () => true }),
 };
 const told: string[] = [];
 

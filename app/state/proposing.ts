@@ -234,7 +234,7 @@ class Proposing {
         : "",
       gone && gone.zones > 0 ? `They take the place of ${saysGone(gone)}.` : "",
     ];
-    tell("good", facts.filter((f) => f !== "").join(" "), { label: "Undo", run: session.undoer() });
+    tell("good", facts.filter((f) => f !== "").join(" "), session.undoAction());
   }
 
   /** Nothing is placed; the samples stay. */

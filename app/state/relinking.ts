@@ -59,7 +59,7 @@ export function tellRelinked(links: readonly Relinked[], wanted: number): void {
     tell(
       left > 0 ? "doubt" : "good",
       `${plural(links.length, "missing sample was", "missing samples were")} found${left > 0 ? `, ${left} still missing` : ""}.`,
-      { label: "Undo", run: session.undoer() },
+      session.undoAction(),
     );
   const problems = doubts.map(
     ({ missing, found, doubt }) => `${found.file?.path ?? found.name} was taken for ${missing.name}: ${doubt}`,

@@ -25,7 +25,7 @@ jest.unstable_mockModule("./session", () => ({
     commit: (edit: { apply: (i: Instrument) => Instrument }) => {
       open.instrument = open.instrument && edit.apply(open.instrument);
     },
-    undoer: () => () => {},
+    undoAction: () => ({ label: "Undo", run: () => {}, still: () => true }),
   },
 }));
 const { fundamentalOf, rowFinding } = await import("./row-finding");

@@ -119,10 +119,7 @@ class RowFinding {
     this.store.setState({ now: null });
     session.commit(setTable(now.address, rows, `Take ${plural(rows.length, table.row)} from ${now.sample.name}`));
     showEngine();
-    tell("good", `${plural(rows.length, table.row)} taken from ${now.sample.name}.`, {
-      label: "Undo",
-      run: session.undoer(),
-    });
+    tell("good", `${plural(rows.length, table.row)} taken from ${now.sample.name}.`, session.undoAction());
   }
 
   /** Leaves the table as it is; of a unit: only where the search was for that one. */

@@ -112,13 +112,17 @@ export class Session {
     return `${gesture} ${this.gesture.turn}`;
   }
 
-  /** How to undo what was done last, for a notice that speaks of it: once something else was done since, it says so instead. */
-  undoer(): () => void {
+  /** How to undo what was done last, for a notice that speaks of it: as long as nothing else was done since; after that it says so instead. */
+  undoAction(): { readonly label: string; readonly run: () => void; readonly still: () => boolean } {
     const step = this.store.getState().history?.lastStep ?? null;
-    return () => {
-      const { history } = this.store.getState();
-      if (step !== null && history?.lastStep === step) this.undo();
-      else this.refused("This isn’t what was done last any more: undo steps back through what came after it first.");
+    const still = () => step !== null && this.store.getState().history?.lastStep === step;
+    return {
+      label: "Undo",
+      run: () => {
+        if (still()) this.undo();
+        else this.refused("This isn’t what was done last any more: undo steps back through what came after it first.");
+      },
+      still,
     };
   }
 

@@ -242,6 +242,7 @@ export {
   listLoopable,
   listNotes,
   listSampled,
+  listUnplayed,
   listZones,
   placeZones,
   playedSamples,

@@ -55,6 +55,12 @@ export function playedSamples(instrument: Instrument): Set<string> {
   return played;
 }
 
+/** The samples that are there to be played and that nothing plays yet. */
+export function listUnplayed(instrument: Instrument): readonly Sample[] {
+  const played = playedSamples(instrument);
+  return listNotes(instrument).filter((s) => !played.has(s.sha));
+}
+
 /** The content of every sample that a zone plays or a unit uses. */
 export const usedSamples = (instrument: Instrument): Set<string> =>
   new Set([...playedSamples(instrument), ...assetsOf(instrument)]);

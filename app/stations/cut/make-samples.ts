@@ -61,7 +61,7 @@ export async function keepSamples(
     tell(
       loss === "" ? "good" : "doubt",
       `${plural(replaced.size, "sample")} in use now ${replaced.size === 1 ? "sounds as it is" : "sound as they are"} cut here; loops, starts and tunings went along. ${loss}`.trim(),
-      { label: "Undo", run: session.undoer() },
+      session.undoAction(),
     );
     return;
   }
@@ -74,5 +74,8 @@ export async function keepSamples(
     else placeAll(samples);
   };
   const label = beside() ? `Propose ${plural(samples.length, "place")} for them` : "Place them on keys";
-  tell("good", `${plural(samples.length, "sample was", "samples were")} made of ${take.name}.`, { label, run: place });
+  tell("good", `${plural(samples.length, "sample was", "samples were")} made of ${take.name}.`, {
+    ...{ label, run: place },
+    still: () => errand.stillUnplayed(samples),
+  });
 }

@@ -72,8 +72,5 @@ export function applySorting(take: Take, name: string, { roles, over }: SortedSl
       : over < 0
         ? ` ${plural(-over, "sound is", "sounds are")} left as ${over === -1 ? "it was" : "they were"}.`
         : "";
-  tell(over === 0 ? "good" : "doubt", `${name}: ${plural(roles.size, "sound")} sorted.${rest}`, {
-    label: "Undo",
-    run: session.undoer(),
-  });
+  tell(over === 0 ? "good" : "doubt", `${name}: ${plural(roles.size, "sound")} sorted.${rest}`, session.undoAction());
 }

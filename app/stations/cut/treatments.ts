@@ -74,7 +74,7 @@ export async function normalise(take: Take, slices: readonly Slice[], how: Norma
       tell(
         "good",
         `${plural(values.length, "sound")} normalised: ${Math.min(...values).toFixed(1)} to ${Math.max(...values).toFixed(1)} dB.`,
-        { label: "Undo", run: session.undoer() },
+        session.undoAction(),
       );
   } catch (error) {
     if (!(error instanceof Cancelled))

@@ -46,10 +46,7 @@ async function copyToAll(from: SampledZone, by: LoopCopyBy): Promise<void> {
   if ((await errand.deliver(edit, `The loop of ${plural(others.length, "zone")}`)) !== "open") return;
   const looped = others.filter((z) => z.loop).length;
   const gone = looped > 0 ? `; ${plural(looped, "loop")} of their own went by it` : "";
-  tell("good", `The loop was copied to ${plural(others.length, "zone")}${gone}.`, {
-    label: "Undo",
-    run: session.undoer(),
-  });
+  tell("good", `The loop was copied to ${plural(others.length, "zone")}${gone}.`, session.undoAction());
 }
 
 /** What can be done with the loop of a zone, and with those of all. */
@@ -84,7 +81,7 @@ export function loopCommands(zone: SampledZone): readonly Command[] {
             releaseLoop: null,
           })),
         );
-        tell("good", `${plural(looped.length, "loop")} cleared.`, { label: "Undo", run: session.undoer() });
+        tell("good", `${plural(looped.length, "loop")} cleared.`, session.undoAction());
       },
     },
   ];

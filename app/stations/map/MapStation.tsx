@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
-import { byIdentity, listNotes, listZones, type Zone } from "../../../core/instrument";
+import { byIdentity, listNotes, listUnplayed, listZones, type Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
@@ -11,7 +11,7 @@ import { useInstrument, useInstrumentParts } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
-import { bringIn, listWaiting } from "./bring-in";
+import { bringIn } from "./bring-in";
 import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
 import { Outline } from "./outline/Outline";
@@ -103,7 +103,7 @@ function MapSide() {
 function MappedStation() {
   const notes = useInstrument(listNotes);
   // What is on the keys already isn't placed once more unless that is asked for.
-  const waiting = useInstrumentParts(listWaiting);
+  const waiting = useInstrumentParts(listUnplayed);
   const navigate = useNavigate();
   const mapped = useInstrument((i) => listZones(i).length > 0);
   const panel = useView((v) => v.mapPanel);

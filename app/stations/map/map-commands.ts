@@ -3,6 +3,7 @@ import {
   changeZones,
   type Instrument,
   listNotes,
+  listUnplayed,
   listZones,
   placeZones,
   removeZones,
@@ -22,7 +23,6 @@ import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { settleVelocities } from "../../state/velocity-axis";
 import { setView, useView } from "../../state/view";
-import { listWaiting } from "./bring-in";
 import { PART_COMMANDS } from "./outline/outline-commands";
 
 const selected = (): readonly Zone[] => {
@@ -62,7 +62,7 @@ async function pasteTable(): Promise<void> {
   tell(
     problems.length > 0 ? "doubt" : "good",
     `${plural(changes.size, "zone was", "zones were")} changed by the table${told}.`,
-    changes.size > 0 ? { label: "Undo", run: session.undoer() } : null,
+    changes.size > 0 ? session.undoAction() : null,
   );
 }
 
@@ -280,8 +280,8 @@ export const MAP_COMMANDS: readonly Command[] = [
   {
     id: "place",
     label: "Propose places for the samples",
-    why: () => (session.instrument && listWaiting(session.instrument).length > 0 ? null : "none waits"),
-    run: () => session.instrument && void proposing.propose(listWaiting(session.instrument)),
+    why: () => (session.instrument && listUnplayed(session.instrument).length > 0 ? null : "none waits"),
+    run: () => session.instrument && void proposing.propose(listUnplayed(session.instrument)),
   },
   {
     id: "place-anew",

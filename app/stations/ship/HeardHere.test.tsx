@@ -7,7 +7,7 @@ import { createStore } from "zustand/vanilla";
 const store = createStore<{ readonly solo: readonly string[] }>(() => ({ solo: [] }));
 const solo = jest.fn((layers: readonly string[]) => store.setState({ solo: layers }));
 jest.unstable_mockModule("../../state/engine", () => ({
-  engine: { store, solo },
+  engine: { store, solo, mute: () => {} },
   hearAs: () => {},
   showEngine: () => {},
 }));

@@ -47,10 +47,7 @@ function remove(): void {
   tell(
     "good",
     `${plural(samples.length, "sample")} removed${zones > 0 ? `, and ${plural(zones, "zone")} with them` : ""}.`,
-    {
-      label: "Undo",
-      run: session.undoer(),
-    },
+    session.undoAction(),
   );
 }
 
@@ -71,10 +68,7 @@ async function replace(): Promise<void> {
       tell(
         loss === "" ? "good" : "doubt",
         `${sample.name} is ${opened.sample.name} now, in every zone. ${loss}`.trim(),
-        {
-          label: "Undo",
-          run: session.undoer(),
-        },
+        session.undoAction(),
       );
     }
   } catch (error) {
