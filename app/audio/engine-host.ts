@@ -3,6 +3,7 @@ import type { Audio } from "../../core/audio";
 import type { EngineStatus, NoteTrace, Plan, ProbeSetting } from "../../core/engine";
 import type { Instrument } from "../../core/instrument";
 import type { RuleProblem } from "../../core/rules";
+import { reasonOf } from "../basis/reason-of";
 import { Listening } from "./listening";
 import { PlanHanding } from "./plan-handing";
 import type { EngineSetup, FromEngine, TimedMidi, ToEngine } from "./protocol";
@@ -127,7 +128,7 @@ export class EngineHost {
   prepare(): Promise<void> {
     this.starting ??= this.open().catch((error: unknown) => {
       this.starting = null;
-      this.store.setState({ state: "failed", failure: error instanceof Error ? error.message : String(error) });
+      this.store.setState({ state: "failed", failure: reasonOf(error) });
     });
     return this.starting;
   }
@@ -304,7 +305,7 @@ export class EngineHost {
     try {
       return await this.parts.loader.tryScript(await this.parts.rules(), script, seed);
     } catch (error) {
-      return { line: null, reason: error instanceof Error ? error.message : String(error), stopped: true };
+      return { line: null, reason: reasonOf(error), stopped: true };
     }
   }
 

@@ -1,3 +1,4 @@
+import { reasonOf } from "../basis/reason-of";
 import "./text-decoder";
 import { startKernels } from "../../core/dsp";
 import { applyDelta, Engine, type Plan } from "../../core/engine";
@@ -160,7 +161,7 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   private tellProblem(error: unknown): void {
     // Such as a sample for which there is no memory: the rest plays on, and it is told.
-    this.send({ type: "problem", message: error instanceof Error ? error.message : String(error) });
+    this.send({ type: "problem", message: reasonOf(error) });
   }
 
   private endAudition(): void {

@@ -12,6 +12,7 @@ import {
   type ZoneReading,
 } from "../../core/engine";
 import { type RuleProblem, Sandbox } from "../../core/rules";
+import { reasonOf } from "../basis/reason-of";
 
 /** A zone whose path is wanted: its id, and how it is to be read. */
 export interface ZoneToRead {
@@ -95,7 +96,7 @@ export class SampleLoader {
       });
       rules?.dispose();
     } catch (error) {
-      problem = { line: null, reason: error instanceof Error ? error.message : String(error), stopped: true };
+      problem = { line: null, reason: reasonOf(error), stopped: true };
     }
     // An interpreter that gave in is not used again.
     if (problem) this.sandbox = null;

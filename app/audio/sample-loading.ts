@@ -1,6 +1,7 @@
 import type { Holding } from "../../core/engine";
 import { readingOf, sameReading } from "../../core/engine";
 import { assetsOf, type Instrument, listZones, playedSamples, type Zone } from "../../core/instrument";
+import { reasonOf } from "../basis/reason-of";
 import type { Calls } from "../basis/worker-calls";
 import type { ToEngine } from "./protocol";
 import type { SampleLoader, ZoneToRead } from "./sample-loader";
@@ -144,7 +145,7 @@ export class SampleLoading {
 
   private tellUnread(sha: string, error: unknown, instrument = this.instrument): void {
     const name = instrument?.samples.find((s) => s.sha === sha)?.name ?? sha;
-    this.to.told(`The sample ${name} can't be read: ${error instanceof Error ? error.message : String(error)}.`);
+    this.to.told(`The sample ${name} can't be read: ${reasonOf(error)}.`);
   }
 
   private async loadSample(sha: string): Promise<boolean> {
@@ -186,9 +187,7 @@ export class SampleLoading {
       const ready = await this.loader.waves();
       if (thread === this.thread) this.to.send({ type: "waves", ready }, [ready.buffer]);
     } catch (error) {
-      this.to.told(
-        `The oscillators stay dull: their waves can't be made (${error instanceof Error ? error.message : String(error)}).`,
-      );
+      this.to.told(`The oscillators stay dull: their waves can't be made (${reasonOf(error)}).`);
     }
   }
 

@@ -8,6 +8,7 @@ import { type FaceSize, type Instrument, listZones, setParams, sizeOfPage } from
 import { soundingKeys } from "../../core/mapping";
 import { formatNumber } from "../../core/params";
 import type { EngineHost } from "../audio/engine-host";
+import { reasonOf } from "../basis/reason-of";
 import { saveFile } from "../basis/save-file";
 import { FacePageView } from "../face/FacePageView";
 import { type Change, FaceContext } from "../face/face-world";
@@ -97,7 +98,7 @@ export function Player({ instrument: given, host, bounce }: PlayerProps) {
     try {
       saveFile(`${about.name || "phrase"}-${phrase}.wav`, await bounce(instrument, chosen.id));
     } catch (error) {
-      setUnsaved(`No file was saved: ${error instanceof Error ? error.message : String(error)}.`);
+      setUnsaved(`No file was saved: ${reasonOf(error)}.`);
     } finally {
       setBusy(false);
     }

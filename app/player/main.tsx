@@ -3,6 +3,7 @@ import { createRoot } from "react-dom/client";
 import { compileKernels } from "../../core/dsp";
 import type { Instrument } from "../../core/instrument";
 import { EngineHost } from "../audio/engine-host";
+import { reasonOf } from "../basis/reason-of";
 import type { Calls } from "../basis/worker-calls";
 import { bytesOfBase64 } from "./base64";
 import { Player } from "./Player";
@@ -66,10 +67,7 @@ async function start(place: HTMLElement): Promise<void> {
     root.render(<Player instrument={instrument} host={host} bounce={bounce} />);
   } catch (error) {
     root.render(
-      <p className="failure">
-        This instrument can't be opened: {error instanceof Error ? error.message : String(error)}. Ask its maker for a
-        fresh copy.
-      </p>,
+      <p className="failure">This instrument can't be opened: {reasonOf(error)}. Ask its maker for a fresh copy.</p>,
     );
   }
 }

@@ -1,5 +1,6 @@
 import { type DragEvent, useMemo, useState } from "react";
 import { Outlet, useNavigate } from "react-router";
+import { reasonOf } from "../basis/reason-of";
 import { useCommands } from "../state/commands";
 import { filesOfDrop } from "../state/dropped-files";
 import { tell } from "../state/notices";
@@ -47,9 +48,7 @@ export function Frame() {
     // Whatever opens files is fetched with the first of them.
     void Promise.all([filesOfDrop(event.dataTransfer), import("../state/importing")])
       .then(([files, { openDropped }]) => openDropped(files, (to) => void navigate(to)))
-      .catch((error: unknown) =>
-        tell("error", `Nothing was opened: ${error instanceof Error ? error.message : String(error)}.`),
-      );
+      .catch((error: unknown) => tell("error", `Nothing was opened: ${reasonOf(error)}.`));
   };
   return (
     <div

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
+import { reasonOf } from "../basis/reason-of";
 import { installedOnce, openedOnce } from "../state/demo";
 import { freshInstrument } from "../state/fresh-instrument";
 import { tell } from "../state/notices";
@@ -20,10 +21,10 @@ export function Gate({ children }: { children: ReactNode }) {
     installedOnce()
       .then(() => client.invalidateQueries({ queryKey: ["library"] }))
       .catch((error: unknown) =>
-        tell("doubt", `The demo instrument could not be put into the library: ${String(error)}`),
+        tell("doubt", `The demo instrument could not be put into the library: ${reasonOf(error)}.`),
       );
     openedOnce().catch((error: unknown) => {
-      setFailure(error instanceof Error ? error.message : String(error));
+      setFailure(reasonOf(error));
       if (error instanceof Broken) setBroken(error.failed.id);
     });
     return tabs.listen((message) => {

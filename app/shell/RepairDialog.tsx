@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Fault } from "../../core/instrument";
 import { plural } from "../../core/params";
+import { reasonOf } from "../basis/reason-of";
 import { saveFile } from "../basis/save-file";
 import { fileName } from "../state/file-name";
 import { tell } from "../state/notices";
@@ -63,7 +64,7 @@ function Faults({ faults, text, title, open }: FaultsProps) {
     try {
       await open();
     } catch (error) {
-      tell("error", `“${title}” was not opened: ${error instanceof Error ? error.message : String(error)}.`);
+      tell("error", `“${title}” was not opened: ${reasonOf(error)}.`);
     }
   };
   return (

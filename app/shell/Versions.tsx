@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { useRef, useState } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../../core/params";
+import { reasonOf } from "../basis/reason-of";
 import { tell } from "../state/notices";
 import { session } from "../state/session";
 import { trimOf } from "../state/trim-of";
@@ -73,7 +74,7 @@ function KeepForm({ id }: { id: string }) {
       className="mb-2 flex gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        keep().catch((error: unknown) => tell("error", `No version was kept: ${String(error)}.`));
+        keep().catch((error: unknown) => tell("error", `No version was kept: ${reasonOf(error)}.`));
       }}
     >
       <input
@@ -102,7 +103,7 @@ async function removeKept({ id, name }: Version): Promise<void> {
     restore(id).then(
       (done) =>
         !done && tell("doubt", `“${name}” wasn’t taken back: another instrument is open, or another tab has it.`),
-      (error: unknown) => tell("error", `“${name}” wasn’t taken back: ${String(error)}.`),
+      (error: unknown) => tell("error", `“${name}” wasn’t taken back: ${reasonOf(error)}.`),
     );
   tell("good", `The version “${name}” was removed.`, { label: "Undo", run: () => void back() });
 }
@@ -112,7 +113,7 @@ function VersionList({ id, close }: { id: string; close: () => void }) {
   const reading = useStore(session.store, (s) => s.reading);
   const look = (version: Version) => {
     close();
-    lookAt(id, version).catch((error: unknown) => tell("error", `That version can't be read: ${String(error)}.`));
+    lookAt(id, version).catch((error: unknown) => tell("error", `That version can't be read: ${reasonOf(error)}.`));
   };
   if (versions.length === 0)
     return (
@@ -136,7 +137,7 @@ function VersionList({ id, close }: { id: string; close: () => void }) {
             className="px-1.5"
             disabled={reading}
             onClick={() =>
-              removeKept(version).catch((error: unknown) => tell("error", `It was not removed: ${String(error)}.`))
+              removeKept(version).catch((error: unknown) => tell("error", `It was not removed: ${reasonOf(error)}.`))
             }
           >
             <Trash2 size={13} aria-hidden />

@@ -1,5 +1,6 @@
 import { type ComponentType, useEffect, useState } from "react";
 import { type RouteObject, useRouteError } from "react-router";
+import { reasonOf } from "../basis/reason-of";
 import { Button } from "../widgets/Button";
 import { Empty } from "./Station";
 
@@ -12,8 +13,8 @@ function Failed({ why, again }: { why: unknown; again: () => void }) {
     <main className="flex min-w-0 flex-1 bg-sheet">
       <Empty title="This page could not be shown">
         <p className="mb-4">
-          {why instanceof Error ? why.message : String(why)}. Everything else goes on: what is open, what sounds, what
-          is recorded. If the server can't be reached just now, try again when it can.
+          {reasonOf(why)}. Everything else goes on: what is open, what sounds, what is recorded. If the server can't be
+          reached just now, try again when it can.
         </p>
         <Button look="primary" onClick={again}>
           Try again

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { create } from "zustand";
 import type { Audio, CloseSamples, Peaks } from "../../core/audio";
+import { reasonOf } from "../basis/reason-of";
 import { audioWorker } from "../workers/audio-worker";
 import { engine } from "./engine";
 import { tell } from "./notices";
@@ -132,6 +133,6 @@ async function hearNext(ready: () => Promise<Listened>): Promise<void> {
     if (turn === asked) stop = stopped;
     else stopped();
   } catch (error) {
-    if (turn === asked) tell("error", `It can't be played: ${error instanceof Error ? error.message : String(error)}.`);
+    if (turn === asked) tell("error", `It can't be played: ${reasonOf(error)}.`);
   }
 }

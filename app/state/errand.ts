@@ -1,10 +1,9 @@
 import { type Edit, type Instrument, listUnplayed, type Sample } from "../../core/instrument";
+import { reasonOf } from "../basis/reason-of";
 import { tell } from "./notices";
 import { openStored } from "./open-instrument";
 import { session } from "./session";
 import { stayingHere } from "./whereabouts";
-
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** What became of something that was made for an instrument: it is in the one that is open, in one that is stored, or it waits to be tried again. */
 export type Delivered = "open" | "stored" | "waiting";

@@ -1,6 +1,7 @@
 import { addTake, type Edit, type Instrument, newTake, removeTake, type Take, together } from "../../core/instrument";
 import { withoutExtension } from "../../core/mapping";
 import { plural } from "../../core/params";
+import { reasonOf } from "../basis/reason-of";
 import { Cancelled } from "../workers/audio-worker";
 import { tooLong } from "../workers/opened";
 import { decodeByBrowser, lengthByBrowser } from "./decode-by-browser";
@@ -40,7 +41,7 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
       else if (take) takes.push(take);
     } catch (error) {
       if (error instanceof Cancelled) break;
-      tell("error", `${file.name} was not opened: ${error instanceof Error ? error.message : String(error)}`);
+      tell("error", `${file.name} was not opened: ${reasonOf(error)}.`);
     }
   }
   if (errand) await keepTakes(errand, takes, navigate);

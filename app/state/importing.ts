@@ -11,6 +11,7 @@ import {
 import { type Relinked, relink, withoutExtension } from "../../core/mapping";
 import { few, plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
+import { reasonOf } from "../basis/reason-of";
 import type { OpenedSound } from "../workers/audio/importing";
 import { type AudioCalls, Cancelled } from "../workers/audio-worker";
 import { fileAt, pathOf } from "./dropped-files";
@@ -127,7 +128,7 @@ async function openOne(worker: AudioCalls, file: File): Promise<OpenedSound> {
     return await openSound(worker, file, pathOf(file));
   } catch (error) {
     if (error instanceof Cancelled) throw error;
-    const message = error instanceof Error ? error.message : String(error);
+    const message = reasonOf(error);
     return { ok: false, code: "damaged", message, salvage: false };
   }
 }

@@ -2,6 +2,7 @@ import { createStore } from "zustand/vanilla";
 import type { SampleFacts } from "../../core/analysis";
 import { type Instrument, listNotes, newFace } from "../../core/instrument";
 import type { Finding } from "../../core/mapping";
+import { reasonOf } from "../basis/reason-of";
 import { audioWorker } from "../workers/audio-worker";
 import { documentWorker } from "../workers/document-worker";
 import { tell } from "./notices";
@@ -87,7 +88,7 @@ class Checking {
       const findings = await documentWorker().checkMap(lean, this.facts);
       this.store.setState({ findings });
     } catch (error) {
-      tell("error", `The map could not be checked: ${error instanceof Error ? error.message : String(error)}.`);
+      tell("error", `The map could not be checked: ${reasonOf(error)}.`);
     } finally {
       this.busy = false;
     }

@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { reasonOf } from "../basis/reason-of";
 import { settings } from "../storage/stores";
 import { tell } from "./notices";
 
@@ -23,7 +24,7 @@ async function store(change: (saved: readonly string[]) => readonly string[]): P
     await settings.setItem(KEY, saved);
     useNamePatterns.setState({ saved });
   } catch (error) {
-    tell("error", `The pattern was not saved: ${error instanceof Error ? error.message : String(error)}.`);
+    tell("error", `The pattern was not saved: ${reasonOf(error)}.`);
   }
 }
 

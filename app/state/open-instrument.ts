@@ -1,10 +1,9 @@
+import { reasonOf } from "../basis/reason-of";
 import { isStored } from "../storage/library";
 import { tell } from "./notices";
 import { askRepair } from "./repair";
 import { Broken, session, Unsaved } from "./session";
 import { clearSelection } from "./view";
-
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** Runs what opens an instrument; where work would be lost that can't be saved, says so and leaves the choice. */
 export async function opening(run: (abandon: boolean) => Promise<boolean>): Promise<boolean> {

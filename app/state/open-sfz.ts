@@ -1,6 +1,7 @@
 import type { SfzLoss } from "../../core/formats";
 import { listZones, type Sample } from "../../core/instrument";
 import { plural } from "../../core/params";
+import { reasonOf } from "../basis/reason-of";
 import type { FoundFile } from "../workers/audio/opening-sfz";
 import { Cancelled } from "../workers/audio-worker";
 import { pathOf } from "./dropped-files";
@@ -32,8 +33,7 @@ export async function openSfz(files: readonly File[], navigate: (to: string) => 
   try {
     await openOne(files, main, navigate);
   } catch (error) {
-    if (!(error instanceof Cancelled))
-      tell("error", `${main.name} was not opened: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `${main.name} was not opened: ${reasonOf(error)}.`);
   }
 }
 

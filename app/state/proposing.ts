@@ -13,6 +13,7 @@ import {
 } from "../../core/mapping";
 import { plural } from "../../core/params";
 import { nextTask } from "../basis/next-task";
+import { reasonOf } from "../basis/reason-of";
 import { audioWorker } from "../workers/audio-worker";
 import { hearAs, showEngine } from "./engine";
 import { freshId } from "./ids";
@@ -77,7 +78,7 @@ class Proposing {
       const low = Math.min(...keys);
       if (keys.length > 0) setView({ zoneIds: new Set(), ...settleAxis(low - 2, Math.max(...keys) - low + 5) });
     } catch (error) {
-      tell("error", `The names could not be read: ${error instanceof Error ? error.message : String(error)}.`);
+      tell("error", `The names could not be read: ${reasonOf(error)}.`);
     }
   }
 

@@ -5,6 +5,7 @@ import { formatNumber, plural } from "../../core/params";
 import { playAlong } from "../audio/bench-player";
 import { recorder } from "../audio/recorder";
 import { type Cue, ShotSession } from "../audio/shot-session";
+import { reasonOf } from "../basis/reason-of";
 import { tabs } from "../storage/instrument-locks";
 import { listInstruments } from "../storage/library";
 import type { RecordingFacts, RecordingInfo } from "../storage/recordings";
@@ -111,7 +112,7 @@ export async function stopRecording(): Promise<void> {
     const shots = walked ? shotSession.store.getState().shots : null;
     kept = await keepRecording(info, { ...facts, slices }, shots);
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
+    const why = reasonOf(error);
     tell("error", `${info.name} could not be kept: ${why}. What was recorded is offered again at Take.`);
   } finally {
     await recorder.done(info.id, kept);

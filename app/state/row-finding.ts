@@ -4,6 +4,7 @@ import { hertzOf } from "../../core/audio";
 import { changeUnit, findUnit, type Instrument, type Sample, setTable } from "../../core/instrument";
 import { plural } from "../../core/params";
 import { type TableRow, unitSpec } from "../../core/units";
+import { reasonOf } from "../basis/reason-of";
 import { Cancelled } from "../workers/audio-worker";
 import { hearAs, showEngine } from "./engine";
 import { tell } from "./notices";
@@ -84,11 +85,7 @@ class RowFinding {
         at,
       });
     } catch (error) {
-      if (!(error instanceof Cancelled))
-        tell(
-          "error",
-          `${sample.name} couldn’t be looked at: ${error instanceof Error ? error.message : String(error)}.`,
-        );
+      if (!(error instanceof Cancelled)) tell("error", `${sample.name} couldn’t be looked at: ${reasonOf(error)}.`);
     } finally {
       this.store.setState({ busy: false });
     }

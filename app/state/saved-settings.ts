@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { setUp, type Unit } from "../../core/instrument";
 import { isUnitKind, type ReadySetting, type UnitKind, unitSpec } from "../../core/units";
+import { reasonOf } from "../basis/reason-of";
 import { saveFile } from "../basis/save-file";
 import { settings } from "../storage/stores";
 import { tell } from "./notices";
@@ -69,7 +70,7 @@ async function store(change: (saved: readonly SavedSetting[]) => readonly SavedS
     await settings.setItem(KEY, saved);
     useSavedSettings.setState({ saved });
   } catch (error) {
-    tell("error", `The setting was not saved: ${error instanceof Error ? error.message : String(error)}.`);
+    tell("error", `The setting was not saved: ${reasonOf(error)}.`);
   }
 }
 

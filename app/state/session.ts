@@ -1,5 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import { type Edit, type Fault, faultText, History, type Instrument } from "../../core/instrument";
+import { reasonOf } from "../basis/reason-of";
 import { type Held, tabs as realTabs, type Tabs } from "../storage/instrument-locks";
 import { keepVersion, type Loaded, type Saved, saveInstrument, sweepParts } from "../storage/library";
 import { settings } from "../storage/stores";
@@ -26,8 +27,6 @@ const LONGEST_PAUSE = 60000;
 /** Milliseconds after which typing or turning begins a new undo step. */
 const PAUSE = 1200;
 const LAST_OPEN = "open";
-
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** Thrown where opening another instrument would drop work that can't be stored. */
 export class Unsaved extends Error {

@@ -1,5 +1,6 @@
 import { FormatError, readMidi } from "../../core/formats";
 import { HIGHEST_TEMPO, LOWEST_TEMPO, setSong } from "../../core/instrument";
+import { reasonOf } from "../basis/reason-of";
 import { tell } from "./notices";
 import { ownSong } from "./own-song";
 import { OWN_SONG } from "./phrase-ids";
@@ -21,7 +22,7 @@ export async function openSong(file: File): Promise<void> {
     for (const warning of song.warnings) tell("doubt", `${file.name}: ${warning}`);
     tell("good", `${file.name} is the phrase now: Space plays it.`);
   } catch (error) {
-    const why = error instanceof FormatError ? error.message : String(error);
+    const why = reasonOf(error);
     tell("error", `${file.name} was not opened: ${why}.`);
   }
 }

@@ -2,6 +2,7 @@ import { type ReactNode, useDeferredValue, useEffect, useMemo, useRef, useState 
 import { useNavigate } from "react-router";
 import { addSlice, newSlice, type Take } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { Empty, Station } from "../../shell/Station";
 import { audition, useWave } from "../../state/audio-queries";
 import { useCommands } from "../../state/commands";
@@ -163,7 +164,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         forget={search.forget}
       />
       {wave.error ? (
-        <Empty title={`The sound of ${take.name} isn't there`}>{wave.error.message}</Empty>
+        <Empty title={`The sound of ${take.name} isn't there`}>{reasonOf(wave.error)}</Empty>
       ) : wave.data ? (
         <WaveAndList
           wave={

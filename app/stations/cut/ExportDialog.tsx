@@ -3,6 +3,7 @@ import { useState } from "react";
 import { namesOfSlices } from "../../../core/formats";
 import type { Slice, Take } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { saveFile } from "../../basis/save-file";
 import { fileName } from "../../state/file-name";
 import { tell } from "../../state/notices";
@@ -45,7 +46,7 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
   const options = optionsOf(format);
   const failed = (error: unknown) => {
     if (error instanceof Cancelled || (error instanceof DOMException && error.name === "AbortError")) return;
-    tell("error", `The files were not written: ${error instanceof Error ? error.message : String(error)}.`);
+    tell("error", `The files were not written: ${reasonOf(error)}.`);
   };
   const zip = async () => {
     onOpen(false);

@@ -11,6 +11,7 @@ import {
   usedSamples,
 } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
 import { placeAll } from "../../state/placing";
@@ -32,8 +33,7 @@ export async function cutSamples(take: Take): Promise<{ readonly errand: Errand;
     );
     return { errand, recut: recutOf(take, fresh, errand.now.samples, usedSamples(errand.now)) };
   } catch (error) {
-    if (!(error instanceof Cancelled))
-      tell("error", `${take.name} was not cut: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `${take.name} was not cut: ${reasonOf(error)}.`);
     return null;
   }
 }

@@ -2,6 +2,7 @@ import { changeSlices, changeTake, newUnit, type Slice, type Take, type Unit } f
 import { type Normalising, normalisingGains } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { type UnitKind, unitSpec } from "../../../core/units";
+import { reasonOf } from "../../basis/reason-of";
 import { Errand } from "../../state/errand";
 import { freshId } from "../../state/ids";
 import { tell } from "../../state/notices";
@@ -77,7 +78,6 @@ export async function normalise(take: Take, slices: readonly Slice[], how: Norma
         session.undoAction(),
       );
   } catch (error) {
-    if (!(error instanceof Cancelled))
-      tell("error", `It was not normalised: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `It was not normalised: ${reasonOf(error)}.`);
   }
 }

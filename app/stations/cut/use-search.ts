@@ -4,6 +4,7 @@ import { changeTake, type Edit, type Search, type Slice, type Take } from "../..
 import { mergeSlices, sliceId, slicesOf } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 import { nextTask } from "../../basis/next-task";
+import { reasonOf } from "../../basis/reason-of";
 import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
 import { withProgress } from "../../state/with-progress";
@@ -28,8 +29,7 @@ export function useSearch(take: Take) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another take, another preview
   useEffect(() => setPreview(null), [take.id]);
   const failed = (error: unknown) => {
-    if (!(error instanceof Cancelled))
-      tell("error", `${take.name} can't be searched: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `${take.name} can't be searched: ${reasonOf(error)}.`);
   };
 
   /** Shows what would be found; only the newest search is made. */

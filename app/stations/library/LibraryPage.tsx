@@ -3,6 +3,7 @@ import { Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { plural } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { Empty, Station } from "../../shell/Station";
 import type { Command } from "../../state/commands";
 import { copyName } from "../../state/copy-name";
@@ -99,7 +100,7 @@ export function LibraryPage() {
   // Whatever writes shuts the buttons until it is done, and says what went wrong.
   const writing = useMutation({
     mutationFn: (what: () => Promise<unknown>) => what(),
-    onError: (error) => tell("error", `${error.message}.`),
+    onError: (error) => tell("error", `${reasonOf(error)}.`),
   });
   const write = (what: () => Promise<unknown>) => {
     if (!writing.isPending) writing.mutate(what);
@@ -169,7 +170,7 @@ export function LibraryPage() {
       }
     >
       {entries.error ? (
-        <Empty title="The library can't be read">{entries.error.message}</Empty>
+        <Empty title="The library can't be read">{reasonOf(entries.error)}</Empty>
       ) : !entries.data ? (
         <Empty title="Looking …">The library is being read.</Empty>
       ) : shown.length === 0 ? (

@@ -12,6 +12,7 @@ import {
 } from "../../../core/instrument";
 import { beatFrames } from "../../../core/looping";
 import { parseNumber } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { lookForBeat, sliceToKeys } from "../../state/beats";
 import { followTempo } from "../../state/follow-tempo";
 import { tell } from "../../state/notices";
@@ -34,8 +35,7 @@ const BARS = [1, 2, 4, 8] as const;
 /** A tempo that a song may have, to a hundredth. */
 const within = (bpm: number): number => Math.round(Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, bpm)) * 100) / 100;
 
-const failed = (error: unknown): void =>
-  void tell("error", `It can’t be done: ${error instanceof Error ? error.message : String(error)}.`);
+const failed = (error: unknown): void => void tell("error", `It can’t be done: ${reasonOf(error)}.`);
 
 /** The beat of a sample: its tempo and where a bar begins, found or typed; loops of whole bars, slices, and another tempo. */
 export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {

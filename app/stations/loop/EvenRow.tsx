@@ -1,5 +1,6 @@
 import type { SampledZone, Zone } from "../../../core/instrument";
 import { formatNumber, parseNumber } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { keepEven } from "../../state/loops";
 import { tell } from "../../state/notices";
 import { Row } from "../../widgets/ParamControl";
@@ -28,7 +29,7 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
     );
   const toggle = (on: boolean) =>
     void keepEven(zone, on, period).catch((error: unknown) =>
-      tell("error", `The level can’t be measured: ${error instanceof Error ? error.message : String(error)}.`),
+      tell("error", `The level can’t be measured: ${reasonOf(error)}.`),
     );
   return (
     <Row

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { type Instrument, newLoop, type SampledZone, type Zone } from "../../../core/instrument";
+import { reasonOf } from "../../basis/reason-of";
 import type { Wave } from "../../state/audio-queries";
 import { moveEnd, useJudged } from "../../state/loops";
 import { tell } from "../../state/notices";
@@ -118,9 +119,7 @@ function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: Loo
     </Row>
   );
   const further = (which: "start" | "end", by: 1 | -1) =>
-    void moveEnd(zone, which, by).catch((error: unknown) =>
-      tell("error", `It can’t be searched: ${error instanceof Error ? error.message : String(error)}.`),
-    );
+    void moveEnd(zone, which, by).catch((error: unknown) => tell("error", `It can’t be searched: ${reasonOf(error)}.`));
   return (
     <>
       <div className="flex items-center justify-between gap-2">

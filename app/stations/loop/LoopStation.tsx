@@ -13,6 +13,7 @@ import {
   type Zone,
 } from "../../../core/instrument";
 import { beatFrames } from "../../../core/looping";
+import { reasonOf } from "../../basis/reason-of";
 import { Empty, Station } from "../../shell/Station";
 import { useWave } from "../../state/audio-queries";
 import { type Command, useCommands } from "../../state/commands";
@@ -177,7 +178,7 @@ const LoopZone = memo(function LoopZone({
         </>
       ) : (
         <Empty title={wave.error ? "The sound of this zone isn't there" : "Reading the sound …"}>
-          {wave.error?.message ?? "The waveform comes in a moment."}
+          {wave.error ? `${reasonOf(wave.error)}.` : "The waveform comes in a moment."}
         </Empty>
       )}
     </Station>

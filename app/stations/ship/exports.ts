@@ -1,5 +1,6 @@
 import { PACKAGE_EXTENSION } from "../../../core/formats";
 import type { Instrument } from "../../../core/instrument";
+import { reasonOf } from "../../basis/reason-of";
 import { saveFile } from "../../basis/save-file";
 import { rulesModule } from "../../state/engine";
 import { fileName } from "../../state/file-name";
@@ -23,8 +24,7 @@ async function exporting(
     saveFile(file, blob);
     tell("good", `${file} was written: ${megabytes(blob.size)}.`);
   } catch (error) {
-    if (!(error instanceof Cancelled))
-      tell("error", `${file} was not written: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `${file} was not written: ${reasonOf(error)}.`);
   }
 }
 

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { recordingLock } from "../../audio/recorder";
+import { reasonOf } from "../../basis/reason-of";
 import { tell } from "../../state/notices";
 import { keepRecording } from "../../state/recording";
 import { tabs, takeLock } from "../../storage/instrument-locks";
@@ -37,7 +38,7 @@ export function Recovery() {
     try {
       if (await what()) await forgetRecording(info.id);
     } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
+      const why = reasonOf(error);
       tell("error", `${info.name} was not recovered: ${why}. It stays here.`);
     } finally {
       held.release();

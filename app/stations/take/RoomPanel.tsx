@@ -4,6 +4,7 @@ import { useStore } from "zustand";
 import { SWEEP } from "../../../core/audio";
 import { addSamples, setRoom, type Take, together } from "../../../core/instrument";
 import { recorder } from "../../audio/recorder";
+import { reasonOf } from "../../basis/reason-of";
 import { audition } from "../../state/audio-queries";
 import { Errand } from "../../state/errand";
 import { tell } from "../../state/notices";
@@ -41,8 +42,7 @@ export function RoomPanel({ take }: { take: Take | null }) {
         },
       );
     } catch (error) {
-      if (!(error instanceof Cancelled))
-        tell("error", `No impulse was made: ${error instanceof Error ? error.message : String(error)}.`);
+      if (!(error instanceof Cancelled)) tell("error", `No impulse was made: ${reasonOf(error)}.`);
     } finally {
       setBusy(false);
     }

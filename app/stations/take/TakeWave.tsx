@@ -1,5 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Take } from "../../../core/instrument";
+import { reasonOf } from "../../basis/reason-of";
 import { audition, useWave } from "../../state/audio-queries";
 import type { Colours } from "../../widgets/Drawing";
 import { WaveView } from "../../widgets/WaveView";
@@ -18,7 +19,7 @@ export function TakeWave({ take }: { take: Take }) {
   if (wave.error)
     return (
       <p className="m-6 text-vermilion">
-        The sound of {take.name} can't be shown: {wave.error.message}.
+        The sound of {take.name} can't be shown: {reasonOf(wave.error)}.
       </p>
     );
   if (!wave.data) return <p className="m-6 text-ink-soft">Reading {take.name} …</p>;

@@ -1,5 +1,6 @@
 import { soundKindOf } from "../../../core/formats";
 import type { Take } from "../../../core/instrument";
+import { reasonOf } from "../../basis/reason-of";
 import { saveFile } from "../../basis/save-file";
 import { audition } from "../../state/audio-queries";
 import type { Command } from "../../state/commands";
@@ -21,7 +22,7 @@ async function exportTake({ sha, name }: Take): Promise<void> {
     saveFile(file, blob);
     tell("good", `${file} was written: ${bytesText(blob.size)}.`);
   } catch (error) {
-    tell("error", `${name} was not exported: ${error instanceof Error ? error.message : String(error)}.`);
+    tell("error", `${name} was not exported: ${reasonOf(error)}.`);
   }
 }
 
