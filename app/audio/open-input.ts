@@ -1,3 +1,4 @@
+import { reasonOf as why } from "../basis/reason-of";
 import type { ChannelChoice } from "./channel-choice";
 
 /** What is recorded from: the bench mic, or a device by its id (`default` for the system's own). */
@@ -45,5 +46,5 @@ export function reasonOf(error: unknown): string {
     return "the browser was not allowed to use the microphone";
   if (error instanceof DOMException && (error.name === "NotFoundError" || error.name === "OverconstrainedError"))
     return "no microphone was found; the bench mic is always there";
-  return error instanceof Error ? error.message : String(error);
+  return why(error);
 }

@@ -16,7 +16,7 @@ export function RecordingLight() {
       <Link
         to="/take"
         aria-label={`Recording ${recording.name}`}
-        className="num inline-flex h-7 items-center gap-1.5 rounded-m bg-vermilion px-2 text-[12px] text-on-spot"
+        className="num inline-flex h-7 shrink-0 items-center gap-1.5 whitespace-nowrap rounded-m bg-vermilion px-2 text-[12px] text-on-spot"
       >
         <Circle size={9} aria-hidden fill="currentColor" />
         {Math.floor(seconds / 60)}:{String(seconds % 60).padStart(2, "0")} · {formatNumber("decibels", level)}

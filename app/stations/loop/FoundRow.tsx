@@ -113,8 +113,10 @@ export function WhyThisOne({
   samples: Instrument["samples"];
   judged: LoopCandidate | null;
 }) {
-  const { data } = useFoundLoops(zone, samples);
+  const { data, error } = useFoundLoops(zone, samples);
   if (!zone.loop) return null;
+  // Where it comes from isn't known before what can be found is.
+  if (!data && !error) return <p className="mb-2 text-ink-soft text-s">It is being looked at …</p>;
   const found = data?.candidates.find((c) => isTaken(zone, c) && zone.loop?.fade === c.crossfade);
   if (found)
     return (
@@ -124,7 +126,7 @@ export function WhyThisOne({
     );
   return (
     <p className="mb-2 text-ink-soft text-s">
-      Made by hand
+      None of those that are found here
       {judged ? (
         <>
           , score <b className="num">{judged.score}</b>: {judged.reason}.
