@@ -79,7 +79,7 @@ export const looping: readonly Scenario[] = [
       // By hand it is no candidate any more, and that is said.
       await page.getByRole("slider", { name: "Loop end" }).focus();
       await page.keyboard.press("ArrowLeft");
-      await page.getByText("Made by hand", { exact: false }).waitFor();
+      await page.getByText("None of those that are found here", { exact: false }).waitFor();
       // For all others at once: given up on the way, nothing but what was found by then is there, and one step takes it back.
       await page.getByRole("button", { name: "Find for all" }).click();
       await page.getByRole("button", { name: "Cancel", exact: true }).click();

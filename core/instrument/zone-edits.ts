@@ -19,7 +19,7 @@ const zonesOfLayers = byIdentity((layers: Instrument["layers"]): readonly Zone[]
 });
 
 /** Every zone of a document, in order; the very same list as long as no zone changes. */
-export const listZones = (instrument: Instrument): readonly Zone[] => zonesOfLayers(instrument.layers);
+export const listZones = (instrument: Pick<Instrument, "layers">): readonly Zone[] => zonesOfLayers(instrument.layers);
 
 const notesOf = byIdentity((samples: Instrument["samples"]): readonly Sample[] =>
   samples.filter((s) => s.use === "note"),

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { memo, useEffect, useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useStore } from "zustand";
 import { byIdentity, listNotes, listUnplayed, listZones, type Zone } from "../../../core/instrument";
@@ -7,10 +7,12 @@ import { Empty, Station } from "../../shell/Station";
 import { useCommands } from "../../state/commands";
 import { mapCheck } from "../../state/map-check";
 import { proposing } from "../../state/proposing";
-import { useInstrument, useInstrumentParts } from "../../state/use-session";
+import { session } from "../../state/session";
+import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { TabPanel, TabRow, Tabs } from "../../widgets/Tabs";
+import { useCalm } from "../../widgets/use-calm";
 import { bringIn } from "./bring-in";
 import { MapCheck } from "./check/MapCheck";
 import { fitKeys, MAP_COMMANDS } from "./map-commands";
@@ -42,11 +44,14 @@ function count(marks: Uint8Array): number {
   return sum;
 }
 
+/** Milliseconds between two counts while something is dragged. */
+const CALM = 120;
+
 /** What is mapped, in figures. */
 function Facts() {
-  const zones = useInstrument((i) => listZones(i).length);
-  const { roots, layers, repeats } = useInstrumentParts((i) => factsOf(listZones(i)));
-  const whole = `${plural(zones, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
+  const zones = useCalm(useInstrument(listZones), CALM);
+  const { roots, layers, repeats } = factsOf(zones);
+  const whole = `${plural(zones.length, "zone")} · ${plural(roots, "root")} · ${plural(layers, "velocity layer")} × ${plural(repeats, "repeat")}`;
   return <span title={whole}>{whole}</span>;
 }
 
@@ -100,10 +105,39 @@ function MapSide() {
   );
 }
 
+/** Proposes places for what is on no key yet: what is on the keys already isn't placed once more as long as something waits. */
+function PlaceButton() {
+  const instrument = useCalm(
+    useInstrument((i) => i),
+    CALM,
+  );
+  const waits = useMemo(() => listUnplayed(instrument).length, [instrument]);
+  return <Place waits={waits} all={listNotes(instrument).length} />;
+}
+
+const Place = memo(function Place({ waits, all }: { waits: number; all: number }) {
+  const propose = () => {
+    const { instrument } = session;
+    if (instrument) void proposing.propose(waits > 0 ? listUnplayed(instrument) : listNotes(instrument));
+  };
+  return (
+    <Button
+      look={waits > 0 ? "primary" : "plain"}
+      disabled={all === 0}
+      hint={
+        waits > 0
+          ? "Proposes a place for every sample that is on no key yet, by its name, pitch, level and order; nothing is changed before it is seen"
+          : "Proposes places for all samples anew, by their names, pitches, levels and order; nothing is changed before it is seen"
+      }
+      onClick={propose}
+    >
+      Place {plural(waits > 0 ? waits : all, "sample")}
+    </Button>
+  );
+});
+
 function MappedStation() {
   const notes = useInstrument(listNotes);
-  // What is on the keys already isn't placed once more unless that is asked for.
-  const waiting = useInstrumentParts(listUnplayed);
   const navigate = useNavigate();
   const mapped = useInstrument((i) => listZones(i).length > 0);
   const panel = useView((v) => v.mapPanel);
@@ -123,18 +157,7 @@ function MappedStation() {
             )}
             {mapped && <SelectMenu />}
             {mapped && <SpreadMenu />}
-            <Button
-              look={waiting.length > 0 ? "primary" : "plain"}
-              disabled={notes.length === 0}
-              hint={
-                waiting.length > 0
-                  ? "Proposes a place for every sample that is on no key yet, by its name, pitch, level and order; nothing is changed before it is seen"
-                  : "Proposes places for all samples anew, by their names, pitches, levels and order; nothing is changed before it is seen"
-              }
-              onClick={() => void proposing.propose(waiting.length > 0 ? waiting : notes)}
-            >
-              Place {plural(waiting.length > 0 ? waiting.length : notes.length, "sample")}
-            </Button>
+            <PlaceButton />
           </>
         }
         filling

@@ -1,16 +1,19 @@
 import { Trash2 } from "lucide-react";
-import { listZones, removeZones } from "../../../core/instrument";
+import { memo, useMemo } from "react";
+import { useStore } from "zustand";
+import { type Instrument, listZones, removeZones } from "../../../core/instrument";
 import { formatNumber, plural } from "../../../core/params";
-import { partZones } from "../../state/selected-zones";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
 import { setView, useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { MenuButton } from "../../widgets/CommandMenu";
 import { Fold, Row, Section } from "../../widgets/ParamControl";
+import { useCalm } from "../../widgets/use-calm";
 import { GroupSettings } from "./GroupSettings";
 import { InheritedRows } from "./InheritedRows";
 import { ZONE_COMMANDS } from "./map-commands";
+import { fieldHeld } from "./use-field-drag";
 import { GroupRow, MicRow, Switches } from "./ZoneChoices";
 import { NumberRow } from "./ZoneNumbers";
 import { RepeatList, ZoneWave } from "./ZonePictures";
@@ -35,13 +38,22 @@ function NothingChosen() {
   );
 }
 
+/** Milliseconds between two looks at zones that are dragged on the field. */
+const CALM = 120;
+
 /** What one or several selected zones answer to and how they sound; every field takes typed values and sets them all. */
 export function ZoneInspector() {
+  const layers = useInstrument((i) => i.layers);
+  const held = useStore(fieldHeld, (f) => f.held);
+  const calm = useCalm(layers, CALM);
+  return <Inspected layers={held ? calm : layers} />;
+}
+
+const Inspected = memo(function Inspected({ layers }: Pick<Instrument, "layers">) {
   const zoneIds = useView((v) => v.zoneIds);
-  const zones = useInstrument((i) => partZones(listZones(i), zoneIds).chosen);
+  const zones = useMemo(() => listZones({ layers }).filter((z) => zoneIds.has(z.id)), [layers, zoneIds]);
   const samples = useInstrument((i) => i.samples);
   const mics = useInstrument((i) => i.mics);
-  const layers = useInstrument((i) => i.layers);
   const [first] = zones;
   if (!first) return <NothingChosen />;
   const names = samplesBySha(samples);
@@ -118,4 +130,4 @@ export function ZoneInspector() {
       </Button>
     </>
   );
-}
+});

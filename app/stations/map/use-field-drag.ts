@@ -1,4 +1,5 @@
 import { type MouseEvent, type PointerEvent, useRef, useState } from "react";
+import { createStore } from "zustand/vanilla";
 import type { Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { engine } from "../../state/engine";
@@ -23,6 +24,9 @@ const rowUnder = ({ clientX, clientY }: PointerEvent): string | null =>
 function setOutlineOver(outlineOver: string | null): void {
   if (useView.getState().outlineOver !== outlineOver) setView({ outlineOver });
 }
+
+/** Whether something of the field is being dragged: what stands around it follows calmly meanwhile. */
+export const fieldHeld = createStore<{ readonly held: boolean }>(() => ({ held: false }));
 
 /** What lies on the field and can be touched. */
 interface Touchable {
@@ -83,6 +87,7 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
     },
     move: ({ data, gesture, dx, dy }, event) => {
       const { x, y } = place(event, true);
+      if (!fieldHeld.getState().held) fieldHeld.setState({ held: true });
       if (data.kind === "box") {
         const box = { x0: data.x, y0: data.y, x1: x, y1: y };
         const touched = zonesInBox(stacks(), box);
@@ -118,6 +123,7 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
       setTimeout(() => engine.noteOff(data.key), 350);
     },
     over: () => {
+      fieldHeld.setState({ held: false });
       setOver(null);
       setOutlineOver(null);
     },
