@@ -63,7 +63,7 @@ export async function loopDraw(): Promise<Figure[]> {
     await appears('[aria-label="Unrolled"]');
     await appears('[aria-label^="Loop 1: score"]');
     // Until it was judged a worker is busy with it.
-    await appears("aside", "Made by hand, score");
+    await appears("aside", "None of those that are found here, score");
     const opening = await page.evaluate(() => (globalThis as unknown as { longest: number }).longest);
     const flag = await page.getByRole("slider", { name: "Loop end", exact: true }).boundingBox();
     if (!flag) throw new Error("the loop has no flag");
