@@ -24,6 +24,7 @@ import { useInstrument } from "../../state/use-session";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 import { useCalm } from "../../widgets/use-calm";
+import { useSoon } from "../../widgets/use-soon";
 import { type Span, spanAround } from "../../widgets/wave-span";
 import { FoundRow } from "./FoundRow";
 import { LoopInspector } from "./LoopInspector";
@@ -50,6 +51,8 @@ export function LoopStation() {
   const zones = useCalm(useInstrument(listSampled), CALM);
   const samples = useInstrument((i) => i.samples);
   const zone = zones.find((z) => zoneIds.has(z.id)) ?? zones[0];
+  // When the station is opened the wave comes first.
+  const soon = useSoon();
   if (!zone) {
     return (
       <Station title="Loop">
@@ -62,17 +65,20 @@ export function LoopStation() {
       </Station>
     );
   }
-  return <LoopZone key={zone.id} zone={zone} zones={zones} samples={samples} />;
+  return <LoopZone key={zone.id} zone={zone} zones={zones} samples={samples} whole={soon} />;
 }
 
 const LoopZone = memo(function LoopZone({
   zone,
   zones,
   samples,
+  whole,
 }: {
   zone: SampledZone;
   zones: readonly SampledZone[];
   samples: Instrument["samples"];
+  /** Whether what stands beside the wave is shown too. */
+  whole: boolean;
 }) {
   const sample = samples.find((s) => s.sha === zone.sample);
   const shown = useView((v) => v.loopChannel);
@@ -152,16 +158,18 @@ const LoopZone = memo(function LoopZone({
       }
       filling
       inspector={
-        <LoopInspector
-          zone={zone}
-          zones={zones}
-          wave={wave.data ?? null}
-          samples={samples}
-          frames={frames}
-          facts={facts}
-          change={change}
-          onLoop={bring}
-        />
+        whole && (
+          <LoopInspector
+            zone={zone}
+            zones={zones}
+            wave={wave.data ?? null}
+            samples={samples}
+            frames={frames}
+            facts={facts}
+            change={change}
+            onLoop={bring}
+          />
+        )
       }
     >
       {wave.data ? (
