@@ -101,17 +101,26 @@ export const frame: readonly Scenario[] = [
       await undo(page).click();
       assert.equal(await undo(page).getAttribute("aria-disabled"), "true");
 
-      // A notice undoes what it speaks of, and says so once that is no longer the newest.
+      // A notice undoes what it speaks of, and offers it no more once that is no longer the newest.
       await station(page, "Map");
-      await page.getByRole("button", { name: "Place 48 samples" }).click();
-      await page.getByText("48 to be placed").waitFor();
-      await page.getByRole("button", { name: "Place 48 samples" }).click();
-      await notice(page, "48 samples placed").waitFor();
+      const placeAll = async () => {
+        await page.getByRole("button", { name: "Place 48 samples" }).click();
+        await page.getByText("48 to be placed").waitFor();
+        await page.getByRole("button", { name: "Place 48 samples" }).click();
+      };
+      const undone = notice(page, "48 samples placed").getByRole("button", { name: "Undo" });
+      const layers = async () => ((await storedDocument(page)).layers as unknown[]).length;
+      const before = await layers();
+      await placeAll();
+      await undone.click();
+      await undone.waitFor({ state: "detached" });
+      assert.equal(await layers(), before);
+      await placeAll();
+      await undone.waitFor();
       await page.getByTestId("zone-field").click({ position: { x: 470, y: 200 } });
       await page.keyboard.press("Delete");
       await page.getByText(/^45 zones ·/).waitFor();
-      await notice(page, "48 samples placed").getByRole("button", { name: "Undo" }).click();
-      await notice(page, "isn’t what was done last any more").waitFor();
+      await undone.waitFor({ state: "detached" });
       await page.getByText(/^45 zones ·/).waitFor();
       assert.deepEqual(complaints, []);
     },
