@@ -67,6 +67,8 @@ const closing: Promise<void>[] = [];
 /** The browser in which scenarios are performed one after the other, each as a visitor of its own; one that needs switches, or has failed, leaves none behind. */
 class Lane {
   private kept: Browser | null = null;
+  /** Visitors of the browser that are on their way out: it is closed behind them. */
+  private readonly leaving: Promise<void>[] = [];
 
   async perform({ name, run, switches }: Scenario): Promise<void> {
     const began = Date.now();
@@ -88,15 +90,16 @@ class Lane {
     }
     if (good && !switches) {
       this.kept = browser;
-      for (const context of browser.contexts()) closing.push(context.close());
+      for (const context of browser.contexts()) this.leaving.push(context.close().catch(() => {}));
       return;
     }
     if (this.kept === browser) this.kept = null;
-    closing.push(browser.close());
+    closing.push(Promise.all(this.leaving).then(() => browser.close()));
   }
 
   end(): void {
-    if (this.kept) closing.push(this.kept.close());
+    const { kept } = this;
+    if (kept) closing.push(Promise.all(this.leaving).then(() => kept.close()));
   }
 }
 
