@@ -7,6 +7,8 @@ test.each<[unknown, RegExp]>([
   [Object.assign(new Error(""), { name: "QuotaExceededError" }), /^the browser’s storage is full/],
   ["QuotaExceededError: the current transaction exceeded its quota", /^the browser’s storage is full/],
   [new DOMException("A requested file could not be read", "NotReadableError"), /can’t be read any more/],
+  [new DOMException("Unable to load a worklet's module.", "AbortError"), /^Unable to load a worklet's module$/],
+  [new DOMException("", "AbortError"), /^it was broken off$/],
   [new RangeError("it is longer than 3 h."), /^it is longer than 3 h$/],
   [new TypeError(""), /^TypeError$/],
   ["why not", /^why not$/],

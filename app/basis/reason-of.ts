@@ -11,11 +11,17 @@ const TOLD: Readonly<Record<string, string>> = {
   UnknownError: "the browser’s storage has failed: load the page again",
 };
 
+/** Those that say something of themselves only for programs; the others may know better. */
+const ALWAYS = new Set(["QuotaExceededError", "NotReadableError", "NotAllowedError", "SecurityError"]);
+
 /** Why something has failed, as the end of a sentence without its full stop. An error that says nothing of itself is named. */
 export function reasonOf(error: unknown): string {
   const { name, message } =
     typeof error === "object" ? ((error ?? {}) as Partial<Error>) : { name: "", message: String(error ?? "") };
-  const known = TOLD[name ?? ""] ?? TOLD[/^(\w+Error)\b/.exec(message ?? "")?.[1] ?? ""];
   const said = (message ?? "").trim().replace(/\.$/, "");
-  return known ?? (said || name || "the browser doesn’t say why");
+  // A library may have made a text of it.
+  const kind = name && name !== "Error" ? name : (/^(\w+Error)\b/.exec(said)?.[1] ?? "");
+  if (ALWAYS.has(kind) || said === "" || said === kind)
+    return TOLD[kind] ?? (said || name || "the browser doesn’t say why");
+  return said;
 }

@@ -65,6 +65,15 @@ test("at most four stand there, those first that one can act on; the same words 
   expect(told().filter((t) => t === "Step 6.")).toHaveLength(1);
 });
 
+test("an error stays whatever else is told: what it offers may be the only way to what was made", () => {
+  show();
+  act(() => {
+    tell("error", "Not yet stored.", { label: "Try again", run: () => {} });
+    for (let n = 1; n <= 9; n++) tell("good", `Step ${n}.`, { label: "Undo", run: () => {} });
+  });
+  expect(told()).toEqual(["Not yet stored.", "Step 7.", "Step 8.", "Step 9."]);
+});
+
 test("a job shows how far it is and can be cancelled; less than a hundredth isn't shown", () => {
   show();
   const cancel = jest.fn();

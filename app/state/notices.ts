@@ -37,7 +37,10 @@ export function tell(kind: Notice["kind"], text: string, action: Notice["action"
     const kept = others.filter((n, i) => n.kind === "error" || n.action !== null || i >= others.length - 3);
     const errors = kept.filter((n) => n.kind === "error" && n.action === null);
     const over = new Set(errors.slice(0, Math.max(0, errors.length - MOST_ERRORS)));
-    return { notices: [...kept.filter((n) => !over.has(n)).slice(1 - MOST), notice] };
+    const standing = kept.filter((n) => !over.has(n));
+    // An error that can be acted on may hold what somebody has made: others make room.
+    let most = standing.length + 1 - MOST;
+    return { notices: [...standing.filter((n) => n.kind === "error" || most-- <= 0), notice] };
   });
 }
 

@@ -35,8 +35,9 @@ export function Marks({ doing, scale }: { doing: StoreApi<{ readonly now: Doing 
       pen.stroke();
       for (const { way, at, from, to } of guides) {
         const [begin, length] = [from * scale - BEYOND, (to - from) * scale + 2 * BEYOND];
-        if (way === "x") pen.fillRect(at * scale, begin, 1, length);
-        else pen.fillRect(begin, at * scale, length, 1);
+        const place = Math.round(at * scale);
+        if (way === "x") pen.fillRect(place, begin, 1, length);
+        else pen.fillRect(begin, place, length, 1);
       }
       if (frame) drawFrame(pen, frame, scale);
       pen.font = '12px "Spline Sans Mono Variable", monospace';

@@ -1,4 +1,4 @@
-import { type MouseEvent, type PointerEvent, useRef, useState } from "react";
+import { type MouseEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import { createStore } from "zustand/vanilla";
 import type { Zone } from "../../../core/instrument";
 import { plural } from "../../../core/params";
@@ -45,6 +45,8 @@ export function useFieldDrag({ stacks, free, single, axis, velocities }: Touchab
   const [cursor, setCursor] = useState("default");
   const [over, setOver] = useState<Over | null>(null);
   const done = useRef({ step: "", text: "" });
+  // A field that goes away in the middle of a drag never hears of its end.
+  useEffect(() => () => fieldHeld.setState({ held: false }), []);
   /** Where the field lies on the page: asked when the pointer goes down, for each answer may cost a layout. */
   const lies = useRef<DOMRect | null>(null);
   const place = (event: PointerEvent | MouseEvent, dragging = false) => {
