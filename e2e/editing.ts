@@ -40,6 +40,14 @@ async function drag(page: Page, what: Locator, dx: number, dy = 0): Promise<void
   await dragFrom(page, box.x + box.width / 2, box.y + Math.min(box.height / 2, 40), dx, dy);
 }
 
+/** Waits until the slice that was asked for fills the wave: before, its edges stand where they are no more when a hand gets there. */
+async function shownWide(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const at = (label: string) => document.querySelector(`[aria-label="${label}"]`)?.getBoundingClientRect().x;
+    return (at("End of the slice") ?? 0) - (at("Start of the slice") ?? Number.POSITIVE_INFINITY) > 300;
+  });
+}
+
 async function dragFrom(page: Page, x: number, y: number, dx: number, dy: number): Promise<void> {
   await page.mouse.move(x, y);
   await page.mouse.down();
@@ -58,6 +66,7 @@ export const editing: readonly Scenario[] = [
       await page.getByRole("row").nth(3).dblclick();
       const third = before[2];
       assert.ok(third);
+      await shownWide(page);
       await drag(page, page.getByRole("slider", { name: "End of the slice" }), -60);
       await drag(page, page.getByRole("slider", { name: "Start of the slice" }), 25);
       const start = page.getByRole("slider", { name: "Start of the slice" });

@@ -91,6 +91,34 @@ export async function listen(page: Page, seconds: number): Promise<void> {
   }, seconds * rate);
 }
 
+/** Waits until a quarter of a second of what comes out is below a level: nothing of an earlier note is left. */
+export async function untilQuiet(page: Page, level = 1e-4): Promise<void> {
+  const rate = await rateOf(page);
+  await page.waitForFunction(
+    ({ level, chunks }) => {
+      const { heard } = globalThis as unknown as { heard: { samples: Float32Array }[] };
+      const last = heard.slice(-chunks);
+      return last.length === chunks && last.every((c) => c.samples.every((x) => Math.abs(x) < level));
+    },
+    { level, chunks: Math.ceil((0.25 * rate) / 128) },
+    { polling: 50, timeout: 60000 },
+  );
+}
+
+/** Waits until so many seconds have come out since something above a level began to sound, from the last call of `heard` on. */
+export async function untilHeard(page: Page, seconds: number, level = 1e-3): Promise<void> {
+  const rate = await rateOf(page);
+  await page.waitForFunction(
+    ({ level, frames }) => {
+      const { heard } = globalThis as unknown as { heard: { samples: Float32Array }[] };
+      const from = heard.findIndex((c) => c.samples.some((x) => Math.abs(x) > level));
+      return from >= 0 && (heard.length - from) * 128 >= frames;
+    },
+    { level, frames: seconds * rate },
+    { polling: 50, timeout: 60000 },
+  );
+}
+
 /** Where sound begins: the first frame above a level, −1 for none. */
 export const onsetOf = (x: Float32Array, level = 1e-4): number => x.findIndex((v) => Math.abs(v) > level);
 
