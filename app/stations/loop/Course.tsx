@@ -4,12 +4,15 @@ import { listZones, type Zone } from "../../../core/instrument";
 import { engine } from "../../state/engine";
 import { useHeard } from "../../state/use-heard";
 import { type Draw, Drawing } from "../../widgets/Drawing";
+import { useCalm } from "../../widgets/use-calm";
 import { useSize } from "../../widgets/use-size";
 import type { Span } from "../../widgets/wave-span";
 import { type CoursePicture, coursePicture, timeScale } from "./course";
 import { CourseFollower } from "./course-place";
 
 const EDGE = 8;
+/** Milliseconds between two pictures while a flag is dragged. */
+const CALM = 80;
 
 interface CourseProps {
   readonly zone: Zone;
@@ -18,7 +21,8 @@ interface CourseProps {
 
 /** The course of the playback on the wave's own axis: to the right through the sound, down through time. */
 export function Course({ zone, span }: CourseProps) {
-  const picture = useMemo(() => coursePicture(zone), [zone]);
+  const calm = useCalm(zone, CALM);
+  const picture = useMemo(() => coursePicture(calm), [calm]);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       const length = span.to - span.from;

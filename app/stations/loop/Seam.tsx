@@ -17,8 +17,10 @@ const AROUND = 160;
 const SECONDS = 12;
 const DEPTH = 30;
 
-/** Milliseconds between two measurements of colours, and two looks at the level, while a flag is dragged. */
+/** Milliseconds between two measurements of colours, and two looks at seam and level, while a flag is dragged: seldom in the same frame. */
 const CALM = 120;
+const SEAM = 50;
+const LEVEL = 150;
 
 /** Seconds on either side of a seam that is heard by itself, how often it is, and the fade at the ends. */
 const BESIDE = 0.4;
@@ -123,8 +125,9 @@ function BothPanels(given: SeamProps) {
 
 /** The end laid over the start at the joint: what is heard in ink, what the start comes from dashed. */
 function Seam(given: SeamProps) {
-  const { samples, loop, rate } = given;
+  const { samples, rate } = given;
   const latest = useLatest(given);
+  const loop = useCalm(given.loop, SEAM);
   const calm = useCalm(loop, CALM);
   // It transforms: what is drawn comes first.
   const soon = useSoon();
@@ -266,7 +269,7 @@ const NOTHING = new Float64Array(0);
 function Unrolled(given: SeamProps) {
   const { sha, samples, rate, start, mirrored = false } = given;
   const latest = useLatest(given);
-  const loop = useCalm(given.loop, CALM);
+  const loop = useCalm(given.loop, LEVEL);
   const measured = useLevelTrack(sha).data;
   const track = useMemo(() => (mirrored ? measured?.slice().reverse() : measured), [measured, mirrored]);
   const { levels, pulse } = useMemo(
