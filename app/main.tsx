@@ -38,7 +38,7 @@ addEventListener("beforeunload", (event) => {
   if (unfinished || session.store.getState().saved === "failed") event.preventDefault();
 });
 beHere();
-session.refused = (why) => tell("doubt", why);
+session.refused = (why) => tell("warning", why);
 session.lostWork = (instrument) => {
   const name = `${instrument.about.name} (what wasn’t saved)`;
   const keepCopy = async (abandon: boolean) => {

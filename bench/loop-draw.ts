@@ -52,7 +52,7 @@ export async function loopDraw(): Promise<Figure[]> {
       );
     const opening = await longestTask(browser, page, async () => {
       await page.evaluate(() => document.querySelector<HTMLElement>('nav a[href^="/loop"]')?.click());
-      await appears('[aria-label="Unrolled"]');
+      await appears('[aria-label="Level over time"]');
       await appears('[aria-label^="Loop 1: score"]');
       // Until it was judged a worker is busy with it.
       await appears("aside", "None of those that are found here, score");

@@ -30,7 +30,7 @@ export async function check(args: readonly string[]): Promise<{ json: unknown; t
       ...findings.map((f) => `${f.kind}: ${f.text}${f.repair ? `  (${f.repair})` : ""}`),
       findings.length === 0
         ? `${zones.size} zones, nothing to complain of`
-        : `${zones.size} zones, ${findings.length} doubts`,
+        : `${zones.size} zones, ${findings.length} warnings`,
     ].join("\n"),
   };
 }

@@ -114,7 +114,7 @@ describe("instruments", () => {
     expect(told.zones).toBe(1);
     expect(told.missing).toEqual(["samples/gone.wav", "samples/torn.wav"]);
     expect(told.problems).toEqual([
-      expect.stringMatching(/1 region left out.*leads out of the folder/),
+      expect.stringMatching(/1 region skipped.*leads out of the folder/),
       expect.stringMatching(/^samples\/torn.wav: /),
     ]);
     expect(told.lost).toEqual([expect.objectContaining({ opcode: "sustain_sw", count: 3, line: 3 })]);

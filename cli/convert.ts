@@ -77,7 +77,7 @@ async function convertInstrument(from: string, to: string, root: string | null):
     json: { from, to, zones, samples: wavs.size, lost, missing, problems, notWritten: written },
     text: [
       ...problems.map((p) => `odd: ${p}`),
-      ...missing.map((path) => `missing: ${path}; its zones were left out`),
+      ...missing.map((path) => `missing: ${path}; its zones were skipped`),
       ...lost.map((l) => `no counterpart: ${l.opcode}, ${l.count} times, first in ${l.file}, line ${l.line}: ${l.why}`),
       ...written.map((w) => `not written: ${w}`),
       `${zones} zones written to ${to}`,

@@ -30,7 +30,7 @@ import { soundOfFile } from "./files";
 
 const HELP =
   "cut takes takes (or folders of them) and a folder: vise cut TAKE… --out DIR [--by level|attack|grid|markers] [--threshold DB] " +
-  '[--sensitivity 0–1] [--tempo BPM] [--beats N] [--plan LIST.json|"C3 D3 x3"] [--normalise peak:DB|loudness:LUFS[:each|strength|all]] ' +
+  '[--sensitivity 0–1] [--tempo BPM] [--beats N] [--plan LIST.json|"C3 D3 x3"] [--normalise peak:DB|loudness:LUFS[:each|layer|all]] ' +
   "[--pattern P] [--depth 16|24|32] [--format wav|flac] [--json]";
 
 const SOUNDS = new Set([".wav", ".aif", ".aiff", ".aifc", ".flac"]);
@@ -50,11 +50,12 @@ export async function soundFiles(paths: readonly string[]): Promise<string[]> {
   return files;
 }
 
+/** What is typed behind --normalise; `strength` is what `layer` was called before. */
 function readNormalising(text: string | null): Normalising | null {
   if (text === null) return null;
-  const match = /^(peak|loudness):(-?\d+(?:\.\d+)?)(?::(each|strength|all))?$/.exec(text);
-  if (!match) throw new UsageError(`--normalise is like peak:-1 or loudness:-20:strength, not “${text}”`);
-  return { to: match[1] as "peak", level: Number(match[2]), keep: (match[3] ?? "each") as Normalising["keep"] };
+  const match = /^(peak|loudness):(-?\d+(?:\.\d+)?)(?::(each|layer|strength|all))?$/.exec(text);
+  if (!match) throw new UsageError(`--normalise is like peak:-1 or loudness:-20:layer, not “${text}”`);
+  return { to: match[1] as "peak", level: Number(match[2]), keep: (match[3] === "layer" ? "strength" : (match[3] ?? "each")) as Normalising["keep"] };
 }
 
 /** A plan as typed, or as a JSON file: a list of {"note": "C3" or 48 or null, "name"?, "strength"?, "repeat"?}. */
@@ -182,7 +183,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
     reports.push({ take: path, cut: kept.length, leftOut: left, noiseFloorDb: levels.floor, warnings: info.warnings });
     const why = [...new Set(found.flatMap((s) => (s.keep ? [] : [s.doubt])))].join("; ");
     lines.push(
-      `${name}: ${kept.length} sounds cut${left > 0 ? `, ${left} left out (${why})` : ""}; noise floor ${levels.floor} dB`,
+      `${name}: ${kept.length} sounds cut${left > 0 ? `, ${left} excluded (${why})` : ""}; noise floor ${levels.floor} dB`,
     );
   }
   const [only] = reports;

@@ -17,7 +17,7 @@ const HELP = `vise <command> [--json]
   loop FILES…                        propose loops with score and reason; --write stores the best
   impulse RECORDED SWEEP OUT.wav     make a room's impulse response of a recorded sweep
   map FILES… --out X.vise            read names, place samples on the keys, write a package; folders too
-  check X.vise                       say what is doubtful about a map
+  check X.vise                       check a map and list its warnings
   convert A B                        write WAV, AIFF or FLAC as one another, .sfz as .vise and back
   render X.vise SONG.mid OUT.wav     play a song through a package
   inspect FILE                       say what a file is`;

@@ -178,11 +178,11 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
     text: [
       ...zones.map(
         (z) =>
-          `${z.file}  ${nameOfNote(z.keyLow)}–${nameOfNote(z.keyHigh)} root ${nameOfNote(z.root)}  velocity ${z.velLow}–${z.velHigh}  repeat ${z.repeat}${z.doubts.length > 0 ? `  doubt: ${z.doubts.join("; ")}` : ""}`,
+          `${z.file}  ${nameOfNote(z.keyLow)}–${nameOfNote(z.keyHigh)} root ${nameOfNote(z.root)}  velocity ${z.velLow}–${z.velHigh}  repeat ${z.repeat}${z.doubts.length > 0 ? `  warning: ${z.doubts.join("; ")}` : ""}`,
       ),
       ...warnings.map((w) => `odd: ${w.file}: ${w.text}`),
-      ...leftOut.map((l) => `left out: ${l.file} (${l.reason})`),
-      `${zones.length} zones written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with doubts` : ""}`,
+      ...leftOut.map((l) => `excluded: ${l.file} (${l.reason})`),
+      `${zones.length} zones written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with warnings` : ""}`,
     ].join("\n"),
   };
 }

@@ -26,19 +26,22 @@ const typed = async (page: Page, field: string, text: string) => {
   await page.keyboard.press("Enter");
 };
 
-/** What a key makes after its beginning, as loud as it may be. */
+/** What a key makes after its beginning, as loud as it may be. Where the machine was too busy to hear all of it, it is played again. */
 async function played(page: Page, key: string, seconds = 0.7): Promise<Float32Array> {
   const rate = await rateOf(page);
-  await page.getByRole("main").focus();
-  await untilQuiet(page);
-  await heard(page);
-  await page.keyboard.down(key);
-  await untilHeard(page, seconds + 0.1);
-  await page.keyboard.up(key);
-  const { samples, gaps } = await heard(page);
-  assert.equal(gaps, 0, "all of it was heard");
-  const from = onsetOf(samples, 1e-3);
-  return samples.subarray(from + Math.round(0.2 * rate), from + Math.round(seconds * rate));
+  for (let tries = 0; tries < 5; tries++) {
+    await page.getByRole("main").focus();
+    await untilQuiet(page);
+    await heard(page);
+    await page.keyboard.down(key);
+    await untilHeard(page, seconds + 0.1);
+    await page.keyboard.up(key);
+    const { samples, gaps } = await heard(page);
+    if (gaps > 0) continue;
+    const from = onsetOf(samples, 1e-3);
+    return samples.subarray(from + Math.round(0.2 * rate), from + Math.round(seconds * rate));
+  }
+  throw new Error(`of five times that ${key} was played none was heard without gaps`);
 }
 
 /** Gives the open layer another source. */
@@ -95,7 +98,7 @@ export const computing: readonly Scenario[] = [
         .getByRole("region", { name: "Strike", exact: true })
         .waitFor()
         .catch(() => page.getByRole("region").last().waitFor());
-      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Steel spanner" }).click();
       assert.equal((await stored(page)).layers[0]?.source.params.noiseLength, 0.004);
       await page.getByRole("button", { name: "Add to the voices of Main", exact: true }).click();
@@ -174,16 +177,16 @@ export const computing: readonly Scenario[] = [
 
       // Saved under its name it is among the settings of all resonators, also after a reload.
       await typed(page, "Name of the unit", "My frame");
-      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Save as “My frame”" }).click();
       await notice(page, /among the settings/).waitFor();
       await page.getByText("saved", { exact: true }).waitFor();
       await page.reload();
       await page.getByRole("region", { name: "My frame", exact: true }).waitFor();
-      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Cast bell" }).click();
       assert.equal((await stored(page)).layers[0]?.stages.find((s) => s.kind === "resonator")?.table?.length, 12);
-      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "My frame (saved)" }).click();
       assert.equal(
         (await stored(page)).layers[0]?.stages.find((s) => s.kind === "resonator")?.table?.length,
@@ -204,12 +207,12 @@ export const computing: readonly Scenario[] = [
       await page.getByPlaceholder("find by what it does").fill("body rings");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Resonator", exact: true }).waitFor();
-      await page.getByRole("button", { name: "Ready", exact: true }).click();
+      await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Tube, closed at one end" }).click();
       await page.getByRole("button", { name: "Add to the voices of Tubes", exact: true }).click();
       await page.getByPlaceholder("find by what it does").fill("as the strings lie");
       await page.keyboard.press("Enter");
-      await page.getByRole("region", { name: "Place by key", exact: true }).waitFor();
+      await page.getByRole("region", { name: "Pan by key", exact: true }).waitFor();
 
       // Partials below: one alone, an octave down; locked it stays whatever is done with all.
       await addLayer(page, "256 sines", "Partials");
@@ -287,7 +290,7 @@ export const computing: readonly Scenario[] = [
       await sine();
       await addLayer(page, "hiss", "Noise");
       await named(page, "Balls");
-      await page.getByRole("button", { name: "Links", exact: true }).click();
+      await page.getByRole("button", { name: "Layer routing", exact: true }).click();
       await page.getByText("Draw a line from a layer’s dot").waitFor();
       const rate = await rateOf(page);
       const key = hertzOf(52);

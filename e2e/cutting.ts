@@ -55,7 +55,7 @@ export const cutting: readonly Scenario[] = [
       await page.getByRole("tab", { name: "Matrix" }).click();
       await page.getByText("nothing is missing").waitFor();
       // The matrix is walked by keys; Delete leaves out, and what is missing is said.
-      await page.getByRole("button", { name: "C4 strength 1 repeat 1" }).click();
+      await page.getByRole("button", { name: "C4 velocity layer 1 repeat 1" }).click();
       await page.keyboard.press("ArrowRight");
       await page.keyboard.press("Delete");
       await page.getByRole("grid").getByText("1 missing").waitFor();
@@ -86,7 +86,7 @@ export const cutting: readonly Scenario[] = [
       const room = (doc.effects as { kind: string; sample?: string }[]).find((e) => e.kind === "convolution");
       assert.equal(room?.sample, impulse?.sha);
       await station(page, "Sound");
-      await page.getByRole("button", { name: "Recorded room" }).click();
+      await page.getByRole("button", { name: "Convolution reverb" }).click();
       await page.getByRole("combobox", { name: "Impulse of the room" }).waitFor();
       assert.deepEqual(complaints, []);
     },

@@ -84,8 +84,8 @@ export const dropping: readonly Scenario[] = [
       await freshMap(page);
       // Dropped anywhere in an empty map they come in, and are proposed by what they are.
       await dropFiles(page, page.locator("main"), { x: 300, y: 200 }, [tube("first A3.wav", 57)]);
-      await page.getByRole("button", { name: "Place 1 sample" }).click();
       await notice(page, /^1 sample of 1 file/).waitFor();
+      await page.getByRole("button", { name: "Place 1 sample" }).click();
       const field = page.getByTestId("zone-field");
       await field.waitFor();
       const box = await field.boundingBox();

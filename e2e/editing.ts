@@ -57,7 +57,7 @@ async function dragFrom(page: Page, x: number, y: number, dx: number, dy: number
 
 export const editing: readonly Scenario[] = [
   {
-    name: "cut: an edge moves apart from its neighbours, notes and cents are corrected, slices left out",
+    name: "cut: an edge moves apart from its neighbours, notes and cents are corrected, slices excluded",
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await openHarp(page);
@@ -84,8 +84,8 @@ export const editing: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await page.getByRole("textbox", { name: "Cents of the slice" }).fill("-12 ct");
       await page.keyboard.press("Enter");
-      await page.getByRole("button", { name: "Leave out" }).click();
-      await page.getByText("47 sounds · 7 left out").waitFor();
+      await page.getByRole("button", { name: "Exclude" }).click();
+      await page.getByText("47 sounds · 7 excluded").waitFor();
       const corrected = slicesOf(await read(page)).find((s) => s.id === third.id);
       assert.deepEqual([corrected?.note, corrected?.cents, corrected?.keep], [54, -12, false]);
       assert.deepEqual(complaints, []);

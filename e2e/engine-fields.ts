@@ -18,7 +18,7 @@ export const engineFields: readonly Scenario[] = [
       await page.getByRole("tab", { name: "Outline" }).click();
       await page.locator('[data-outlined="layers/main/groups/main"] [data-name]').click();
       await page.getByRole("combobox", { name: "Main sounds on" }).click();
-      await page.getByRole("option", { name: "Key up" }).click();
+      await page.getByRole("option", { name: "Note off" }).click();
       await page.keyboard.down("d");
       await trace.getByText(/sound at another moment/).waitFor();
       await heard(page);
@@ -33,7 +33,7 @@ export const engineFields: readonly Scenario[] = [
       // One bound line.
       await station(page, "Sound");
       await page.getByRole("combobox", { name: "Playing notes" }).click();
-      await page.getByRole("option", { name: "One, bound" }).click();
+      await page.getByRole("option", { name: "Legato" }).click();
       await page.keyboard.down("d");
       await trace.getByText(/rate/).waitFor();
       await page.keyboard.down("f");

@@ -279,14 +279,14 @@ async function measure(page: Page): Promise<void> {
   };
   await put(0.01, 0.5);
   assert.ok((await against(16)) < -12, "the cutoff takes the highest");
-  await page.getByRole("combobox", { name: "Mode" }).selectOption({ label: "High pass" });
+  await page.getByRole("combobox", { name: "Type" }).selectOption({ label: "High-pass" });
   assert.ok((await against(16)) > -6, "a high-pass lets them through");
   await put(0.6, 0.5);
   const slope = await against(1);
   await page.getByRole("button", { name: /the one after/ }).click();
   const other = await against(1);
   assert.ok(Math.abs(other - slope) > 3, `another slope: ${slope} → ${other} dB`);
-  await page.getByRole("combobox", { name: "Mode" }).selectOption({ label: "Low pass" });
+  await page.getByRole("combobox", { name: "Type" }).selectOption({ label: "Low-pass" });
   await put(0.99, 0.98);
   assert.ok((await against(2)) < -20, "to the right");
   await put(0.99, 0.03);

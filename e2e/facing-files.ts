@@ -107,7 +107,7 @@ export const facingFiles: readonly Scenario[] = [
       await notice(page, /stands on the face now/).waitFor();
       const carried = (await stored(page)).face.items.at(-1);
       assert.deepEqual([carried?.kind, carried?.moves[0]?.address], ["dial", "layers/main/stages/filter/cutoff"]);
-      await page.getByRole("button", { name: "Macros between" }).click();
+      await page.getByRole("button", { name: "Insert macros" }).click();
       assert.match((await stored(page)).face.items.at(-1)?.moves[0]?.address ?? "", /^macros\//);
       await page.keyboard.press("Control+z");
       assert.equal((await stored(page)).face.items.at(-1)?.moves[0]?.address, carried?.moves[0]?.address);
@@ -132,7 +132,7 @@ export const facingFiles: readonly Scenario[] = [
       await notice(page, /none\.png: it is no PNG/).waitFor();
       await notice(page, /large\.png: it is 100 MB large/).waitFor();
       await notice(page, /torn\.png: it is damaged/).waitFor();
-      await notice(page, /parts? of the drawing left out/)
+      await notice(page, /parts? of the drawing removed/)
         .first()
         .waitFor();
       const { pictures } = (await stored(page)).face;

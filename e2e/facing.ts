@@ -141,7 +141,7 @@ export const facing: readonly Scenario[] = [
 
       // A switch greys a slider, which is bound by listening: it moves what is moved next, elsewhere.
       await addControl(page, "Slider");
-      await page.getByRole("button", { name: "Listen", exact: true }).click();
+      await page.getByRole("button", { name: "Learn", exact: true }).click();
       await station(page, "Sound");
       await page.getByRole("textbox", { name: "Partials tilt value" }).fill("-3");
       await page.keyboard.press("Enter");
@@ -210,12 +210,12 @@ export const facing: readonly Scenario[] = [
       await at("−3.0 dB");
       await guest.page.keyboard.press("Control+Shift+z");
       await at("−24.0 dB");
-      await guest.page.getByRole("button", { name: "Keep", exact: true }).click();
-      await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "As it was made" });
+      await guest.page.getByRole("button", { name: "Save", exact: true }).click();
+      await guest.page.getByRole("combobox", { name: "Preset" }).selectOption({ label: "Factory" });
       await at("−3.0 dB");
       await guest.page.reload();
       await at("−3.0 dB");
-      await guest.page.getByRole("combobox", { name: "Snapshot" }).selectOption({ label: "Snapshot 1" });
+      await guest.page.getByRole("combobox", { name: "Preset" }).selectOption({ label: "Preset 1" });
       await at("−24.0 dB");
       await guest.page.evaluate(AXE);
       assert.deepEqual(

@@ -214,7 +214,7 @@ export const fieldEditing: readonly Scenario[] = [
         .getByText(/ · 127$/)
         .first()
         .waitFor();
-      await command(page, "Run over every key at every strength");
+      await command(page, "Play every key at every velocity");
       await page.getByRole("button", { name: "Stop the phrase" }).waitFor();
       await page.keyboard.press("Space");
       await page.getByRole("button", { name: "Play the phrase" }).waitFor();

@@ -52,7 +52,7 @@ export const looping: readonly Scenario[] = [
       await station(page, "Loop");
       const candidate = (n: number) => page.getByRole("button", { name: new RegExp(`^Loop ${n}: score`) });
       await candidate(1).click();
-      await page.getByRole("heading", { name: "Unrolled" }).waitFor();
+      await page.getByRole("heading", { name: "Level over time" }).waitFor();
       assert.equal(await candidate(1).getAttribute("aria-pressed"), "true");
       await page.getByText("both sides of the joint are alike", { exact: false }).first().waitFor();
       const [first] = (await loopsOf(page)).filter((l) => l !== null);
@@ -126,12 +126,12 @@ export const looping: readonly Scenario[] = [
         .click();
       const even = await firstLooped(page);
       assert.equal(even.loop?.flat?.amount, 1);
-      await type(page, "How even the loop is", "60 %");
+      await type(page, "Amount of levelling out", "60 %");
       assert.equal((await firstLooped(page)).loop?.flat?.amount, 0.6);
-      await page.getByRole("switch", { name: "Keep the loop even" }).click();
+      await page.getByRole("switch", { name: "Level out the loop" }).click();
       assert.equal((await firstLooped(page)).loop?.flat, null);
-      await page.getByRole("switch", { name: "Keep the loop even" }).click();
-      await well(page, "How even the loop is").waitFor();
+      await page.getByRole("switch", { name: "Level out the loop" }).click();
+      await well(page, "Amount of levelling out").waitFor();
       // In periods, as they are shown; any unit is understood, what means nothing is marked.
       await page.getByRole("combobox", { name: "In what places and lengths are shown" }).click();
       await page.getByRole("option", { name: "periods" }).click();

@@ -8,7 +8,7 @@ import { station, storedDocument } from "./scenario";
 export async function bringInFolder(page: Page, folder: string): Promise<void> {
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),
-    page.getByRole("button", { name: "Bring in a folder" }).click(),
+    page.getByRole("button", { name: "Import a folder" }).click(),
   ]);
   await chooser.setFiles(folder);
 }

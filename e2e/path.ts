@@ -91,7 +91,7 @@ export const path: readonly Scenario[] = [
     run: async (world) => {
       const { page, complaints } = await arrive(world, "/", { audible: true });
       await openHarp(page);
-      await page.getByRole("button", { name: "Little controller and MIDI" }).click();
+      await page.getByRole("button", { name: "On-screen controller and MIDI" }).click();
       const rate = await rateOf(page);
       const finder = new PitchFinder(rate);
       for (const [name, note] of [

@@ -115,7 +115,7 @@ export const placing: readonly Scenario[] = [
       await bringInFolder(page, folder);
       await notice(page, "54 samples of 56 files").waitFor({ timeout: 60000 });
       await notice(page, "2 files were not opened").waitFor();
-      await page.getByText("54 to be placed · 1 doubt").waitFor();
+      await page.getByText("54 to be placed · 1 warning").waitFor();
       await page.getByText("loading", { exact: false }).waitFor({ state: "detached" });
       // What would be is heard before it is: D key of the middle octave is C.
       near(await pitchOf(page, "d"), 52, 0.3, "the E that the middle letter plays, before anything is placed");
@@ -127,7 +127,7 @@ export const placing: readonly Scenario[] = [
       await page.getByRole("button", { name: "Believe the sound" }).click();
       await page.getByText("the sound is believed").waitFor();
       await page.getByRole("button", { name: "Believe the name" }).click();
-      await page.getByText("54 to be placed · 1 doubt").waitFor();
+      await page.getByText("54 to be placed · 1 warning").waitFor();
       // A piece is taken for something else, and back.
       await page.getByRole("button", { name: "ff: velocity layer" }).first().click();
       await page.getByRole("dialog").getByRole("button", { name: "means nothing" }).click();
@@ -142,7 +142,7 @@ export const placing: readonly Scenario[] = [
       await page.getByRole("alert").getByText("means nothing", { exact: false }).waitFor();
       await pattern.fill("*take{repeat} - {strength} - {note}");
       await page.keyboard.press("Enter");
-      await page.getByText("54 to be placed · 1 doubt").waitFor();
+      await page.getByText("54 to be placed · 1 warning").waitFor();
       await page.getByRole("button", { name: "Save the pattern" }).click();
       await page.getByRole("button", { name: "Saved 1" }).waitFor();
       await page.getByRole("button", { name: "Place 54 samples" }).click();
@@ -187,7 +187,7 @@ export const placing: readonly Scenario[] = [
       await page.getByTestId("zone-field").focus();
       await page.keyboard.press("ArrowRight");
       for (let i = 0; i < 3; i++) await page.keyboard.press("Alt+ArrowLeft");
-      await page.getByText("Strengths at which a key sounds nothing").waitFor();
+      await page.getByText("Velocities at which a key is silent").waitFor();
       await page.getByRole("tab", { name: "Zones" }).click();
       const field = page.getByRole("textbox", { name: "Tuning", exact: true });
       await field.fill("80");

@@ -36,7 +36,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
       .waitFor();
     await shot("take-shots");
     await page.getByRole("region", { name: "Recording the shot list" }).getByRole("button", { name: "Stop" }).click();
-    await page.locator("[data-kind]", { hasText: "in the take, with note, strength" }).waitFor();
+    await page.locator("[data-kind]", { hasText: "in the take, with note, velocity layer" }).waitFor();
     await page.getByRole("button", { name: "Close", exact: true }).click();
   }
   await openHarp(page);
@@ -132,7 +132,7 @@ async function kit(page: Page): Promise<void> {
 async function effects(page: Page): Promise<void> {
   for (const [where, what] of [
     ["Send 1", "delay"],
-    ["The whole", "equaliser"],
+    ["Master", "equaliser"],
   ] as const) {
     await page.getByRole("button", { name: `Add to ${where}`, exact: true }).click();
     await page.getByPlaceholder("find by what it does").fill(what);

@@ -49,7 +49,7 @@ export const sounding: readonly Scenario[] = [
       await add(page, "the voices of Main", "spectrum", "Filter 2");
       await add(page, "Main", "swings", "Tremolo");
       await add(page, "Send 1", "delay", "Delay");
-      await add(page, "The whole", "eight bands", "Equaliser");
+      await add(page, "Master", "eight bands", "Equaliser");
       await page.waitForURL(/unit=effects/);
       let doc = await stored(page);
       assert.deepEqual(
@@ -134,7 +134,7 @@ export const sounding: readonly Scenario[] = [
       await page.getByRole("region", { name: "Reverb", exact: true }).waitFor();
       doc = await stored(page);
       assert.deepEqual([kinds(doc.layers[0]?.inserts)?.includes("reverb"), kinds(doc.effects)], [true, ["equaliser"]]);
-      await drop("Filter 2", "The whole");
+      await drop("Filter 2", "Master");
       await notice(page, "can't stand there").waitFor();
       await page.getByRole("button", { name: "Undo", exact: true }).click();
       assert.deepEqual(kinds((await stored(page)).effects), ["reverb", "equaliser"]);
@@ -235,14 +235,14 @@ export const sounding: readonly Scenario[] = [
 
       // The oscillator's phase is moved by the partials.
       await addLayer("simple wave", "Oscillator");
-      await page.getByRole("combobox", { name: "Layer that comes in" }).click();
+      await page.getByRole("combobox", { name: "Layer input" }).click();
       await page.getByRole("option", { name: "Partials" }).click();
       // A layer is duplicated by its menu, named, and removed again.
       await page.getByRole("button", { name: "What can be done with the layer" }).click();
       await page.getByRole("menuitem", { name: /^Duplicate/ }).click();
       await typed(page, "Name of the layer", "Twin");
       assert.equal((await stored(page)).layers.length, 4);
-      const way = page.getByRole("list", { name: "The way of the sound" });
+      const way = page.getByRole("list", { name: "Signal path" });
       await way.getByTitle("Twin", { exact: true }).click({ button: "right" });
       await page.getByRole("menuitem", { name: /^Remove/ }).click();
       await chip(page, "Oscillator").click();
@@ -275,7 +275,7 @@ export const sounding: readonly Scenario[] = [
       await page.locator("[data-testid=voices]", { hasText: "voice" }).waitFor();
       await station(page, "Sound");
       await add(page, "Send 1", "delay", "Delay");
-      await typed(page, "Delay amount value", "100 %");
+      await typed(page, "Delay mix value", "100 %");
       await typed(page, "Delay feedback value", "70 %");
       await chip(page, "Reverb").click();
       await page.keyboard.press("Alt+b");
@@ -337,7 +337,7 @@ export const sounding: readonly Scenario[] = [
       await openHarp(page);
       await station(page, "Sound");
       // A sample of the pool as a room: its end and its fade are dragged by their handles.
-      await add(page, "Main", "recorded room", "Recorded room");
+      await add(page, "Main", "recorded room", "Convolution reverb");
       await page.getByRole("combobox", { name: "Impulse of the room" }).click();
       await page.keyboard.type("spokes-D3-02");
       await page.keyboard.press("Enter");
@@ -379,13 +379,13 @@ export const sounding: readonly Scenario[] = [
       near(20 * Math.log10(rms(samples) * Math.SQRT2), -18, 0.3, "level of the tone");
       // Measured by itself a unit gives what comes out of it: the layer is on its way, the whole's chain is not.
       await chip(page, "Recorded room, switched off").click();
-      await choose("Recorded room");
+      await choose("Convolution reverb");
       await measures.getByText("−18.0 dB").waitFor();
       await measures.getByRole("button", { name: "Tone", exact: true }).click();
 
       // A sweep meets what the equaliser does.
       await choose("What is heard");
-      await add(page, "The whole", "eight bands", "Equaliser");
+      await add(page, "Master", "eight bands", "Equaliser");
       await typed(page, "Gain of band 4", "9 dB");
       await measures.getByRole("button", { name: "Sweep" }).click();
       await measures.getByRole("img", { name: /what a sweep has met/ }).waitFor();
@@ -399,7 +399,7 @@ export const sounding: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Noise", exact: true }).waitFor();
       await add(page, "Main", "takes down", "Compressor");
-      await page.getByRole("combobox", { name: "What it listens to" }).click();
+      await page.getByRole("combobox", { name: "Sidechain input" }).click();
       await page.getByRole("option", { name: "Noise" }).click();
       await page.getByText("▸ the whole, Compressor").waitFor();
       await typed(page, "Main: Compressor look-ahead value", "5 ms");
@@ -419,7 +419,7 @@ export const sounding: readonly Scenario[] = [
       await page.reload();
       await station(page, "Sound");
       await chip(page, "Compressor").click();
-      await page.getByRole("combobox", { name: "What it listens to" }).getByText("Noise").waitFor();
+      await page.getByRole("combobox", { name: "Sidechain input" }).getByText("Noise").waitFor();
       assert.deepEqual(complaints, []);
     },
   },

@@ -146,7 +146,7 @@ test("an audio thread that has died is begun anew with all that it had; it is to
   expect(sent).toContainEqual({ type: "watch", on: true });
   expect(sent.some((m) => m.type === "midi" && m.status === 0x90)).toBe(false);
   expect(host.store.getState().held.size).toBe(0);
-  expect(told).toEqual(["the sound engine failed and was begun anew; what was sounding has stopped."]);
+  expect(told).toEqual(["the sound engine failed and was restarted; what was sounding has stopped."]);
   // What the dead one still says is nobody's.
   first.say(7);
   expect(host.store.getState().status.voices).toBe(0);
@@ -163,7 +163,7 @@ test("an audio thread that says nothing for more than fifteen seconds hangs, one
   expect(nodes).toHaveLength(1);
   await pass(3000);
   expect(nodes).toHaveLength(2);
-  expect(told).toEqual(["the sound engine hung and was begun anew; what was sounding has stopped."]);
+  expect(told).toEqual(["the sound engine hung and was restarted; what was sounding has stopped."]);
 });
 
 test("a page that has stood still itself doesn't take its audio thread for dead", async () => {
@@ -228,7 +228,7 @@ test("a context that the browser puts to sleep sleeps until the next note; one t
   contexts[0]?.become("closed");
   await pass(500);
   expect(nodes).toHaveLength(2);
-  expect(told.at(-1)).toMatch(/the browser closed the sound and was begun anew/);
+  expect(told.at(-1)).toMatch(/the browser closed the sound and was restarted/);
 });
 
 test("where the sound can't start it says why, and the next note tries once more", async () => {

@@ -228,7 +228,7 @@ export class EngineHost {
       );
       return;
     }
-    this.tell(`${why} and was begun anew; what was sounding has stopped.`);
+    this.tell(`${why} and was restarted; what was sounding has stopped.`);
     this.starting = null;
     await this.start();
   }

@@ -224,7 +224,7 @@ export class ShotSession {
         confidence: verdict.confidence,
         peak: verdict.peak,
         keep,
-        doubt: keep ? "" : (verdict.problems[0] ?? (this.broken(captured) ? LOST : "struck again")).slice(0, 200),
+        doubt: keep ? "" : (verdict.problems[0] ?? (this.broken(captured) ? LOST : "redone")).slice(0, 200),
         note: keep ? shot.note : null,
         strength: shot.strength,
         repeat: shot.repeat,

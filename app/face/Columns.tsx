@@ -91,7 +91,7 @@ function Columns({ item, label, bounds, disabled }: ControlProps) {
       ref={own}
       role="slider"
       tabIndex={disabled ? -1 : 0}
-      aria-label={`${label}: left and right choose a column, up and down move it`}
+      aria-label={`${label}: left and right select a column, up and down move it`}
       aria-orientation="vertical"
       aria-disabled={disabled}
       aria-valuemin={0}

@@ -226,7 +226,7 @@ describe("columns", () => {
   test("are drawn across: what a quick pointer has skipped lies on the line between, all in one step", () => {
     const world = worldOf(partials);
     world.show(<FaceItemView item={item} />);
-    const bank = screen.getByRole("slider", { name: /left and right choose a column/ });
+    const bank = screen.getByRole("slider", { name: /left and right select a column/ });
     measures(bank, 800, 100);
     drag(bank, [
       [50, 100],
@@ -248,7 +248,7 @@ describe("columns", () => {
   test("keys choose a column and move it; it is told which", () => {
     const world = worldOf(partials);
     world.show(<FaceItemView item={item} />);
-    const bank = screen.getByRole("slider", { name: /left and right choose a column/ });
+    const bank = screen.getByRole("slider", { name: /left and right select a column/ });
     for (const key of ["ArrowRight", "ArrowRight", "End"]) fireEvent.keyDown(bank, { key });
     expect(bank.getAttribute("aria-valuetext")).toMatch(/^3 of 8/);
     expect(bank.getAttribute("aria-valuenow")).toBe("100");

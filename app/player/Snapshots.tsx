@@ -35,14 +35,14 @@ export function Snapshots({ shipped, now, show, told }: SnapshotsProps) {
     try {
       localStorage.setItem(keyOf(shipped), JSON.stringify(next));
     } catch {
-      told("This browser keeps nothing for this page: save the snapshots to a file.");
+      told("This browser keeps nothing for this page: export the presets to a file.");
     }
   };
   const keep = () => {
     const used = new Set(list.map((s) => s.name));
     let n = list.length + 1;
-    while (used.has(`Snapshot ${n}`)) n++;
-    const name = `Snapshot ${n}`;
+    while (used.has(`Preset ${n}`)) n++;
+    const name = `Preset ${n}`;
     store([...list, { name, values: snapshotOf(now()) }].slice(-MOST_SNAPSHOTS));
     setChosen(name);
   };
@@ -54,50 +54,50 @@ export function Snapshots({ shipped, now, show, told }: SnapshotsProps) {
   const read = async (given: File | undefined) => {
     if (!given) return;
     const found = readSnapshots(await given.text());
-    if (found.length === 0) return told(`${given.name} holds no snapshots.`);
+    if (found.length === 0) return told(`${given.name} holds no presets.`);
     const names = new Set(found.map((s) => s.name));
     store([...list.filter((s) => !names.has(s.name)), ...found].slice(-MOST_SNAPSHOTS));
   };
   return (
     <>
-      <select aria-label="Snapshot" value={chosen} onChange={(event) => choose(event.target.value)}>
-        <option value={SHIPPED}>As it was made</option>
+      <select aria-label="Preset" value={chosen} onChange={(event) => choose(event.target.value)}>
+        <option value={SHIPPED}>Factory</option>
         {list.map(({ name }) => (
           <option key={name} value={name}>
             {name}
           </option>
         ))}
       </select>
-      <button type="button" onClick={keep} title="Keeps how everything on the face stands, in this browser">
-        Keep
-      </button>
-      <button
-        type="button"
-        aria-label="Save snapshots"
-        disabled={list.length === 0}
-        title="Writes all snapshots to a file"
-        onClick={() =>
-          saveFile(
-            `${shipped.about.name || "instrument"}-snapshots.json`,
-            new Blob([JSON.stringify(list, null, 1)], { type: "application/json" }),
-          )
-        }
-      >
+      <button type="button" onClick={keep} title="Saves the settings of the whole face, in this browser">
         Save
       </button>
       <button
         type="button"
-        aria-label="Open snapshots"
-        title="Reads snapshots from a file"
+        aria-label="Export presets"
+        disabled={list.length === 0}
+        title="Exports all presets to a file"
+        onClick={() =>
+          saveFile(
+            `${shipped.about.name || "instrument"}-presets.json`,
+            new Blob([JSON.stringify(list, null, 1)], { type: "application/json" }),
+          )
+        }
+      >
+        Export
+      </button>
+      <button
+        type="button"
+        aria-label="Import presets"
+        title="Imports presets from a file"
         onClick={() => file.current?.click()}
       >
-        Open
+        Import
       </button>
       <input
         ref={file}
         type="file"
         accept="application/json,.json"
-        aria-label="A file of snapshots"
+        aria-label="A file of presets"
         hidden
         onChange={(event) => {
           void read(event.target.files?.[0]);

@@ -21,7 +21,7 @@ export function Gate({ children }: { children: ReactNode }) {
     installedOnce()
       .then(() => client.invalidateQueries({ queryKey: ["library"] }))
       .catch((error: unknown) =>
-        tell("doubt", `The demo instrument could not be put into the library: ${reasonOf(error)}.`),
+        tell("warning", `The demo instrument could not be put into the library: ${reasonOf(error)}.`),
       );
     openedOnce().catch((error: unknown) => {
       setFailure(reasonOf(error));

@@ -19,7 +19,7 @@ interface Trouble {
 const WORDS: Readonly<Record<keyof Trouble, (count: number) => string>> = {
   thinned: (n) =>
     `This computer can't keep up: ${plural(n, "voice")} gave way so that the sound goes on. Fewer voices or the economy quality help.`,
-  dropped: (n) => `${plural(n, "message")} came too many at once and ${n === 1 ? "was" : "were"} left out.`,
+  dropped: (n) => `${plural(n, "message")} came too many at once and ${n === 1 ? "was" : "were"} dropped.`,
   broken: (n) =>
     `${plural(n, "stretch", "stretches")} of sound could not be computed and ${n === 1 ? "was" : "were"} left silent.`,
 };
@@ -55,7 +55,7 @@ function useReports(): Peak {
     let sounding: boolean | null = null;
     const take = (status: EngineStatus) => {
       for (const id of ["thinned", "dropped", "broken"] as const)
-        if (status[id] > told[id]) tell("doubt", WORDS[id](status[id] - told[id]));
+        if (status[id] > told[id]) tell("warning", WORDS[id](status[id] - told[id]));
       told = status;
       show({ level: Math.max(held.level, levelOf(status)), limited: held.limited || status.limiter < -0.05 });
       if (sounding === status.voices > 0) return;

@@ -5,10 +5,10 @@ import { closeNotice, type Notice, useJobs, useNotices } from "../state/notices"
 import { session } from "../state/session";
 import { Button } from "../widgets/Button";
 
-const ICONS = { good: CircleCheck, doubt: TriangleAlert, error: CircleAlert } as const;
+const ICONS = { good: CircleCheck, warning: TriangleAlert, error: CircleAlert } as const;
 const COLOURS = {
   good: "border-leaf text-leaf",
-  doubt: "border-ochre text-ochre",
+  warning: "border-ochre text-ochre",
   error: "border-vermilion text-vermilion",
 } as const;
 

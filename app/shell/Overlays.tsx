@@ -6,11 +6,12 @@ import { chordText } from "../state/chords";
 import { useScopes } from "../state/commands";
 import { LittleController } from "./LittleController";
 import { useOverlays } from "./overlays";
+import { Reference } from "./Reference";
 import { rankOf } from "./rank";
 
 const close = () => useOverlays.setState({ open: null });
 
-/** The panels over the work: shortcuts, command palette, little controller. */
+/** The panels over the work: shortcuts, reference, command palette, on-screen controller. */
 export function Overlays() {
   const open = useOverlays((o) => o.open);
   return (
@@ -18,10 +19,13 @@ export function Overlays() {
       <Panel title="Shortcuts" open={open === "shortcuts"}>
         <Shortcuts />
       </Panel>
+      <Panel title="Reference" open={open === "reference"}>
+        <Reference />
+      </Panel>
       <Panel title="Find a command" open={open === "palette"} bare>
         <CommandPalette />
       </Panel>
-      <Panel title="Little controller" open={open === "midi"} modal={false}>
+      <Panel title="On-screen controller" open={open === "midi"} modal={false}>
         <LittleController />
       </Panel>
     </>

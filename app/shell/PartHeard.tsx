@@ -10,12 +10,12 @@ export function PartHeard() {
   if (muted + alone === 0) return null;
   return (
     <Button
-      look="doubt"
+      look="warning"
       className="h-6 px-1.5"
-      hint={`${alone > 0 ? "Only what is heard alone sounds" : "What is muted in the outline of Map doesn’t sound"}; nothing of it is in the instrument. Press to hear all again`}
+      hint={`${alone > 0 ? "Only what is soloed sounds" : "What is muted in the outline of Map doesn’t sound"}; nothing of it is in the instrument. Press to hear all again`}
       onClick={hearAll}
     >
-      <VolumeX size={13} aria-hidden /> {alone > 0 ? `${alone} alone` : `${muted} muted`}
+      <VolumeX size={13} aria-hidden /> {alone > 0 ? `${alone} soloed` : `${muted} muted`}
     </Button>
   );
 }

@@ -100,7 +100,7 @@ function Faults({ faults, text, title, open }: FaultsProps) {
           </Button>
         )}
         <span className="flex-1" />
-        <Button onClick={close}>Leave it</Button>
+        <Button onClick={close}>Cancel</Button>
         <Button onClick={() => setAgreed(new Set(faults))} disabled={agreed.size === faults.length}>
           Agree to all
         </Button>

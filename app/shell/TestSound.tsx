@@ -47,7 +47,7 @@ export function TestSound() {
     places.push({ id: measured, label: findUnit(instrument, measured)?.name ?? measured, group: "A unit" });
   const toned = probe?.kind === "tone";
   const tone = (frequency: number) => void engine.probe({ kind: "tone", at, hertz: frequency, level: LEVEL });
-  const where = places.find((p) => p.id === at)?.label ?? (at === "effects" ? "the whole’s chain" : at.split("/")[1]);
+  const where = places.find((p) => p.id === at)?.label ?? (at === "effects" ? "the master chain" : at.split("/")[1]);
   return (
     <fieldset
       aria-label="What is measured, and test sounds"

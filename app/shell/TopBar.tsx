@@ -28,7 +28,7 @@ const SAVED = { saved: "saved", saving: "saving …", failed: "not saved" } as c
 function setTempo(bpm: number, gesture: string | null = null): void {
   const tempo = Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, Math.round(bpm * 100) / 100));
   if (tempo !== bpm && Math.abs(tempo - bpm) > 0.01)
-    tell("doubt", `A tempo is from ${LOWEST_TEMPO} to ${HIGHEST_TEMPO} bpm: it is ${tempo} now.`);
+    tell("warning", `A tempo is from ${LOWEST_TEMPO} to ${HIGHEST_TEMPO} bpm: it is ${tempo} now.`);
   session.commit(setSong({ tempo }), gesture);
 }
 
@@ -109,7 +109,7 @@ export function TopBar() {
           value={phrase}
           options={[
             ...PHRASES,
-            { id: EVERY_KEY, label: "Every key, every strength" },
+            { id: EVERY_KEY, label: "Every key, every velocity" },
             ...(sliced || phrase === SLICES ? [{ id: SLICES, label: "Slices in their order" }] : []),
             ...(own ? [{ id: OWN_SONG, label: own.name }] : []),
             { id: "open", label: "A MIDI file of your own …" },
@@ -136,8 +136,8 @@ export function TopBar() {
       <Meter />
       <Button
         look="quiet"
-        aria-label="Little controller and MIDI"
-        hint="Little controller and MIDI inputs"
+        aria-label="On-screen controller and MIDI"
+        hint="On-screen controller and MIDI inputs"
         onClick={() => useOverlays.setState({ open: "midi" })}
         className="px-1.5"
       >

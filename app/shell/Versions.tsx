@@ -96,13 +96,13 @@ function KeepForm({ id }: { id: string }) {
 async function removeKept({ id, name }: Version): Promise<void> {
   const { remove, restore } = useVersions.getState();
   if (!(await remove(id))) {
-    tell("doubt", "Another tab has this instrument open: its versions are removed there.");
+    tell("warning", "Another tab has this instrument open: its versions are removed there.");
     return;
   }
   const back = () =>
     restore(id).then(
       (done) =>
-        !done && tell("doubt", `“${name}” wasn’t taken back: another instrument is open, or another tab has it.`),
+        !done && tell("warning", `“${name}” wasn’t taken back: another instrument is open, or another tab has it.`),
       (error: unknown) => tell("error", `“${name}” wasn’t taken back: ${reasonOf(error)}.`),
     );
   tell("good", `The version “${name}” was removed.`, { label: "Undo", run: () => void back() });

@@ -114,15 +114,15 @@ export function Wheels() {
         <span>
           wheel&nbsp;<span className="num">{Math.round(wheel * 127)}</span>
         </span>
-        <Hint text="Velocity of every note that is played by keys, mouse or MIDI; “free”: as it is played">
+        <Hint text="Velocity of every note that is played by keys, mouse or MIDI; or as played">
           <span className="flex items-center gap-1">
             vel.
             <Well
               label="Fixed velocity"
-              text={strength === null ? "free" : String(strength)}
-              width={46}
+              text={strength === null ? "as played" : String(strength)}
+              width={66}
               onType={(text) => {
-                const free = /^\s*(free|-|–)?\s*$/i.test(text);
+                const free = /^\s*(free|as played|-|–)?\s*$/i.test(text);
                 const typed = parseNumber("count", text);
                 if (!free && (typed === null || typed < 1 || typed > 127)) return false;
                 setView({ strength: free || typed === null ? null : Math.round(typed) });

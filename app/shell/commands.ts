@@ -10,7 +10,7 @@ import { partZones } from "../state/selected-zones";
 import { session } from "../state/session";
 import { compareVersion } from "../state/versions";
 import { foldKeys, setTheme, setView, showMeasures, useView } from "../state/view";
-import { useOverlays } from "./overlays";
+import { openReference, useOverlays } from "./overlays";
 import { pickSong } from "./pick-song";
 import { STATIONS } from "./stations";
 import { strikeEnds, togglePhrase } from "./transport";
@@ -47,7 +47,7 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
   { id: "play", label: "Play or stop the phrase", chords: ["Space"], run: togglePhrase },
   {
     id: "every-key",
-    label: "Run over every key at every strength",
+    label: "Play every key at every velocity",
     run: () => {
       setView({ phrase: EVERY_KEY });
       if (!engine.store.getState().playing) togglePhrase();
@@ -65,7 +65,7 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
       void strikeEnds(chosen.length > 0 ? chosen : zones);
     },
   },
-  { id: "silence", label: "End all notes", chords: ["Escape"], run: () => engine.silence() },
+  { id: "silence", label: "All notes off", chords: ["Escape"], run: () => engine.silence() },
   octave("octave-down", "Computer keyboard an octave down", "PageDown", -12),
   octave("octave-up", "Computer keyboard an octave up", "PageUp", 12),
   octave("semitone-down", "Computer keyboard a semitone down", "Shift+PageDown", -1),
@@ -91,9 +91,9 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
   },
   {
     id: "hear-all",
-    label: "Hear all groups and microphones again",
+    label: "Reset solo and mute of all groups and microphones",
     why: () =>
-      useView.getState().muted.size + useView.getState().alone.size > 0 ? null : "nothing is muted or heard alone",
+      useView.getState().muted.size + useView.getState().alone.size > 0 ? null : "nothing is muted or soloed",
     run: hearAll,
   },
   { id: "all-keys", label: "Show all keys", run: () => setView(settleAxis(0, 128)) },
@@ -111,8 +111,14 @@ export const frameCommands = (navigate: (to: string) => void): Command[] => [
   { id: "day", label: "Day theme", run: () => setTheme("day") },
   { id: "night", label: "Night theme", run: () => setTheme("night") },
   { id: "system", label: "Theme as the system has it", run: () => setTheme("system") },
-  { id: "midi", label: "Little controller and MIDI inputs", run: () => useOverlays.setState({ open: "midi" }) },
+  { id: "midi", label: "On-screen controller and MIDI inputs", run: () => useOverlays.setState({ open: "midi" }) },
   { id: "palette", label: "Find a command", chords: ["Mod+K"], run: () => useOverlays.setState({ open: "palette" }) },
+  {
+    id: "reference",
+    label: "Reference of the control that has the focus, or of all",
+    chords: ["F1"],
+    run: openReference,
+  },
   {
     id: "shortcuts",
     label: "List the shortcuts",

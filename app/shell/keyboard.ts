@@ -9,7 +9,7 @@ import { useView } from "../state/view";
 /** Inputs into which nothing is written. */
 const NO_TEXT = /^(checkbox|radio|range|button|color|file)$/;
 /** Chords that also work while something is written. */
-const ALWAYS: ReadonlySet<string> = new Set(["Mod+K"]);
+const ALWAYS: ReadonlySet<string> = new Set(["Mod+K", "F1"]);
 const UNDOING: ReadonlySet<string> = new Set(["Mod+Z", "Mod+Shift+Z", "Mod+Y"]);
 
 /** Whether what has the focus takes the keys itself: text, lists that are open, dialogs. */

@@ -78,7 +78,7 @@ export const STATIONS: readonly StationInfo[] = [
     id: "cut",
     path: "/cut",
     label: "Cut",
-    question: "Where does each sound begin and end, and which is it?",
+    question: "Where does each sound begin and end, and which note is it?",
     state: (instrument) => {
       const { takes } = instrument;
       const samples = listNotes(instrument);
@@ -91,7 +91,7 @@ export const STATIONS: readonly StationInfo[] = [
     id: "map",
     path: "/map",
     label: "Map",
-    question: "Which sample answers which key, at which strength?",
+    question: "Which sample answers which key, at which velocity?",
     state: (instrument) => {
       const zones = listZones(instrument);
       if (zones.length === 0) return { text: "empty", progress: "empty" };

@@ -82,7 +82,7 @@ describe("the note trace in words", () => {
     const played = [{ layer: 0, zone: 0, reason: REASON.played, rate: 0, level: -6, from: 62 }];
     expect(traceText(trace({ at: played }), computed, false).played).toEqual(["Oscillator · −6.0 dB"]);
     const cloud = setSource("main", "grains").apply(newInstrument("t", "T"));
-    expect(traceText(trace({ at: played }), cloud, false).notes).toEqual(["Grains: no sample is chosen yet"]);
+    expect(traceText(trace({ at: played }), cloud, false).notes).toEqual(["Grains: no sample is selected yet"]);
     const bare = setSource("main", "samples").apply(computed);
     expect(bare.layers[0]?.groups[0]?.zones).toEqual([]);
   });

@@ -20,8 +20,8 @@ const PASSED: readonly (readonly [Reason, string])[] = [
   [REASON.trigger, "sound at another moment (key up, first note, legato)"],
   [REASON.keyswitch, "wait for their keyswitch"],
   [REASON.controller, "wait for their controller's range"],
-  [REASON.chance, "left out by chance"],
-  [REASON.set, "in a layer that isn't chosen"],
+  [REASON.chance, "skipped by probability"],
+  [REASON.set, "in a layer that isn't selected"],
   [REASON.faded, "faded out at this key or velocity"],
   [REASON.untuned, "silent: the tuning has no pitch for this key"],
   [REASON.crowded, "too many at once"],
@@ -56,7 +56,7 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   for (const layer of new Set(by(REASON.played).map((z) => z.layer))) {
     const source = sourceOf(layer);
     if (source && unitSpec(source.kind).sample && source.sample === undefined)
-      notes.push(`${source.name}: no sample is chosen yet`);
+      notes.push(`${source.name}: no sample is selected yet`);
   }
   const repeats = by(REASON.repeat).map((z) => zones[z.zone]?.repeat ?? 0);
   if (repeats.length > 0) notes.push(`repeat ${list(repeats.map(String))} waited`);
@@ -84,8 +84,8 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
     notes.push(
       `${trace.stolen === 1 ? "an older voice" : `${trace.stolen} older voices`} gave way: there are ${instrument.play.params.voices} at most`,
     );
-  if (trace.bound === "bound") notes.push("bound to the note before");
-  if (trace.release) notes.push("the key was let go");
+  if (trace.bound === "bound") notes.push("legato: carries on the note before");
+  if (trace.release) notes.push("the key was released");
   const silent = played.length === 0;
   if (trace.bound === "waits") notes.unshift("waits: another held key comes first");
   else if (trace.rules === "dropped") notes.unshift("silent: the rules dropped it");
@@ -93,6 +93,6 @@ export function traceText(trace: NoteTrace, instrument: Instrument, loading: boo
   else if (silent && trace.at.length === 0)
     notes.unshift(`silent: none of ${plural(trace.zones, "zone")} answers this key`);
   else if (silent && velocity.length === trace.at.length) notes.unshift("silent: no zone answers this velocity");
-  else if (silent) notes[0] = `silent: ${notes[0] ?? "no zone was chosen"}`;
+  else if (silent) notes[0] = `silent: ${notes[0] ?? "no zone was selected"}`;
   return { headline: `${nameOfNote(trace.key)} · ${Math.round(trace.velocity)}`, played, notes, silent };
 }

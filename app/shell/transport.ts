@@ -25,7 +25,7 @@ async function playPhrase(): Promise<void> {
   if (turn !== asked) return;
   const played = instrument && playedBy(instrument, useView.getState().phrase);
   if (played) void engine.playPhrase(played.events, played.seconds);
-  else tell("doubt", "There is nothing to play yet: no key has a sound.");
+  else tell("warning", "There is nothing to play yet: no key has a sound.");
 }
 
 /** Strikes the lowest and the highest key of some zones, at their softest and hardest. */

@@ -27,7 +27,7 @@ export async function lookForBeat(zone: SampledZone): Promise<void> {
   // Whatever was opened meanwhile isn't what was asked for.
   if (!of || session.instrument?.id !== of) return;
   if (!found) {
-    tell("doubt", "No beat was found: its attacks lie on no regular grid. Type a tempo, and where a bar begins.");
+    tell("warning", "No beat was found: its attacks lie on no regular grid. Type a tempo, and where a bar begins.");
     return;
   }
   const { tempo, downbeat, bar } = found;
@@ -60,7 +60,7 @@ export async function sliceToKeys(zone: SampledZone, beat: Beat): Promise<void> 
     return id;
   });
   if (zones.length === 0) {
-    tell("doubt", "There is nothing to slice: no attack was found.");
+    tell("warning", "There is nothing to slice: no attack was found.");
     return;
   }
   const group = newGroup(freshId(new Set(layer.groups.map((g) => g.id))), `Slices of ${sample.name}`);

@@ -24,7 +24,7 @@ test("a station's keys go before those of the frame, and free them again", () =>
 
 test("what can't be done now gives its key to whoever can", () => {
   useScopes.setState({
-    scopes: [scope("Cut", command("a", "Enter", "choose a slice first")), scope("Frame", command("b", "Enter"))],
+    scopes: [scope("Cut", command("a", "Enter", "select a slice first")), scope("Frame", command("b", "Enter"))],
   });
   expect(commandOf("Enter")?.id).toBe("b");
   expect(commandOf("F9")).toBeNull();

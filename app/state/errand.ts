@@ -24,7 +24,7 @@ export class Errand {
     if (!instrument) return null;
     if (session.store.getState().reading) {
       tell(
-        "doubt",
+        "warning",
         `Another tab has this instrument open: take it over in the bar at the top to ${what} here. Nothing was changed.`,
       );
       return null;

@@ -91,7 +91,7 @@ export function addAll(added: readonly Added[], first: readonly Edit[] = []): vo
     const place = middle
       ? { x: Math.round(middle.x - width / 2), y: Math.round(middle.y - height / 2) }
       : freePlace(face, page, width, height);
-    const text = kind === "label" ? "Text" : kind === "random" ? "Draw anew" : "";
+    const text = kind === "label" ? "Text" : kind === "random" ? "Redraw" : "";
     const item = newFaceItem({ id: idOf(), kind, page, text, ...more, ...place, width, height });
     return boundTo(item, binds.slice(0, most));
   });
@@ -107,7 +107,7 @@ export function bindItem(item: FaceItem, { addresses, label }: Pick<Bindable, "a
   const { most, takes, label: kind } = faceKind(item.kind);
   const spec = session.instrument && findParam(session.instrument, addresses[0] ?? "")?.spec;
   if (takes === "nothing" || (spec && takes !== "any" && spec.type !== takes)) {
-    tell("doubt", `${kind} can't move ${label}.`);
+    tell("warning", `${kind} can't move ${label}.`);
     return;
   }
   // What has one place moves this instead; what moves many moves this, too.

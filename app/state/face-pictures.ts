@@ -135,7 +135,7 @@ const usedNow = (): number => {
  * then, they lie among the pictures of the one for which they were read, and there are none for this one.
  */
 export async function readPictures(files: readonly File[]): Promise<readonly FacePicture[]> {
-  const errand = files.length > 0 ? Errand.begin("bring pictures in") : null;
+  const errand = files.length > 0 ? Errand.begin("import pictures") : null;
   if (!errand) return [];
   const taken: FacePicture[] = [];
   const refused: string[] = [];
@@ -157,8 +157,8 @@ export async function readPictures(files: readonly File[]): Promise<readonly Fac
   }
   if (removed > 0)
     tell(
-      "doubt",
-      `${plural(removed, "part")} of the drawing left out: nothing in it may act, or be fetched from elsewhere.`,
+      "warning",
+      `${plural(removed, "part")} of the drawing removed: nothing in it may act, or be fetched from elsewhere.`,
     );
   if (refused.length > 0) tell("error", `Not taken: ${few(refused, "; ")}.`);
   if (errand.isOpen || taken.length === 0) return taken;
@@ -175,7 +175,7 @@ export async function takePictures(files: readonly File[]): Promise<void> {
 /** Puts a font beside those of the face; tells why where it can't be taken. */
 export async function takeFont(file: File): Promise<FaceFont | null> {
   try {
-    const errand = Errand.begin("bring a font in");
+    const errand = Errand.begin("import a font");
     if (!errand) return null;
     if (file.size > MOST_FILE) throw new NotTaken(`it is ${megabytes(file.size)} large`);
     const bytes = new Uint8Array(await file.arrayBuffer());

@@ -50,7 +50,7 @@ export async function openFiles(files: readonly File[], navigate: (to: string) =
     const none =
       soundless > 0 ? `; ${plural(soundless, "file holds", "files hold")} no sound that can be read here` : "";
     tell(
-      takes.length > 0 ? "good" : "doubt",
+      takes.length > 0 ? "good" : "warning",
       `${plural(takes.length, "take")} of ${plural(wanted.length, "file")}${same}${none}.`,
     );
   }
@@ -128,10 +128,10 @@ async function openTakeFile(
   const same = there.find((t) => t.sha === opened.sha);
   if (same) {
     if (errand.isOpen) setView({ takeId: same.id });
-    tell("doubt", `${file.name} holds the same sound as the take ${same.name}, which is here already.`);
+    tell("warning", `${file.name} holds the same sound as the take ${same.name}, which is here already.`);
     return "double";
   }
-  for (const warning of opened.warnings) tell("doubt", `${file.name}: ${warning}`);
+  for (const warning of opened.warnings) tell("warning", `${file.name}: ${warning}`);
   const { sha, rate, channels, frames, markers, text } = opened;
   const date = opened.date || new Date(file.lastModified || Date.now()).toISOString();
   const base = withoutExtension(file.name);
@@ -171,7 +171,7 @@ async function openPackageFile(
     if (problems.length > MOST_SAID) showReport({ title: file.name, text: done, lost: [], problems, missing: [] });
     else {
       tell("good", done);
-      for (const problem of problems) tell("doubt", `${file.name}: ${problem}`);
+      for (const problem of problems) tell("warning", `${file.name}: ${problem}`);
     }
     navigate("/map");
     return true;

@@ -16,7 +16,7 @@ export async function followTempo(zone: SampledZone, sample: Sample, tempo: numb
   const ratio = sample.beat.tempo / tempo;
   if (!(ratio >= SHORTEST && ratio <= LONGEST)) {
     tell(
-      "doubt",
+      "warning",
       `From ${Math.round(sample.beat.tempo)} to ${tempo} bpm is too far: a sound can become a quarter to four times as long.`,
     );
     return;

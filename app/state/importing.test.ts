@@ -174,7 +174,7 @@ describe("what is dropped comes in as what it is", () => {
     expect(went).toEqual(["/map"]);
     expect(told).toEqual([
       "good: 2 samples of 4 files.",
-      "doubt: 2 files were not opened: bad.wav (it ends too early), cover.jpg (it is no WAV).",
+      "warning: 2 files were not opened: bad.wav (it ends too early), cover.jpg (it is no WAV).",
     ]);
   });
 
@@ -230,7 +230,7 @@ describe("what is dropped comes in as what it is", () => {
     history = history.commit(addSamples([newSample({ sha: shaOf("same"), name: "first", frames: 10 })]));
     await drop([file("b.wav", "same"), file("c.wav", "new"), file("d.wav", "new")]);
     expect(samples()).toEqual(["first", "c"]);
-    expect(told).toContain("doubt: 2 files hold a sound that is here already: b.wav, d.wav.");
+    expect(told).toContain("warning: 2 files hold a sound that is here already: b.wav, d.wav.");
   });
 
   test("packages are opened as such, beside the sounds", async () => {
@@ -296,6 +296,6 @@ describe("what is dropped comes in as what it is", () => {
     expect(went).toEqual([]);
     expect(told).toEqual(["error: 1 file was not opened: a.txt (it is no WAV)."]);
     await drop([file("b.wav", "odd end")]);
-    expect(told).toContain("doubt: b.wav: its end is odd");
+    expect(told).toContain("warning: b.wav: its end is odd");
   });
 });

@@ -99,14 +99,14 @@ async function importSounds(
   navigate: (to: string) => void,
   at: DropPlace | null,
 ): Promise<void> {
-  const errand = Errand.begin("bring samples in");
+  const errand = Errand.begin("import samples");
   if (!errand) return;
   const brought: Brought = { samples: [], takes: [], recorded: [], doubles: [], unreadable: [], warnings: [] };
   const missing = new Set((await missingSamples(errand.now)).map((s) => s.sha));
   // A sample whose sound is missing isn't here already.
   const known = new Set(errand.now.samples.map((s) => s.sha).filter((sha) => !missing.has(sha)));
   const takes = new Set(errand.now.takes.map((t) => t.sha));
-  const label = `Bringing in ${plural(files.length, "file")}`;
+  const label = `Importing ${plural(files.length, "file")}`;
   const { results, cancelled } = await withWorkers(label, files, openOne, true);
   await nextTask();
   // In the order of their names, whichever was ready first.
@@ -174,7 +174,7 @@ function keep(file: File, opened: OpenedSound, brought: Brought, known: Set<stri
 /** Takes recordings as finished samples after all: their takes go, in one step. */
 async function asSamples(errand: Errand, { takes, recorded }: Brought, navigate: (to: string) => void): Promise<void> {
   const staying = stayingHere();
-  const { results } = await withWorkers(`Bringing in ${plural(recorded.length, "file")}`, recorded, (worker, file) =>
+  const { results } = await withWorkers(`Importing ${plural(recorded.length, "file")}`, recorded, (worker, file) =>
     openSound(worker, file, pathOf(file), true),
   );
   const samples = results.flatMap((r) => (r?.ok && r.kind === "sample" ? [r.sample] : []));
@@ -230,13 +230,13 @@ function report(
     );
   if (doubles.length > 0)
     tell(
-      "doubt",
+      "warning",
       `${plural(doubles.length, "file holds", "files hold")} a sound that is here already: ${few(doubles)}.`,
     );
-  if (warnings.length > 0) tell("doubt", few(warnings));
+  if (warnings.length > 0) tell("warning", few(warnings));
   if (unreadable.length > 0)
     tell(
-      samples.length + takes.length > 0 ? "doubt" : "error",
+      samples.length + takes.length > 0 ? "warning" : "error",
       `${plural(unreadable.length, "file was", "files were")} not opened: ${few(unreadable.map((u) => `${u.name} (${u.why})`))}.`,
     );
 }
@@ -263,8 +263,8 @@ async function commit(
     ...(samples.length > 0 ? [addSamples(samples)] : []),
     ...takes.map(addTake),
   ];
-  const edit = links.length === count && edits[0] ? edits[0] : together(`Bring in ${plural(count, "file")}`, edits);
-  const kept = await errand.deliver(edit, plural(count, "file"), `bringing in ${plural(count, "file")}`);
+  const edit = links.length === count && edits[0] ? edits[0] : together(`Import ${plural(count, "file")}`, edits);
+  const kept = await errand.deliver(edit, plural(count, "file"), `importing ${plural(count, "file")}`);
   void warnOfSpace();
   if (kept === "open" && links.length > 0) tellFoundAudio();
   return kept;

@@ -61,7 +61,7 @@ function lay(given: LastLaid): void {
   lastLaid.setState({ laid: { ...given, after } });
   if (made.left > 0)
     tell(
-      "doubt",
+      "warning",
       `For ${plural(made.left, "sample")} no ${laying.onto === "instead" ? "zone" : "key"} was left; ${made.left === 1 ? "it stays" : "they stay"} in the pool.`,
     );
 }

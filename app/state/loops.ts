@@ -120,7 +120,7 @@ export async function moveEnd(zone: SampledZone, which: "start" | "end", by: 1 |
   if (!isStill(instrument.id, zone)) return;
   const at = by === 1 ? ends.find((frame) => frame > loop[which]) : ends.findLast((frame) => frame < loop[which]);
   if (at === undefined) {
-    tell("doubt", `There is no further place where the loop’s ${which} would fit.`);
+    tell("warning", `There is no further place where the loop’s ${which} would fit.`);
     return;
   }
   session.commit(
@@ -136,10 +136,10 @@ export async function keepEven(zone: SampledZone, on: boolean, period: number | 
   if (!errand) return;
   const flat = on ? await searcher.levelCurve(zone.sample, zone.start, zone.end, period) : null;
   await errand.deliver(
-    changeZones(new Set([zone.id]), on ? "Keep the loop even" : "Leave the loop’s level as it is", (z) =>
+    changeZones(new Set([zone.id]), on ? "Level out the loop" : "Leave the loop’s level as it is", (z) =>
       z.loop ? { ...z, loop: { ...z.loop, flat } } : z,
     ),
-    "The loop that was kept even",
+    "The loop that was levelled out",
   );
 }
 
@@ -239,11 +239,11 @@ export async function findForAll(anew = false): Promise<void> {
   const all = listLoopable(instrument);
   const zones = anew ? all : all.filter((z) => z.loop === null);
   if (all.length === 0) {
-    tell("doubt", "No zone here can sound without end: all play to their end, or at the release of a key.");
+    tell("warning", "No zone here can sound without end: all play to their end, or at the release of a key.");
     return;
   }
   if (zones.length === 0) {
-    tell("doubt", `All ${plural(all.length, "zone")} that can have a loop have one: nothing was changed.`, {
+    tell("warning", `All ${plural(all.length, "zone")} that can have a loop have one: nothing was changed.`, {
       label: `Find ${plural(all.length, "loop")} anew`,
       run: () => void findForAll(true),
     });
@@ -282,7 +282,7 @@ export async function findForAll(anew = false): Promise<void> {
       : "",
   ].filter((r) => r !== "");
   if (best.size === 0) {
-    if (!cancelled) tell("doubt", poor > 0 ? rest.join(" ") : "No loop was found: at each zone it says why.");
+    if (!cancelled) tell("warning", poor > 0 ? rest.join(" ") : "No loop was found: at each zone it says why.");
     return;
   }
   const before = new Map(zones.map((zone) => [zone.id, zone.loop]));
@@ -291,7 +291,7 @@ export async function findForAll(anew = false): Promise<void> {
     // What somebody has looped by hand meanwhile stays.
     return taken && zone.loop === before.get(zone.id) ? { ...zone, loop: loopOfCandidate(taken) } : zone;
   });
-  const delivered = await errand.deliver(edit, plural(best.size, "loop"), anew ? "finding loops anew" : null);
+  const delivered = await errand.deliver(edit, plural(best.size, "loop"), anew ? "finding loops again" : null);
   if (delivered !== "open") return;
   // The one that needs a look most comes first, where somebody waits for it.
   const [worst] = errand.isAwaited ? worstFirst(listLoopable(errand.now), found) : [];

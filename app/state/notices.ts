@@ -3,7 +3,7 @@ import { create } from "zustand";
 /** Something to tell: what happened, and what one can do about it. */
 export interface Notice {
   readonly id: number;
-  readonly kind: "good" | "doubt" | "error";
+  readonly kind: "good" | "warning" | "error";
   readonly text: string;
   readonly action: NoticeAction | null;
 }

@@ -27,7 +27,10 @@ export async function openStored(id: string, opened: () => void = () => {}): Pro
     const open = await opening((abandon) => session.open(id, { abandon }));
     if (open) opened();
     else if (session.instrument?.id !== id && !(await isStored(id)))
-      tell("doubt", "That instrument isn’t in this browser: what was open stays open. Its package can be opened here.");
+      tell(
+        "warning",
+        "That instrument isn’t in this browser: what was open stays open. Its package can be opened here.",
+      );
     return open;
   } catch (error) {
     if (!(error instanceof Broken)) {

@@ -43,6 +43,6 @@ export function placeAll(samples: readonly Sample[]): void {
   if (placement.leftOut.length > 0) {
     const names = placement.leftOut.slice(0, 3).map((l) => `${l.sample.name} (${l.reason})`);
     const more = placement.leftOut.length > 3 ? ` and ${placement.leftOut.length - 3} more` : "";
-    tell("doubt", `Not placed: ${names.join(", ")}${more}.`);
+    tell("warning", `Not placed: ${names.join(", ")}${more}.`);
   }
 }

@@ -93,7 +93,7 @@ test("what the names say is proposed, nothing of it is in the document, and plac
   proposing.place();
   expect(listZones(session.instrument as Instrument).map((z) => z.root)).toEqual([60, 62, 64, 65, 67, 69, 71]);
   expect(proposing.store.getState().proposal).toBeNull();
-  expect(told.at(-1)).toMatch(/^7 samples placed, 0 of them with doubts, 0 left out\. 7 roots\./);
+  expect(told.at(-1)).toMatch(/^7 samples placed, 0 of them with warnings, 0 excluded\. 7 roots\./);
   store.setState({ history: store.getState().history?.undo() ?? null });
   expect(listZones(session.instrument as Instrument)).toEqual([]);
 });

@@ -159,7 +159,7 @@ class Proposing {
     const fixed = await audioWorker().fixRole(reading, proposal.sounds, name, piece, role);
     if (turn !== this.turn) return;
     if (!fixed) {
-      tell("doubt", "This piece can’t mean that: it says neither a note nor a number of that kind.");
+      tell("warning", "This piece can’t mean that: it says neither a note nor a number of that kind.");
       return;
     }
     // What was corrected stands first; the others stay to be gone back to.
@@ -228,7 +228,7 @@ class Proposing {
     this.drop();
     const { zones, doubts, leftOut, layered, kit, roots } = placement;
     const facts = [
-      `${plural(zones.length, "sample")} placed, ${plural(doubts.length, "of them with a doubt", "of them with doubts")}, ${leftOut.length} left out.`,
+      `${plural(zones.length, "sample")} placed, ${plural(doubts.length, "of them with a warning", "of them with warnings")}, ${leftOut.length} excluded.`,
       kit ? `A kit: ${plural(roots, "key")}, one for each sound.` : `${plural(roots, "root")}.`,
       layered && (into === "replace" || into === "layer")
         ? "Velocity layers were recorded, so velocity to level is 0 dB."

@@ -131,7 +131,7 @@ export async function keepRecording(
 ): Promise<boolean> {
   const stored = await withProgress(`Storing ${info.name}`, (worker) => worker.storeRecording(info));
   if (stored.frames === 0) {
-    tell("doubt", "Nothing came in, so there is no take.");
+    tell("warning", "Nothing came in, so there is no take.");
     return true;
   }
   // A slice knows what was asked for; how loud and how bright it is, is measured now.
@@ -183,7 +183,10 @@ async function putInto({ instrument: id, name }: RecordingInfo, edit: Edit): Pro
     });
     return true;
   }
-  tell("doubt", `${name} belongs to an instrument that another tab has open: recover it there, or take it over here.`);
+  tell(
+    "warning",
+    `${name} belongs to an instrument that another tab has open: recover it there, or take it over here.`,
+  );
   return false;
 }
 
@@ -193,11 +196,11 @@ function sayRecorded({ name, slices, clips, gaps, rate }: Take, kept: number, ho
   if (slices.length > 0)
     tell(
       "good",
-      `${plural(kept, "sound is", "sounds are")} in the take, with note, strength and repeat${again > 0 ? `; ${again} struck again` : ""}.`,
+      `${plural(kept, "sound is", "sounds are")} in the take, with note, velocity layer and repeat${again > 0 ? `; ${again} redone` : ""}.`,
     );
   if (clips.length > 0)
     tell(
-      "doubt",
+      "warning",
       `${name} clipped in ${plural(clips.length, "place")}, marked red on the wave: lower the input and record again.`,
     );
   if (holes > 0)
@@ -205,7 +208,8 @@ function sayRecorded({ name, slices, clips, gaps, rate }: Take, kept: number, ho
       "error",
       `${name}: ${plural(holes, "stretch", "stretches")} could not be stored and ${holes === 1 ? "is" : "are"} silent now.`,
     );
-  if (gaps.length > holes) tell("doubt", `${name}: ${gapNote({ gaps, rate })} Close other programs and record again.`);
+  if (gaps.length > holes)
+    tell("warning", `${name}: ${gapNote({ gaps, rate })} Close other programs and record again.`);
   void warnOfSpace();
 }
 

@@ -57,7 +57,7 @@ export function tellRelinked(links: readonly Relinked[], wanted: number): void {
   const left = wanted - links.length;
   if (links.length > 0)
     tell(
-      left > 0 ? "doubt" : "good",
+      left > 0 ? "warning" : "good",
       `${plural(links.length, "missing sample was", "missing samples were")} found${left > 0 ? `, ${left} still missing` : ""}.`,
       session.undoAction(),
     );
@@ -71,7 +71,7 @@ export function tellRelinked(links: readonly Relinked[], wanted: number): void {
       text: `${problems.length} of them may be others than those that are missing.`,
       ...{ lost: [], missing: [], problems },
     });
-  else for (const problem of problems) tell("doubt", `${problem}.`);
+  else for (const problem of problems) tell("warning", `${problem}.`);
 }
 
 /** Names without folders and extension, as they are compared. */
@@ -112,7 +112,7 @@ export async function findMissingIn(files: readonly File[], errand: Errand): Pro
   }
   const links = relink(missing, candidates);
   if (links.length === 0) {
-    tell("doubt", `None of ${plural(files.length, "file")} is one of the missing samples.`);
+    tell("warning", `None of ${plural(files.length, "file")} is one of the missing samples.`);
     return;
   }
   if ((await errand.deliver(relinkEdit(links), plural(links.length, "found sample"))) !== "open") return;

@@ -65,7 +65,7 @@ class RowFinding {
       if (session.instrument?.id !== open.id || !findUnit(session.instrument, address)) return;
       if (found.length === 0) {
         tell(
-          "doubt",
+          "warning",
           as === "modes"
             ? `Nothing rings in ${sample.name}: it is too short, or noise alone.`
             : `${sample.name} has no partials${at === null ? "" : " at that moment"}: it is silent, or noise alone.`,

@@ -19,7 +19,7 @@ export async function openSong(file: File): Promise<void> {
     setView({ phrase: OWN_SONG });
     const tempo = Math.round(Math.min(HIGHEST_TEMPO, Math.max(LOWEST_TEMPO, song.tempo)) * 100) / 100;
     if (session.instrument && session.instrument.song.tempo !== tempo) session.commit(setSong({ tempo }));
-    for (const warning of song.warnings) tell("doubt", `${file.name}: ${warning}`);
+    for (const warning of song.warnings) tell("warning", `${file.name}: ${warning}`);
     tell("good", `${file.name} is the phrase now: Space plays it.`);
   } catch (error) {
     const why = reasonOf(error);

@@ -32,7 +32,7 @@ export async function warnOfSpace(): Promise<void> {
   const space = await measureSpace();
   if (space && space.left < LITTLE)
     tell(
-      "doubt",
+      "warning",
       `Only ${bytesText(space.left)} are left in this browser's storage: remove takes that are not needed (the library then frees their room), or record on another disk.`,
     );
 }

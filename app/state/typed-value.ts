@@ -5,6 +5,6 @@ import { tell } from "./notices";
 export function typedValue(spec: ParamSpec, text: string, label: string = spec.label): ParamValue | null {
   const value = parseValue(spec, text);
   if (value !== null && typedBeyond(spec, text))
-    tell("doubt", `${label} goes no further than ${formatValue(spec, value)}: it is that now.`);
+    tell("warning", `${label} goes no further than ${formatValue(spec, value)}: it is that now.`);
   return value;
 }

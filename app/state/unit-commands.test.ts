@@ -75,7 +75,7 @@ test("what was copied is pasted where its kind belongs, also in another instrume
 });
 
 test("without a unit nothing can be copied or removed, and it says why", () => {
-  for (const what of ["copy", "duplicate", "remove"]) expect(does("lfos", "gone", what)).toMatch(/choose/);
+  for (const what of ["copy", "duplicate", "remove"]) expect(does("lfos", "gone", what)).toMatch(/select/);
   expect(open.steps).toBe(0);
   does("lfos", "one", "remove");
   expect(lfos()).toEqual([]);

@@ -49,7 +49,7 @@ export function unitCommands(
     const ids = new Set([id, ...more()]);
     return listOf(list).filter((u) => ids.has(u.id));
   };
-  const why = () => (unit() ? null : "choose one first");
+  const why = () => (unit() ? null : "select one first");
   return [
     {
       id: "copy",

@@ -158,7 +158,7 @@ async function readStored(
 const missingFault = (part: string): Fault => ({
   path: part,
   problem: "isn't in this browser's storage any more",
-  repair: "Leave it out",
+  repair: "Remove it",
   loses: true,
 });
 

@@ -55,7 +55,7 @@ export function BandTable({ address, unit }: { address: string; unit: Unit }) {
           />,
           <span key={`${n} at`}>{band.kind !== "off" && well(`frequency${n}`, `Frequency of band ${n}`, 76)}</span>,
           <span key={`${n} by`}>{hasGain(band.kind) && well(`gain${n}`, `Gain of band ${n}`, 72)}</span>,
-          <span key={`${n} width`}>{band.kind !== "off" && well(`q${n}`, `Width of band ${n}`, 64)}</span>,
+          <span key={`${n} width`}>{band.kind !== "off" && well(`q${n}`, `Q of band ${n}`, 64)}</span>,
         ];
       })}
     </div>

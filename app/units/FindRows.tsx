@@ -103,7 +103,7 @@ export function FindRows({ address, unit }: { address: string; unit: Unit }) {
           </output>
           <span className="flex-1" />
           <Button onClick={() => rowFinding.leave()} hint={`The ${spec.label.toLowerCase()} stay as they were`}>
-            Leave
+            Cancel
           </Button>
           <Button look="primary" onClick={() => rowFinding.take()} hint="The keys sound it already">
             Take

@@ -10,16 +10,16 @@ const NONE = "·";
 
 const WORDS = {
   notes: {
-    label: "From layer",
-    help: "Whose voices come in here; note by note, behind their envelope and level",
-    choice: "Layer that comes in",
+    label: "Layer input",
+    help: "Layer whose voices are the input, behind their envelope and level",
+    choice: "Layer input",
     none: "None",
-    add: "Add another layer first: it comes in here.",
+    add: "Add another layer first: it can be the input.",
   },
   sum: {
-    label: "Listens to",
-    help: "What decides: the sound itself, or a layer behind its inserts, whether that is heard or not",
-    choice: "What it listens to",
+    label: "Sidechain",
+    help: "What is detected: the sound itself, or a layer behind its inserts, heard or not",
+    choice: "Sidechain input",
     none: "The sound itself",
     add: "",
   },
@@ -35,7 +35,7 @@ export function FromLayer({ address, unit }: { address: string; unit: Unit }) {
   const set = (from: string) => {
     const name = layers.find((l) => l.id === from)?.name;
     session.commit({
-      name: name ? `Lead ${name} into ${unit.name}` : `Lead no layer into ${unit.name}`,
+      name: name ? `Route ${name} into ${unit.name}` : `Route no layer to ${unit.name}`,
       apply: (doc) =>
         changeUnit(doc, address, ({ from: _before, ...rest }) => (from === NONE ? rest : { ...rest, from })),
     });

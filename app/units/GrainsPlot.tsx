@@ -38,7 +38,7 @@ export function GrainsPlot({ address, unit }: { address: string; unit: Unit }) {
       className="relative min-h-[110px] w-full flex-1"
     >
       <PlotHandle
-        label={`Position ${formatNumber("percent", position)}, around it ${formatNumber("percent", around)}`}
+        label={`Position ${formatNumber("percent", position)}, jitter ${formatNumber("percent", around)}`}
         help="Arrows move it: across the position, up and down how far around it."
         address={address}
         sign="g"

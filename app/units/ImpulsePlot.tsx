@@ -111,13 +111,13 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
     >
       {sample && (
         <>
-          {handle("b", "Begins at", start, 0.5, (from, by) => ({ ...from, start: from.start + by }))}
-          {handle("e", "Ends at", end, 0.5, (from, by) => ({ ...from, end: Math.min(total, from.end + by) }))}
-          {handle("f", "Fades from", bend, 0.12, (from, by) => ({
+          {handle("b", "Start", start, 0.5, (from, by) => ({ ...from, start: from.start + by }))}
+          {handle("e", "End", end, 0.5, (from, by) => ({ ...from, end: Math.min(total, from.end + by) }))}
+          {handle("f", "Fade-out from", bend, 0.12, (from, by) => ({
             ...from,
             fade: from.fade - ((backward ? -1 : 1) * by) / Math.max(SHORTEST, from.end - from.start),
           }))}
-          {handle("i", "Comes in up to", risen, 0.88, (from, by) => ({
+          {handle("i", "Fade-in to", risen, 0.88, (from, by) => ({
             ...from,
             rise: from.rise + ((backward ? -1 : 1) * by) / Math.max(SHORTEST, from.end - from.start),
           }))}

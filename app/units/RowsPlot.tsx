@@ -234,7 +234,7 @@ export function RowsPlot({ address, unit }: { address: string; unit: Unit }) {
         {...dragging}
         role="slider"
         tabIndex={0}
-        aria-label={`Columns of ${spec?.label.toLowerCase()}: left and right choose one, up and down move its level, L locks it, Delete removes it`}
+        aria-label={`Columns of ${spec?.label.toLowerCase()}: left and right select one, up and down move its level, L locks it, Delete removes it`}
         aria-orientation="vertical"
         aria-valuemin={-96}
         aria-valuemax={0}

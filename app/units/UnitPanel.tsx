@@ -14,7 +14,7 @@ import { Well } from "../widgets/Well";
 import { BandTable } from "./BandTable";
 import { CompareButton } from "./CompareButton";
 import { FromLayer } from "./FromLayer";
-import { ReadyMenu } from "./ReadyMenu";
+import { PresetMenu } from "./PresetMenu";
 import { RoomChoice } from "./RoomChoice";
 import { RowTable } from "./RowTable";
 import { SampleChoice } from "./SampleChoice";
@@ -73,14 +73,14 @@ export function UnitPanel({ address, narrow = false }: { address: string; narrow
           {spec.label === unit.name ? spec.help : `${spec.label}: ${spec.help}`}
         </span>
         <span className="flex-1" />
-        {readySettings(unit.kind).length > 0 && <ReadyMenu address={address} unit={unit} />}
+        {readySettings(unit.kind).length > 0 && <PresetMenu address={address} unit={unit} />}
         {spec.role === "source" && <SourceChoice layer={address.split("/")[1] ?? ""} unit={unit} />}
         {unit.params.on !== undefined && <CompareButton key={address} address={address} />}
         {unit.params.on !== undefined && (
           <Toggle label="On" on={Number(unit.params.on) >= 0.5} onChange={() => switchUnit(address)} />
         )}
         <Button
-          aria-label={pinned ? "Let go of the unit" : "Keep the unit open"}
+          aria-label={pinned ? "Unpin the unit" : "Pin the unit"}
           hint={pinned ? "It no longer stays beside another" : "It stays open beside the next one"}
           pressed={pinned}
           onClick={() => setView({ pinnedUnit: pinned ? null : address })}

@@ -61,11 +61,11 @@ export function tableCommands(address: string): readonly Command[] {
     shape("brighter", "Brighter by 3 dB an octave", () => tilted(3)),
     shape("even-softer", "Every second softer by 6 dB", () => everyNth(2, 1, -6)),
     shape("third-softer", "Every third softer by 6 dB", () => everyNth(3, 2, -6)),
-    ...(column("place") ? [shape("fan", "Places fanned out", () => fannedOut)] : []),
+    ...(column("place") ? [shape("fan", "Pans fanned out", () => fannedOut)] : []),
     ...(column("rise") ? [shape("later", "The higher the later (50 ms an octave)", () => risingLater(0.05))] : []),
     ...chance("level", "Levels"),
     ...chance("ratio", "Ratios"),
-    ...chance("place", "Places"),
+    ...chance("place", "Pans"),
     ...chance("decay", "Decays"),
     shape("sort", "In the order of ratios", () => sortedByRatio),
     {

@@ -190,7 +190,7 @@ export function moveTo(from: Place, to: Place): void {
   }
   if (!kindsAt(placeOfList(to.list)).includes(unit.kind)) {
     tell(
-      "doubt",
+      "warning",
       `${unit.name} can't stand there: it works in each voice, not on a sum of them, or the other way round.`,
     );
     return;

@@ -4,8 +4,8 @@ import { chordText } from "../state/chords";
 import { cx } from "./class-names";
 
 interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
-  /** One primary action at a time; `doubt` warns, `record` is red. */
-  readonly look?: "plain" | "primary" | "doubt" | "record" | "quiet";
+  /** One primary action at a time; `warning` warns, `record` is red. */
+  readonly look?: "plain" | "primary" | "warning" | "record" | "quiet";
   readonly pressed?: boolean;
   /** What it does, shown on hover and focus. */
   readonly hint?: string;
@@ -17,7 +17,7 @@ interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
 const LOOKS = {
   plain: "border-rule-strong bg-sheet text-ink not-aria-disabled:hover:bg-well",
   primary: "border-cobalt bg-cobalt text-on-spot not-aria-disabled:hover:brightness-110",
-  doubt: "border-ochre bg-sheet text-ochre hover:bg-tint-ochre",
+  warning: "border-ochre bg-sheet text-ochre hover:bg-tint-ochre",
   record: "border-vermilion bg-sheet text-vermilion hover:bg-tint-vermilion",
   quiet: "border-transparent bg-transparent text-ink-soft hover:bg-well hover:text-ink",
 } as const;

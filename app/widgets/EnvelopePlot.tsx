@@ -88,7 +88,7 @@ export const EnvelopePlot = memo(function EnvelopePlot({
       pen.stroke();
       pen.font = '10px "Spline Sans Mono Variable", monospace';
       pen.fillStyle = colours["ink-faint"];
-      pen.fillText("let go", Math.min(w - 40, at.held * w + 4), 12);
+      pen.fillText("release", Math.min(w - 40, at.held * w + 4), 12);
     },
     [delay, attack, hold, decay, sustain, release, attackBend, decayBend, releaseBend],
   );

@@ -28,11 +28,23 @@ interface SpecControlProps {
   readonly idle?: string | null;
   /** Its address, by which its name can be dragged onto the face. */
   readonly address?: string;
+  /** Its place in the reference: `filter/cutoff`. */
+  readonly reference?: string | undefined;
 }
 
 /** The control of a parameter as its declaration says: label, scale and typed value, or a choice. */
-export function SpecControl({ spec, value, label, name, set, moved = null, idle = null, address }: SpecControlProps) {
-  const carried = address === undefined ? {} : { carries: address };
+export function SpecControl({
+  spec,
+  value,
+  label,
+  name,
+  set,
+  moved = null,
+  idle = null,
+  address,
+  reference,
+}: SpecControlProps) {
+  const carried = { ...(address === undefined ? {} : { carries: address }), reference };
   if (spec.type === "choice") {
     return (
       <Row label={label} help={spec.help} {...carried}>
@@ -109,6 +121,7 @@ export const ParamControl = memo(function ParamControl({ address, label }: { add
           moved={moved}
           idle={found.unit && idleReason(found.unit, found.spec.id)}
           address={address}
+          reference={found.unit ? `${found.unit.kind}/${found.spec.id}` : undefined}
         />
       </div>
     </WithMenu>
@@ -130,6 +143,7 @@ export function Row({
   routed,
   idle,
   carries,
+  reference,
   children,
 }: {
   label: string;
@@ -138,6 +152,8 @@ export function Row({
   idle?: boolean;
   /** The address of the parameter that is carried when the label is dragged, onto the face. */
   carries?: string;
+  /** Its place in the reference, which F1 opens. */
+  reference?: string | undefined;
   children: React.ReactNode;
 }) {
   const [open, setOpen] = useState(false);
@@ -170,6 +186,7 @@ export function Row({
   );
   return (
     <div
+      data-reference={reference}
       className="grid min-h-[27px] grid-cols-[84px_minmax(0,1fr)] items-center gap-x-1"
       onFocus={come}
       onBlur={leave}

@@ -116,7 +116,7 @@ export function WaveView({
         <div className="pointer-events-none absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
           {taller >= 1.05 && (
             <span className="num absolute top-1 left-1/2 -translate-x-1/2 bg-sheet px-1 text-[11px] text-ink-soft">
-              {taller < 10 ? taller.toFixed(1) : Math.round(taller)} × as tall
+              {taller < 10 ? taller.toFixed(1) : Math.round(taller)} ×
             </span>
           )}
           {children?.(scale)}

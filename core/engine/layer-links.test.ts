@@ -176,9 +176,9 @@ describe("links in a document", () => {
     const ring = linked(one, "layers/main/source", "b");
     // The document's order decides: the first layer hears the second.
     expect(liveLinks(ring).map((l) => [l.from, l.to])).toEqual([["b", "main"]]);
-    expect(linkProblem(ring, "layers/b/source")).toMatch(/would be a ring/);
+    expect(linkProblem(ring, "layers/b/source")).toMatch(/would be a feedback loop/);
     expect(linkProblem(ring, "layers/main/source")).toBeNull();
-    expect(linkProblem(linked(one, "layers/b/source", "b"), "layers/b/source")).toMatch(/feed itself/);
+    expect(linkProblem(linked(one, "layers/b/source", "b"), "layers/b/source")).toMatch(/its own input/);
     const { left } = held(ring).play(4800);
     expect(left.every(Number.isFinite)).toBe(true);
     expect(peak(left)).toBeGreaterThan(0.05);

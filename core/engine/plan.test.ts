@@ -113,7 +113,7 @@ test("what follows the tempo, a band that is off: such parameters say why they a
 describe("a route that can have no effect says why", () => {
   test.each([
     [{ on: false }, "switched off"],
-    [{ amount: 0 }, "amount is zero"],
+    [{ amount: 0 }, "depth is zero"],
     [{ source: "macros/gone" }, "source is gone"],
     [{ target: "layers/main/stages/gone/cutoff" }, "target is gone"],
     [{ target: "layers/main/stages/filter/mode" }, "can't be modulated"],

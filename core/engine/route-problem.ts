@@ -11,10 +11,10 @@ const NOISE_OF_STRIKE: ReadonlySet<string> = new Set(["colour", "noiseLength", "
 /** What a filter of a mode has no use for. */
 function idleInFilter({ mode, character }: Unit["params"], id: string): string | null {
   const lifts = mode === "peak" || mode === "lowShelf" || mode === "highShelf";
-  if (id === "drive" && character === "clean") return "Only the ladder has a drive.";
-  if (id === "rings" && character === "ladder") return "The ladder is as wide everywhere.";
-  if (id === "lift" && !lifts) return "Only a peak and the shelves lift.";
-  if (id === "slope" && lifts) return "A peak and the shelves have one slope.";
+  if (id === "drive" && character === "clean") return "Only the ladder has drive.";
+  if (id === "rings" && character === "ladder") return "The ladder has constant Q.";
+  if (id === "lift" && !lifts) return "Only peak and shelves have a gain.";
+  if (id === "slope" && lifts) return "Peak and shelves have one slope.";
   return null;
 }
 
@@ -22,24 +22,25 @@ function idleInFilter({ mode, character }: Unit["params"], id: string): string |
 export function idleReason({ kind, params, from }: Unit, id: string): string | null {
   if (kind === "filter") return idleInFilter(params, id);
   if (kind === "rotary" && (id === "slow" || id === "fast") && params.speed !== id)
-    return params.speed === "still" ? "It stands still." : `It turns ${params.speed === "slow" ? "slowly" : "fast"}.`;
+    return params.speed === "still" ? "It is stopped." : `It turns ${params.speed === "slow" ? "slowly" : "fast"}.`;
   if (kind === "delay" && id === "back" && Number(params.duck) === 0) return "Nothing is ducked.";
   const tempo = params.beat !== undefined && params.beat !== "free";
   if (tempo && id === "rate") return "Its rate follows the tempo.";
   if (tempo && kind === "delay" && id === "time") return "Its time follows the tempo.";
   if (kind === "oscillator") {
-    if (id === "depth" && from === undefined) return "No layer comes in.";
-    if (id === "above" && params.sync !== "on") return "Sync is off.";
-    if ((id === "bend" || id === "fed" || id === "depth") && params.sync === "on") return "A synced wave has none.";
+    if (id === "depth" && from === undefined) return "No layer is its input.";
+    if (id === "above" && params.sync !== "on") return "Hard sync is off.";
+    if ((id === "bend" || id === "fed" || id === "depth") && params.sync === "on")
+      return "A synced wave has no start phase.";
     const blends = params.into !== params.wave;
     if (id === "width" && params.wave !== "pulse" && params.into !== "pulse") return "Only the pulse has a width.";
     if (id === "blend" && !blends) return "Both waves are the same.";
     if ((id === "subDown" || id === "subWave") && Number(params.sub) <= -60) return "The sub is off.";
-    if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "There is but one: unison is 1.";
+    if ((id === "detune" || id === "spread") && Number(params.unison) < 1.5) return "Unison is 1.";
   }
   if (kind === "noise" && id === "density" && params.colour !== "dust") return "Only dust has a density.";
   if (kind === "ring" && id === (params.by === "key" ? "frequency" : "ratio"))
-    return params.by === "key" ? "It goes by the key." : "It goes by a frequency.";
+    return params.by === "key" ? "It is tuned by the key." : "It is tuned by frequency.";
   if (kind === "strike" && NOISE_OF_STRIKE.has(id) && Number(params.noise) <= -60) return "The noise is off.";
   const band = kind === "equaliser" ? /^(gain|frequency|q)(\d)$/.exec(id) : null;
   if (band) {
@@ -47,7 +48,7 @@ export function idleReason({ kind, params, from }: Unit, id: string): string | n
     if (does === "off") return `Band ${band[2]} is off.`;
     if (band[1] === "gain" && (does === "lowCut" || does === "highCut")) return "A cut has no gain.";
   }
-  if (kind === "group" && id === "chokeFade" && Number(params.choke) < 1) return "It silences no other group.";
+  if (kind === "group" && id === "chokeFade" && Number(params.choke) < 1) return "It chokes no other group.";
   return null;
 }
 
@@ -87,7 +88,7 @@ export function routeProblem(
   if (scale?.perVoice && !target.perVoice) return `${scale.label} belongs to each note, ${target.label} to all of them`;
   const own = source.perVoice || scale?.perVoice === true;
   const moved = instrument.routes.some((r) => r.on && r.target === `routes/${route.id}/amount`);
-  if (route.amount === 0 && !moved) return "its amount is zero";
+  if (route.amount === 0 && !moved) return "its depth is zero";
   if (own && tooManyRows(instrument, route.target, (id) => sourceOf(id)?.perVoice === true))
     return `notes can have ${OWN_ROWS} ${target.unit ? unitSpec(target.unit.kind).table?.row : "row"}s of their own, and others are moved already`;
   if (target.unit?.kind === "filter" && target.unit.params.mode === "off") return "the filter is off";

@@ -85,7 +85,7 @@ describe("a compressor that listens to another layer", () => {
       ),
     );
     expect(linkProblem(b.instrument, `${INSERTS}/c`)).toBeNull();
-    expect(linkProblem(b.instrument, "layers/kick/inserts/back")).toMatch(/ring/);
+    expect(linkProblem(b.instrument, "layers/kick/inserts/back")).toMatch(/feedback loop/);
     expect(linkProblem(done(b.instrument, addUnit(INSERTS, compressor("own", {}, "main"))), `${INSERTS}/own`)).toMatch(
       /itself/,
     );

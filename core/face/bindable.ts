@@ -15,7 +15,7 @@ const groupOf = ({ address }: FoundParam, doc: Instrument): string => {
   if (place === "macros") return "Macros";
   if (place === "layers") return doc.layers.find((l) => l.id === id)?.name ?? "Layer";
   if (place === "sends") return doc.sends.find((s) => s.id === id)?.name ?? "Send";
-  return place === "effects" ? "The whole" : place === "play" ? "Playing" : "Motion";
+  return place === "effects" ? "Master" : place === "play" ? "Playing" : "Motion";
 };
 
 /** The units of a document that have tables, with their addresses and the names of their layers. */

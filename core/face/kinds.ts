@@ -164,7 +164,7 @@ const KINDS: Readonly<Record<FaceKind, FaceKindSpec>> = {
     size: [260, 120],
     touched: 44,
     forms: [
-      { id: "mix", label: "Heard and how loud" },
+      { id: "mix", label: "Mute and level" },
       { id: "one", label: "One at a time" },
       { id: "blend", label: "Blended from one to the next" },
     ],

@@ -95,7 +95,7 @@ describe("package", () => {
       }),
     );
     expect(damaged.problems).toEqual([
-      "The audio of sample “sound 0” is damaged and was left out; its zones stay silent.",
+      "The audio of sample “sound 0” is damaged and was skipped; its zones stay silent.",
       "The audio of sample “sound 1” is missing; its zones stay silent.",
     ]);
     expect(damaged.instrument.about.name).toBe("Packed");

@@ -227,7 +227,7 @@ export function sampleProblem({ name, sha }: Sample, bytes: Uint8Array | null): 
   if (!bytes) return `The audio of sample “${name}” is missing; its zones stay silent.`;
   return sha256Of(bytes) === sha
     ? null
-    : `The audio of sample “${name}” is damaged and was left out; its zones stay silent.`;
+    : `The audio of sample “${name}” is damaged and was skipped; its zones stay silent.`;
 }
 
 /**

@@ -160,7 +160,7 @@ export class RiffExtrasReader {
         read();
       } catch (error) {
         if (!(error instanceof FormatError)) throw error;
-        this.warnings.push(`The chunk “${tag}” at byte ${at} is damaged and was left out.`);
+        this.warnings.push(`The chunk “${tag}” at byte ${at} is damaged and was skipped.`);
       }
     };
     attempt(() => {

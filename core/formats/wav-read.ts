@@ -127,7 +127,7 @@ export function readWavInfo(bytes: Uint8Array, options: { salvage?: boolean; siz
     } else if (length > available) {
       if (!options.salvage)
         throw new FormatError("truncated", at, `its chunk “${tag}” at byte ${at} runs past the end of the file`);
-      warnings.push(`The chunk “${tag}” at byte ${at} runs past the end and was left out.`);
+      warnings.push(`The chunk “${tag}” at byte ${at} runs past the end and was skipped.`);
       break;
     } else if (tag === "fmt ") format = readFormat(reader, length);
     else if (tag === "ds64" && length >= 28) long = readLength(reader);

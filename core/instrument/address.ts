@@ -103,14 +103,14 @@ function makeAmount(route: Route, target: FoundParam, moved: NumberParam, source
   const spec: NumberParam = {
     type: "number",
     id: "amount",
-    label: "Amount",
+    label: "Depth",
     unit: moved.mod === "octaves" ? "octaves" : moved.unit,
     min: -most,
     max: most,
     default: 0,
     taper: "linear",
     mod: "linear",
-    help: "How far the route moves its target.",
+    help: "Depth of the route.",
   };
   return {
     address: `routes/${route.id}/amount`,
@@ -119,7 +119,7 @@ function makeAmount(route: Route, target: FoundParam, moved: NumberParam, source
     layer: target.layer,
     perVoice: target.perVoice,
     value: route.amount,
-    label: `Amount of ${source} to ${target.label}`,
+    label: `Depth of ${source} to ${target.label}`,
   };
 }
 

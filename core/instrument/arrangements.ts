@@ -41,12 +41,12 @@ const sine = (name: string, params: Readonly<Record<string, ParamValue>>, more: 
 export const ARRANGEMENTS: readonly Arrangement[] = [
   {
     id: "pair",
-    label: "One sine moves another",
-    members: [sine("Mover", { transpose: 12 }, { silent: true }), sine("Moved", { depth: 0.4 }, { hears: 0 })],
+    label: "Two-operator FM",
+    members: [sine("Modulator", { transpose: 12 }, { silent: true }), sine("Carrier", { depth: 0.4 }, { hears: 0 })],
   },
   {
     id: "row",
-    label: "Three sines in a row",
+    label: "Three-operator FM, in series",
     members: [
       sine("First", { transpose: 19 }, { silent: true }),
       sine("Second", { transpose: 12, depth: 0.3 }, { silent: true, hears: 0 }),
@@ -55,24 +55,24 @@ export const ARRANGEMENTS: readonly Arrangement[] = [
   },
   {
     id: "fork",
-    label: "One sine moves two",
+    label: "One modulator, two carriers",
     members: [
-      sine("Mover", { transpose: 7 }, { silent: true }),
-      sine("Left hand", { depth: 0.4 }, { hears: 0 }),
-      sine("Right hand", { transpose: 12, depth: 0.25 }, { hears: 0 }),
+      sine("Modulator", { transpose: 7 }, { silent: true }),
+      sine("Left", { depth: 0.4 }, { hears: 0 }),
+      sine("Right", { transpose: 12, depth: 0.25 }, { hears: 0 }),
     ],
   },
   {
     id: "rough",
-    label: "Noise moves a sine",
+    label: "Noise FM",
     members: [
-      { name: "Rough", source: "noise", params: { colour: "pink", width: 0.2 }, silent: true },
+      { name: "Noise", source: "noise", params: { colour: "pink", width: 0.2 }, silent: true },
       sine("Tone", { depth: 1 }, { hears: 0 }),
     ],
   },
   {
     id: "struck",
-    label: "A strike in a body",
+    label: "Struck body",
     members: [
       {
         name: "Struck",
@@ -84,7 +84,7 @@ export const ARRANGEMENTS: readonly Arrangement[] = [
   },
   {
     id: "blown",
-    label: "Impulses in a tube",
+    label: "Blown tube",
     members: [
       {
         name: "Blown",

@@ -316,8 +316,8 @@ describe("edits", () => {
       ),
     ).apply(newInstrument("test", "Test"));
     const labels = listParams(doc).flatMap((p) => (p.address.startsWith("routes/") ? [p.label] : []));
-    expect(labels[0]).toMatch(/^Amount of Velocity to /);
-    expect(labels[2]).toMatch(/^Amount of Mod wheel \(2\) to /);
+    expect(labels[0]).toMatch(/^Depth of Velocity to /);
+    expect(labels[2]).toMatch(/^Depth of Mod wheel \(2\) to /);
     expect(new Set(labels).size).toBe(4);
     expect(findParam(doc, "routes/r2/amount")?.label).toBe(labels[2]);
   });

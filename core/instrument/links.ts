@@ -45,6 +45,6 @@ export function linkProblem(doc: Instrument, address: string): string | null {
   if (!ring) return null;
   const name = doc.layers.find((l) => l.id === ring.from)?.name ?? ring.from;
   if (ring.from === ring.to)
-    return ring.as === "notes" ? "A layer can’t feed itself." : "A layer hears itself anyway: choose none.";
-  return `${name} hears this layer already: it would be a ring.`;
+    return ring.as === "notes" ? "A layer can’t be its own input." : "A layer hears itself anyway: select none.";
+  return `${name} hears this layer already: it would be a feedback loop.`;
 }

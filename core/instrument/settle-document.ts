@@ -46,12 +46,12 @@ function settleZones(doc: Instrument, settler: Settler): Instrument {
     group.zones.forEach((zone, z) => {
       const at = [...place, "zones", z];
       if (zone.sample !== null && !known.has(zone.sample)) {
-        settler.report("names a sample that isn't in the list", "Leave the zone out", true, [...at, "sample"]);
+        settler.report("names a sample that isn't in the list", "Remove the zone", true, [...at, "sample"]);
         return;
       }
       if (++count > MOST_ZONES) {
         if (count === MOST_ZONES + 1)
-          settler.report(`has too many zones: there can be no more than ${MOST_ZONES}`, "Leave the rest out", true, at);
+          settler.report(`has too many zones: there can be no more than ${MOST_ZONES}`, "Remove the rest", true, at);
         return;
       }
       let { id } = zone;
@@ -84,7 +84,7 @@ export function settleInstrument(raw: unknown): Settled {
     settler.faults.push({
       path,
       problem: `names ${name}, which isn't there`,
-      repair: /^routes.*(source|target)$/.test(path) ? "Leave the route out" : "Let it name nothing",
+      repair: /^routes.*(source|target)$/.test(path) ? "Remove the route" : "Let it name nothing",
       loses: false,
     });
   return { instrument: dead.length > 0 ? withoutDead(whole) : whole, faults: settler.faults };

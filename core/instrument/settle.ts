@@ -130,7 +130,7 @@ export class Settler {
     const problem = value === undefined ? "is missing" : `can't be ${shown(value)}`;
     this.report(
       problem,
-      settled === GONE ? "Leave it out" : `Make it ${shown(settled)}`,
+      settled === GONE ? "Remove it" : `Make it ${shown(settled)}`,
       this.complete || value !== undefined,
     );
     return settled;
@@ -248,7 +248,7 @@ export class Settler {
     }
     for (const field of Object.keys(value)) {
       if (Object.hasOwn(shape.fields, field)) continue;
-      this.report("is not known here", "Leave it out", false, [field]);
+      this.report("is not known here", "Remove it", false, [field]);
       settled ??= this.known(shape.fields, value);
     }
     return this.byRule(shape, settled ?? value);
@@ -262,7 +262,7 @@ export class Settler {
     if (!isObject(value)) return this.standIn(shape, value);
     const kind = shape.kinds.find((k) => k === value.kind);
     if (kind === undefined || !isUnitKind(kind)) {
-      this.report(`can't be ${shown(value.kind)}`, "Leave the unit out", true, ["kind"]);
+      this.report(`can't be ${shown(value.kind)}`, "Remove the unit", true, ["kind"]);
       return this.place.length > 0 && typeof this.place.at(-1) === "number"
         ? GONE
         : otherwise(shape, String(this.place.at(-1)));

@@ -23,19 +23,19 @@ const own = (id: string, label: string, bipolar: boolean, help: string): SourceS
 
 /** The sources that every instrument has; controllers, envelopes, LFOs and macros come on top. */
 export const SOURCES: readonly SourceSpec[] = [
-  own("velocity", "Velocity", false, "How hard the key was struck."),
-  own("release", "Release velocity", false, "How fast the key was let go; 0 until then."),
+  own("velocity", "Velocity", false, "Velocity of the note."),
+  own("release", "Release velocity", false, "Release velocity of the note; 0 until it ends."),
   own("key", "Key", true, "Distance from middle C: ±1 is five octaves."),
-  own("random", "Random", true, "A new value for each note."),
-  own("repeat", "Repeat", false, "Which of the round robins sounds: 0 for the first, 1 for the sixteenth."),
+  own("random", "Random", true, "New random value for each note."),
+  own("repeat", "Repeat", false, "Number of the repeat that sounds: 0 the first, 1 the sixteenth."),
   own("time", "Time", false, "Seconds since the note began."),
   own("amp", "Amp envelope", false, "The layer's amp envelope."),
   { ...own("notePressure", "Note pressure", false, "Pressure on the note's own key."), stepped: true },
-  { ...own("slide", "Slide", false, "The note's own controller 74, in MPE."), stepped: true },
+  { ...own("slide", "Note timbre (CC 74)", false, "Per-note controller 74 in MPE."), stepped: true },
   { ...own("wheel", "Mod wheel", false, "Controller 1."), perVoice: false, stepped: true },
   { ...own("pressure", "Pressure", false, "Channel pressure (aftertouch)."), perVoice: false, stepped: true },
   {
-    ...own("bend", "Pitch wheel", true, "The pitch wheel, beside the pitch that it bends."),
+    ...own("bend", "Pitch wheel", true, "Pitch wheel, besides the pitch that it bends."),
     perVoice: false,
     stepped: true,
   },
@@ -73,11 +73,9 @@ const sourcesOf = byIdentity((instrument: Instrument): readonly SourceSpec[] => 
   const controllers = [...new Set([...Object.keys(NAMED).map(Number), ...used.filter((n) => n !== null)])];
   return [
     ...SOURCES,
-    ...instrument.envelopes.map((u) =>
-      own(`envelopes/${u.id}`, u.name, false, "A course that each note runs through."),
-    ),
+    ...instrument.envelopes.map((u) => own(`envelopes/${u.id}`, u.name, false, "Envelope of each note.")),
     ...instrument.lfos.map((u) => ({
-      ...own(`lfos/${u.id}`, u.name, true, "A slow movement."),
+      ...own(`lfos/${u.id}`, u.name, true, "Low-frequency oscillator."),
       perVoice: u.params.scope === "note",
     })),
     ...instrument.macros.map((u) => ({ ...own(`macros/${u.id}`, u.name, false, "A macro's dial."), perVoice: false })),

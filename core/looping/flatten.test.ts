@@ -42,7 +42,7 @@ describe("sounds that die away", () => {
     if (!even) throw new Error("none is kept even");
     expect((even.end - even.start) / RATE).toBeGreaterThan(0.4);
     expect(even.parts.pulse).toBeLessThan(1);
-    expect(even.reason).toMatch(/evened out by/);
+    expect(even.reason).toMatch(/levelled out by/);
     const loop = loopOfCandidate(even);
     expect(pulseOf(pluck, loop, even.start, even.start + 6 * RATE)).toBeLessThan(1);
     expect(pulseOf(pluck, { ...loop, flat: null }, even.start, even.start + 6 * RATE)).toBeGreaterThan(4);

@@ -8,7 +8,7 @@ const isWhole = (length: number, period: number): boolean =>
   Math.abs(length / period - Math.round(length / period)) * period <= 1;
 
 /** Of a crossfade that its owner set, how it is faded. */
-const LAWS = { gain: "equal gain", power: "equal power", match: "as alike as its sides are" } as const;
+const LAWS = { gain: "equal gain", power: "equal power", match: "matched to its sides" } as const;
 
 function lengthText(length: number, rate: Hertz, period: number | null, bars: number | null): string {
   const seconds = formatNumber("seconds", length / rate);
@@ -34,7 +34,7 @@ export function reasonOf(loop: Omit<LoopCandidate, "reason">, rate: Hertz, perio
   const levels =
     Math.abs(parts.level) < 0.3 || mode === "alternating"
       ? mode === "alternating"
-        ? "there and back, so that both ends are as loud as each other"
+        ? "ping-pong, so that both ends are as loud as each other"
         : "as loud at its end as at its start"
       : `${formatNumber("decibels", Math.abs(parts.level))} ${parts.level > 0 ? "louder" : "softer"} at its end than at its start`;
   const pulse =
@@ -44,7 +44,7 @@ export function reasonOf(loop: Omit<LoopCandidate, "reason">, rate: Hertz, perio
       ? ""
       : `; ${formatNumber("decibels", parts.lost)} of the sound's movement stay outside it`;
   const even = flat
-    ? `; its level is evened out by ${formatNumber("decibels", flat.amount * rangeOf(flat, start, end))}`
+    ? `; levelled out by ${formatNumber("decibels", flat.amount * rangeOf(flat, start, end))}`
     : "";
   const because = law === "match" ? "" : `, as they are ${parts.alike >= 0.5 ? "alike" : "not alike"}`;
   const fade =

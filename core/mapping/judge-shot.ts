@@ -68,9 +68,9 @@ export function judgeShot(
   const softer = levels(shot.strength - 1);
   const harder = levels(shot.strength + 1);
   if (softer.length > 0 && peak < mean(softer) + 1)
-    problems.push("too soft for this strength: it is no louder than the one below");
+    problems.push("too soft for this velocity layer: no louder than the one below");
   if (harder.length > 0 && peak > mean(harder) - 1)
-    problems.push("too hard for this strength: it is no softer than the one above");
+    problems.push("too hard for this velocity layer: no softer than the one above");
   return { pitch, confidence, peak, problems };
 }
 

@@ -21,7 +21,7 @@ export const PLACEHOLDERS: readonly { readonly id: string; readonly help: string
   { id: "note", help: "its root note, such as D#4" },
   { id: "midi", help: "its root note as a number, 0–127" },
   { id: "cents", help: "how far it is off that note, such as +12" },
-  { id: "strength", help: "how hard it was struck, 1 the softest" },
+  { id: "strength", help: "velocity layer, 1 the softest" },
   { id: "repeat", help: "which repeat it is, from 1" },
   { id: "peak", help: "its peak in decibels" },
   { id: "length", help: "its length in milliseconds" },

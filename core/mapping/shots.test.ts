@@ -20,7 +20,7 @@ describe("shot lists", () => {
     expect(readPlan("C3 ?")).toEqual({ ok: false, word: "?" });
     expect(readPlan("x3")).toEqual({ ok: false, word: "x3" });
     expect(nameOfStrength(2, 2)).toBe("hard");
-    expect(nameOfStrength(3, 9)).toBe("strength 3 of 9");
+    expect(nameOfStrength(3, 9)).toBe("velocity layer 3 of 9");
   });
 
   test("the next entry is the first open one from a place on, then from the beginning", () => {

@@ -17,7 +17,7 @@ const STRENGTH_NAMES: Readonly<Record<number, readonly string[]>> = {
 
 /** How a strength is called among so many; empty where there is but one. */
 export const nameOfStrength = (strength: number, of: number): string =>
-  STRENGTH_NAMES[of]?.[strength - 1] ?? `strength ${strength} of ${of}`;
+  STRENGTH_NAMES[of]?.[strength - 1] ?? `velocity layer ${strength} of ${of}`;
 
 /** The entries of a plan in the order in which they are struck: note by note, softest first, repeats in a row. */
 export function makeShots({ notes, strengths, repeats }: ShotPlan): Shot[] {

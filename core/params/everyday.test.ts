@@ -12,7 +12,7 @@ test.each([
   ["brightness", "Filter cutoff"],
   ["echo", "Delay mix"],
   ["room", "Reverb size"],
-  ["reverb dry", "Reverb amount"],
+  ["reverb dry", "Reverb mix"],
   ["stereo layer", "Layer pan"],
   ["portamento", "Playing glide"],
   ["bright", "Filter cutoff"],

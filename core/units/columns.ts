@@ -12,7 +12,7 @@ export const ratioColumn = (most: number) =>
     default: 1,
     taper: "log",
     mod: "octaves",
-    help: "Its frequency, as a multiple of the key's.",
+    help: "Frequency as a multiple of the note's.",
   });
 
 /** Lowest level of a row: none. */

@@ -13,6 +13,7 @@ export {
 export { isLocked, LOCKED } from "./locked";
 export { number } from "./number";
 export { type ReadySetting, readySettings } from "./ready";
+export { type ReferenceLine, type ReferenceUnit, reference } from "./reference";
 export { type Formant, formantsOf } from "./stages/vowel";
 export type {
   Block,

@@ -9,7 +9,7 @@ export const LOCKED = number({
   min: 0,
   max: 1,
   default: 0,
-  help: "Stays as it is in whatever is done with all rows, and can’t be dragged.",
+  help: "Protects the row from edits of all rows and from dragging.",
 });
 
 export const isLocked = (row: TableRow): boolean => (row.locked ?? 0) >= 0.5;

@@ -13,7 +13,7 @@ export const notches = {
   label: "Notches",
   choices: STAGES,
   default: "4",
-  help: "How many notches there are.",
+  help: "Number of notches.",
 } as const;
 
 /** How many all-passes that takes, by the choice's number. */

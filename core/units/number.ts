@@ -17,7 +17,7 @@ export const time = <I extends string>(id: I, label: string, value: number, max:
 
 /** How much of an effect is heard; a target of modulation. */
 export const mix = (value: number, help: string) =>
-  number({ id: "mix", label: "Amount", unit: "percent", min: 0, max: 1, default: value, mod: "linear", help });
+  number({ id: "mix", label: "Mix", unit: "percent", min: 0, max: 1, default: value, mod: "linear", help });
 
 /** Cycles per second of something that swings. */
 export const rate = (value: number) =>
@@ -30,7 +30,7 @@ export const rate = (value: number) =>
     default: value,
     taper: "log",
     mod: "octaves",
-    help: "Cycles per second, where it doesn't follow the tempo.",
+    help: "Speed in cycles per second, with sync off.",
   });
 
 /** How far apart in their cycle the channels are. */
@@ -43,7 +43,7 @@ export const spread = (value: number) =>
     max: 180,
     default: value,
     mod: "linear",
-    help: "How far the right channel is ahead of the left in the cycle.",
+    help: "Phase offset between left and right.",
   });
 
 /** Lowest level of a send: off. */

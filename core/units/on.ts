@@ -9,5 +9,5 @@ export const ON = number({
   max: 1,
   default: 1,
   mod: "linear",
-  help: "Whether the sound goes through it; switched off, the sound goes past it.",
+  help: "Bypasses the unit when off.",
 });

@@ -10,7 +10,7 @@ export const PITCH = [
     max: 24,
     default: 0,
     mod: "linear",
-    help: "Moves the pitch of the whole layer.",
+    help: "Layer pitch in semitones.",
   }),
   number({
     id: "fine",
@@ -20,6 +20,6 @@ export const PITCH = [
     max: 100,
     default: 0,
     mod: "linear",
-    help: "Moves the pitch of the whole layer by hundredths of a semitone; vibrato goes here.",
+    help: "Layer pitch in cents; the usual target for vibrato.",
   }),
 ] as const;

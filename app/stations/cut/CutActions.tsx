@@ -48,16 +48,16 @@ export function CutActions({ take, takes, kept, searching, onAdd, onFind, onExpo
         <>
           <Button
             disabled={kept === 0}
-            hint="Writes the kept (or the selected) slices as WAV or FLAC files"
+            hint="Exports the included (or the selected) slices as WAV or FLAC files"
             onClick={onExport}
           >
-            Write files …
+            Export files …
           </Button>
           <Button
             look="primary"
             disabled={kept === 0 || searching}
             onClick={onMake}
-            hint="Cuts the kept slices out as samples of the instrument; the take stays"
+            hint="Makes samples of the included slices; the take stays"
           >
             Make {plural(kept, "sample")}
           </Button>

@@ -124,7 +124,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
         ...commands,
         { id: "find", label: "Find sounds", run: () => acts.current.find() },
         { id: "make", label: "Make samples of the kept slices", why: () => none, run: () => acts.current.make() },
-        { id: "files", label: "Write the slices as files", why: () => none, run: () => acts.current.files() },
+        { id: "files", label: "Export the slices as files", why: () => none, run: () => acts.current.files() },
       ],
       [commands, none],
     ),
@@ -139,7 +139,7 @@ function CutTake({ take, takes }: { take: Take; takes: readonly Take[] }) {
       title="Cut"
       facts={
         take.slices.length > 0 || search.preview
-          ? `${plural(shown, "sound")}${left > 0 ? ` · ${left} left out` : ""}`
+          ? `${plural(shown, "sound")}${left > 0 ? ` · ${left} excluded` : ""}`
           : null
       }
       actions={

@@ -46,12 +46,12 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
   const options = optionsOf(format);
   const failed = (error: unknown) => {
     if (error instanceof Cancelled || (error instanceof DOMException && error.name === "AbortError")) return;
-    tell("error", `The files were not written: ${reasonOf(error)}.`);
+    tell("error", `The files were not exported: ${reasonOf(error)}.`);
   };
   const zip = async () => {
     onOpen(false);
     try {
-      const blob = await withProgress(`Writing ${plural(slices.length, "file")}`, (worker, progress) =>
+      const blob = await withProgress(`Exporting ${plural(slices.length, "file")}`, (worker, progress) =>
         worker.sliceZip(take, slices, names, options, progress),
       );
       saveFile(`${fileName(take.name)}-slices.zip`, blob);
@@ -64,7 +64,7 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
     try {
       const target = await (window as unknown as FolderPicking).showDirectoryPicker({ mode: "readwrite" });
       onOpen(false);
-      await withProgress(`Writing ${plural(slices.length, "file")}`, async (worker, progress) => {
+      await withProgress(`Exporting ${plural(slices.length, "file")}`, async (worker, progress) => {
         for (const [i, slice] of slices.entries()) {
           const bytes = await worker.sliceFile(take, slice, options);
           const handle = await target.getFileHandle(`${names[i] ?? slice.id}.${options.format}`, { create: true });
@@ -85,7 +85,7 @@ export function ExportDialog({ take, slices, open, onOpen }: ExportDialogProps) 
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground opacity-60" />
         <Dialog.Content className="fixed top-[18%] left-1/2 z-50 w-[460px] -translate-x-1/2 rounded-m border border-rule-strong bg-sheet p-5 shadow-md">
           <Dialog.Title className="font-display font-semibold text-l">
-            Write {plural(slices.length, "file")}
+            Export {plural(slices.length, "file")}
           </Dialog.Title>
           <Dialog.Description className="mt-1 mb-3 text-ink-soft">
             Only the slices, treated as the list says. WAV files hold root note, tuning and the attack as a marker.

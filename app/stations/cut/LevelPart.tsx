@@ -14,7 +14,7 @@ const TO = [
 ];
 const KEEP = [
   { id: "each", label: "Each to the level" },
-  { id: "strength", label: "Each strength together" },
+  { id: "strength", label: "Each velocity layer together" },
   { id: "all", label: "All by one gain" },
 ];
 
@@ -45,7 +45,7 @@ export function LevelPart({ take, slices }: { take: Take; slices: readonly Slice
           onStep={(n) => setHow({ ...how, level: Math.min(0, how.level + n) })}
         />
       </Row>
-      <Row label="How" help="One gain for all keeps the dynamics between strengths and repeats">
+      <Row label="How" help="One gain for all keeps the dynamics between velocity layers and repeats">
         <Choice
           label="Normalise how"
           value={how.keep}

@@ -53,7 +53,7 @@ export function PitchPart({ take, selected }: { take: Take; selected: readonly S
     </Row>
   );
   return (
-    <Section title="Which is it?">
+    <Section title="Pitch and layer">
       <Row label="Note" help="The root note. Type another to correct it; empty takes the measured one again">
         <Well
           label="Note of the slice"
@@ -101,11 +101,11 @@ export function PitchPart({ take, selected }: { take: Take; selected: readonly S
           onStep={(steps) => change("Set cents", (s) => ({ ...s, cents: (centsOfSlice(s) ?? 0) + steps }), "step")}
         />
       </Row>
-      {count("strength", "Strength", "How hard it was struck, 1 the softest; once mapped it is a velocity layer")}
-      {count("repeat", "Repeat", "Which repeat of its note and strength it is")}
+      {count("strength", "Velocity layer", "Velocity layer, 1 the softest")}
+      {count("repeat", "Repeat", "Number of the repeat of its note and velocity layer")}
       {selected.length === 1 && (
         <>
-          <Row label="Measured" help="What the analysis found, and how sure it is">
+          <Row label="Measured" help="What the analysis found, with its confidence">
             <span className="num truncate text-[12px]">
               {first.pitch === null ? "no pitch" : pitchText(first.pitch)} · {Math.round(first.confidence * 100)} %
             </span>

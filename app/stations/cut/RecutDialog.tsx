@@ -17,7 +17,7 @@ export function RecutDialog({ recut, onAnswer }: RecutDialogProps) {
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ground opacity-60" />
         <AlertDialog.Content className="fixed top-[22%] left-1/2 z-50 w-[440px] -translate-x-1/2 rounded-m border border-rule-strong bg-sheet p-5 shadow-md">
           <AlertDialog.Title className="font-display font-semibold text-l">
-            {plural(recut?.mapped.size ?? 0, "sample")} in use {recut?.mapped.size === 1 ? "was" : "were"} cut anew
+            {plural(recut?.mapped.size ?? 0, "sample")} in use {recut?.mapped.size === 1 ? "was" : "were"} cut again
           </AlertDialog.Title>
           <AlertDialog.Description className="mt-1 mb-4 text-ink-soft">
             Zones, sources and rooms can use the new cut from now on: keys and velocities stay, starts, loops and

@@ -57,7 +57,7 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
         >
           Hear
         </Button>
-        <Button className="!h-6 px-2" hint="Hear it again and again" keys="Alt+Enter" onClick={onLoop}>
+        <Button className="!h-6 px-2" hint="Loops it" keys="Alt+Enter" onClick={onLoop}>
           Loop
         </Button>
         <Button
@@ -66,7 +66,7 @@ export function SliceInspector({ take, cursor, onLoop }: SliceInspectorProps) {
           keys="Delete"
           onClick={() => setKeep(take, ids, !first.keep)}
         >
-          {first.keep ? "Leave out" : "Keep"}
+          {first.keep ? "Exclude" : "Include"}
         </Button>
         <Button
           className="!h-6 px-2"
@@ -138,7 +138,7 @@ function EdgePart({ take, selected }: { take: Take; selected: readonly Slice[] }
     </Row>
   );
   return (
-    <Section title="Where is it?">
+    <Section title="Position">
       {edge("start", "Start")}
       {edge("end", "End")}
       {one && (

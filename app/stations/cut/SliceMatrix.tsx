@@ -27,14 +27,14 @@ export function SliceMatrix({ take, onSelect }: SliceMatrixProps) {
   };
   const chip = (slice: Slice, i: number) => {
     const strange = odd.get(slice.id);
-    const name = `${nameOfNote(noteOfSlice(slice) ?? 0)} strength ${slice.strength ?? 1} repeat ${slice.repeat ?? i + 1}`;
+    const name = `${nameOfNote(noteOfSlice(slice) ?? 0)} velocity layer ${slice.strength ?? 1} repeat ${slice.repeat ?? i + 1}`;
     return (
       <button
         key={slice.id}
         type="button"
         data-cell={slice.id}
         data-item={slice.id}
-        aria-label={`${name}${slice.keep ? "" : ", left out"}${strange ? `, ${strange}` : ""}`}
+        aria-label={`${name}${slice.keep ? "" : ", excluded"}${strange ? `, ${strange}` : ""}`}
         aria-pressed={sliceIds.has(slice.id)}
         title={strange ?? slice.doubt}
         onClick={(event) => onSelect(slice.id, event.ctrlKey || event.metaKey || event.shiftKey ? "one" : "")}
@@ -69,10 +69,14 @@ export function SliceMatrix({ take, onSelect }: SliceMatrixProps) {
         <span>note</span>
         {Array.from({ length: matrix.strengths }, (_, s) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a strength is its number
-          <span key={s}>{nameOfStrength(s + 1, matrix.strengths) || "one strength"}</span>
+          <span key={s}>{nameOfStrength(s + 1, matrix.strengths) || "one layer"}</span>
         ))}
       </div>
-      <div role="grid" aria-label="Notes by strengths and repeats" className="min-h-0 flex-1 overflow-y-auto px-3 py-1">
+      <div
+        role="grid"
+        aria-label="Notes by velocity layers and repeats"
+        className="min-h-0 flex-1 overflow-y-auto px-3 py-1"
+      >
         {matrix.rows.map((row) => (
           <div
             key={row.note ?? "none"}
@@ -95,9 +99,9 @@ export function SliceMatrix({ take, onSelect }: SliceMatrixProps) {
         ))}
       </div>
       <p className="shrink-0 border-rule border-t px-3 py-1 text-ink-soft text-s">
-        {plural(matrix.rows.filter(isWanted).length, "note")} · {plural(matrix.strengths, "strength")} ·{" "}
+        {plural(matrix.rows.filter(isWanted).length, "note")} · {plural(matrix.strengths, "velocity layer")} ·{" "}
         {matrix.repeats} repeats each · {matrix.missing === 0 ? "nothing is missing" : `${matrix.missing} missing`} ·{" "}
-        {odd.size === 0 ? "no odd one" : `${odd.size} odd`} · arrows walk and play, Delete leaves out
+        {odd.size === 0 ? "no odd one" : `${odd.size} odd`} · arrows walk and play, Delete excludes
       </p>
     </div>
   );

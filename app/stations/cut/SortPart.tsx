@@ -27,7 +27,7 @@ export function SortPart({ take }: { take: Take }) {
   const none = kept.length === 0;
   return (
     <>
-      <Section title="Sort into notes, strengths, repeats">
+      <Section title="Sort into notes, velocity layers, repeats">
         <div className="flex flex-wrap gap-1.5">
           <Button
             disabled={none}
@@ -49,7 +49,7 @@ export function SortPart({ take }: { take: Take }) {
           </Button>
           <Button
             disabled={none || take.markers.length === 0}
-            hint="By the names of the file's markers: note, s2 for a strength, r3 for a repeat"
+            hint="By the names of the file's markers: note, s2 for a velocity layer, r3 for a repeat"
             onClick={() =>
               applySorting(take, "Sort by marker names", sortByNames(take.slices, take.markers, take.rate))
             }
@@ -65,7 +65,7 @@ export function SortPart({ take }: { take: Take }) {
         </div>
         {wrong !== null && <p className="mt-1 text-s text-vermilion">“{wrong}” is neither a note nor a name.</p>}
       </Section>
-      <Section title="Tuning of the whole">
+      <Section title="Common tuning">
         <Row label="Together" help="How far all measured pitches are off equal temperament together">
           <span className="num flex-1 text-[12px]">{none ? "–" : formatNumber("cents", detune)}</span>
           <Button

@@ -56,7 +56,7 @@ export function TreatmentList({ take, slices, cursor }: TreatmentListProps) {
   const same = (u: Unit, unit: Unit) => u.id === unit.id || (many && u.kind === unit.kind);
   return (
     <Section
-      title={first ? "What is done to its sound" : "What is done to every slice"}
+      title={first ? "Processing of the sound" : "Processing of every slice"}
       aside={
         first && (
           <span className="flex gap-2">

@@ -59,7 +59,7 @@ export async function keepSamples(
   if ((await errand.deliver(edit, `${plural(samples.length, "sample")} of ${take.name}`)) !== "open") return;
   if (replaced.size > 0) {
     tell(
-      loss === "" ? "good" : "doubt",
+      loss === "" ? "good" : "warning",
       `${plural(replaced.size, "sample")} in use now ${replaced.size === 1 ? "sounds as it is" : "sound as they are"} cut here; loops, starts and tunings went along. ${loss}`.trim(),
       session.undoAction(),
     );

@@ -5,7 +5,7 @@ import { number } from "../../../core/units";
 /** The ways to find a take's sounds. */
 export const WAYS = [
   { id: "level", label: "By level" },
-  { id: "attack", label: "By attack" },
+  { id: "attack", label: "By transient" },
   { id: "grid", label: "On a grid" },
   { id: "markers", label: "At markers" },
 ] as const;
@@ -36,7 +36,7 @@ export const FIELDS: Readonly<Record<SearchField["id"], SearchField>> = {
   }),
   hold: seconds("hold", "Hold", 5, "How long it must stay quiet to have ended"),
   minGap: seconds("minGap", "Least gap", 5, "Least time from one attack to the next"),
-  minLength: seconds("minLength", "Least length", 5, "Shorter sounds are left out"),
+  minLength: seconds("minLength", "Least length", 5, "Shorter sounds are excluded"),
   preRoll: seconds("preRoll", "Pre-roll", 0.5, "What is kept before the attack"),
   tail: seconds("tail", "Tail", 5, "What is kept after the sound has reached the floor"),
   sensitivity: number({

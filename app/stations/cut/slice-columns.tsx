@@ -38,7 +38,7 @@ export const columnsOf = (take: Pick<Take, "id" | "rate">): readonly Column<Numb
     title: "keep",
     width: "32px",
     sort: ({ slice }) => (slice.keep ? 0 : 1),
-    text: ({ slice }) => (slice.keep ? "kept" : "left out"),
+    text: ({ slice }) => (slice.keep ? "kept" : "excluded"),
     mark: ({ slice, number }) => (
       <span
         role="checkbox"
@@ -49,7 +49,8 @@ export const columnsOf = (take: Pick<Take, "id" | "rate">): readonly Column<Numb
         {slice.keep ? "✓" : ""}
       </span>
     ),
-    act: ({ slice }) => change(take.id, slice, slice.keep ? "Leave out" : "Keep", (s) => ({ ...s, keep: !slice.keep })),
+    act: ({ slice }) =>
+      change(take.id, slice, slice.keep ? "Exclude" : "Include", (s) => ({ ...s, keep: !slice.keep })),
   },
   { id: "number", title: "no.", width: "34px", right: true, sort: (r) => r.number, text: (r) => String(r.number) },
   {

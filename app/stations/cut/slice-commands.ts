@@ -21,7 +21,7 @@ function target(take: Take): { first: Take["slices"][number]; ids: ReadonlySet<s
   return first ? { first, ids } : null;
 }
 
-const CHOOSE = "choose a slice first";
+const CHOOSE = "select a slice first";
 
 /** Puts copied slices into a take, as they lay to one another; what lies beyond its end stays out. */
 function paste(take: Take, cursor: number | null): void {
@@ -40,7 +40,7 @@ function paste(take: Take, cursor: number | null): void {
     const out = slices.length - fresh.length;
     const where = cursor === null ? "" : " from where the wave was clicked";
     tell(
-      "doubt",
+      "warning",
       fresh.length === 0
         ? `Nothing was pasted: no copied slice lies within ${take.name}${where}.`
         : `${plural(out, "copied slice lies", "copied slices lie")} beyond the end of ${take.name}${where} and stayed out.`,
@@ -86,7 +86,7 @@ export function sliceCommands(take: Take, cursor: number | null, loop: () => voi
     { id: "loop", label: "Hear the slice again and again", chords: ["Alt+Enter"], why: some, run: loop },
     {
       id: "keep",
-      label: "Leave the slices out, or keep them",
+      label: "Exclude or include the slices",
       chords: ["Delete", "Backspace"],
       why: some,
       run: () => {
@@ -112,7 +112,7 @@ export function sliceCommands(take: Take, cursor: number | null, loop: () => voi
       id: "join",
       label: "Join the slices into one",
       chords: ["Alt+J"],
-      why: () => ((target(take)?.ids.size ?? 0) > 1 ? null : "choose several slices first"),
+      why: () => ((target(take)?.ids.size ?? 0) > 1 ? null : "select several slices first"),
       run: () => {
         const found = target(take);
         if (found) session.commit(mergeIntoOne(take.id, found.ids));

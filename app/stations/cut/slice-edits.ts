@@ -34,7 +34,7 @@ export const transpose = (take: Take, ids: ReadonlySet<string>, by: number): voi
 
 export const setKeep = (take: Take, ids: ReadonlySet<string>, keep: boolean): void =>
   session.commit(
-    changeSlices(take.id, ids, keep ? `Keep ${ids.size}` : `Leave ${ids.size} out`, (s) => ({ ...s, keep })),
+    changeSlices(take.id, ids, keep ? `Include ${ids.size}` : `Exclude ${ids.size} out`, (s) => ({ ...s, keep })),
   );
 
 /** How far the kept, pitched slices of a take are off all together, in cents. */
@@ -55,7 +55,7 @@ export function correctDetune(take: Take): void {
 /** Writes what sorting found into the slices, as one step, and says what came of it. */
 export function applySorting(take: Take, name: string, { roles, over }: SortedSlices): void {
   if (roles.size === 0) {
-    tell("doubt", `${name}: nothing could be sorted this way.`);
+    tell("warning", `${name}: nothing could be sorted this way.`);
     return;
   }
   session.commit(
@@ -72,5 +72,5 @@ export function applySorting(take: Take, name: string, { roles, over }: SortedSl
       : over < 0
         ? ` ${plural(-over, "sound is", "sounds are")} left as ${over === -1 ? "it was" : "they were"}.`
         : "";
-  tell(over === 0 ? "good" : "doubt", `${name}: ${plural(roles.size, "sound")} sorted.${rest}`, session.undoAction());
+  tell(over === 0 ? "good" : "warning", `${name}: ${plural(roles.size, "sound")} sorted.${rest}`, session.undoAction());
 }

@@ -88,7 +88,7 @@ export function useSearch(take: Take) {
       };
       if ((await errand.deliver(edit, `${plural(fresh.length, "sound")} of ${take.name}`)) !== "open") return;
       if (fresh.length === 0)
-        tell("doubt", `No sound was found in ${take.name}: it is silent, or the threshold stands too high for it.`);
+        tell("warning", `No sound was found in ${take.name}: it is silent, or the threshold stands too high for it.`);
       setPreview(null);
       if (search.by === "level") await hintAttacks(slices);
     } catch (error) {
@@ -101,10 +101,14 @@ export function useSearch(take: Take) {
   const hintAttacks = async (slices: readonly FoundSlice[]) => {
     const inside = await audioWorker().attacksInside({ sha: take.sha, slices });
     if (inside < Math.max(FEWEST_HINTED, slices.length * SHARE_HINTED)) return;
-    tell("doubt", `${plural(inside, "attack")} more ring inside these sounds: searching by attack parts them.`, {
-      label: "By attack",
-      run: () => void settle({ by: "attack" }),
-    });
+    tell(
+      "warning",
+      `${plural(inside, "attack")} more ring inside these sounds: searching by transient separates them.`,
+      {
+        label: "By transient",
+        run: () => void settle({ by: "attack" }),
+      },
+    );
   };
   const forget = () => {
     forgotten.current++;

@@ -11,7 +11,7 @@ export function CheckPanel({ doubts, empty }: { doubts: readonly FaceDoubt[]; em
       <p className="text-ink-soft">
         {empty
           ? "Nothing stands on the face yet."
-          : "Nothing to complain of: all controls move something, can be reached, touched and read."}
+          : "No warnings: all controls move something, can be reached, touched and read."}
       </p>
     );
   return (

@@ -25,7 +25,7 @@ export const TONE_NAMES: Readonly<Record<Tone, string>> = {
   fill: "As the wells",
 };
 
-/** The fields by which something is tested: what it goes by, and between which places. */
+/** The fields by which something is tested: what it depends on, and between which places. */
 export function TestRows({
   instrument,
   test,
@@ -55,9 +55,9 @@ export function TestRows({
   );
   return (
     <>
-      <Row label="Goes by" help="What decides it">
+      <Row label="Depends on" help="What decides it">
         <Choice
-          label={`${name} goes by`}
+          label={`${name} depends on`}
           value={test.address}
           options={list.map(({ id, label, group }) => ({ id, label, group }))}
           onChange={(address) => set({ ...test, address })}
@@ -106,8 +106,8 @@ export function ConditionSection({ instrument, item }: { instrument: Instrument;
               label="Condition does"
               value={condition.does}
               options={[
-                { id: "enables", label: "Usable or pale" },
-                { id: "shows", label: "Shown or gone" },
+                { id: "enables", label: "Enabled or dimmed" },
+                { id: "shows", label: "Shown or hidden" },
                 { id: "colours", label: "Another colour" },
                 ...(pictures.length > 0 ? [{ id: "pictures", label: "Another picture" }] : []),
               ]}
@@ -146,11 +146,11 @@ export function ConditionSection({ instrument, item }: { instrument: Instrument;
         </div>
       ))}
       <Row
-        label={when.length === 0 ? "Goes by" : "And by"}
+        label={when.length === 0 ? "Depends on" : "And by"}
         help="What decides whether it is there, usable, or looks otherwise; nothing: it always is the same"
       >
         <Choice
-          label={when.length === 0 ? "Condition goes by" : "One more condition goes by"}
+          label={when.length === 0 ? "Condition depends on" : "One more condition depends on"}
           value=""
           placeholder={when.length === 0 ? "always there" : "one more"}
           options={list.map(({ id, label, group }) => ({ id, label, group }))}

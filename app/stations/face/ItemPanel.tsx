@@ -23,9 +23,9 @@ export function ItemPanel({ instrument }: { instrument: Instrument }) {
     return (
       <>
         <p className="text-ink-soft text-s">
-          Choose an item to change it; a frame drawn over the page chooses several, Shift adds. Drag to move: it settles
-          on edges, centres, gaps and guides, with Alt anywhere. Arrow keys move by one pixel, with Shift by eight.
-          Guides come out of the rulers; pictures are dropped on the page or on an item.
+          Select an item to change it; a frame drawn over the page selects several, Shift adds. Drag to move: it snaps
+          to edges, centres, gaps and guides; Alt switches snapping off. Arrow keys move by one pixel, with Shift by
+          eight. Drag guides out of the rulers; drop pictures on the page or on an item.
         </p>
         <BindTree instrument={instrument} />
       </>
@@ -36,7 +36,7 @@ export function ItemPanel({ instrument }: { instrument: Instrument }) {
         <h2 className="mb-2 font-display font-semibold text-l">{plural(more.size + 1, "item")}</h2>
         <div className="mb-3 flex flex-wrap gap-2">
           <WordMenu word="Arrange" commands={ARRANGE_COMMANDS} />
-          <WordMenu word="Do" commands={FACE_COMMANDS} />
+          <WordMenu word="Edit" commands={FACE_COMMANDS} />
         </div>
         <PlaceSection instrument={instrument} item={item} />
         <OwnLookSection instrument={instrument} item={item} />

@@ -50,7 +50,7 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
   const between = () => {
     const edit = throughMacros(instrument, item, () => freshId());
     if (edit) session.commit(edit);
-    else tell("doubt", "No route can move all of these, or there would be more macros than an instrument has.");
+    else tell("warning", "No route can move all of these, or there would be more macros than an instrument has.");
   };
   const addressesOf = (id: string) => list.find((b) => b.id === id)?.addresses ?? [];
   const bank = bankOf(list, binds);
@@ -109,7 +109,7 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
                     on={move.fixed}
                     onChange={(fixed) =>
                       commitFace(
-                        changeFaceItem(item.id, fixed ? "Fix" : "Let go", { moves: changed(item, [move], { fixed }) }),
+                        changeFaceItem(item.id, fixed ? "Fix" : "Unfix", { moves: changed(item, [move], { fixed }) }),
                       )
                     }
                   />
@@ -134,10 +134,10 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
       <div className="mb-1 flex gap-2">
         <Button
           pressed={waits}
-          hint="It will move whatever you move next, at any station"
+          hint="Learn: it will move whatever you move next, at any station"
           onClick={() => (waits ? listenNoMore() : listenFor(item.id))}
         >
-          Listen
+          Learn
         </Button>
         {binds.length > 0 && <Button onClick={() => bind("Unbind", [])}>Unbind</Button>}
         {binds.length > 0 && !binds.some((b) => b.startsWith("macros/")) && (
@@ -145,7 +145,7 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
             hint="A macro for each of them: the item moves the macros, and each macro can move more by routes of its own"
             onClick={between}
           >
-            Macros between
+            Insert macros
           </Button>
         )}
       </div>

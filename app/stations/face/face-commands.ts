@@ -34,8 +34,8 @@ import { setView } from "../../state/view";
 /** Pixels by which a copy lies aside of what it was copied from. */
 const ASIDE = 20;
 
-const some = () => (chosenItems().length > 0 ? null : "choose an item first");
-const several = () => (chosenItems().length > 1 ? null : "choose several first");
+const some = () => (chosenItems().length > 0 ? null : "select an item first");
+const several = () => (chosenItems().length > 1 ? null : "select several first");
 const chosen = () => new Set(chosenIds());
 
 /** Puts copies of items on the page that is shown, and chooses them. */
@@ -108,7 +108,7 @@ function duplicateOn(): void {
     );
   });
   if (without > 0)
-    tell("doubt", `${plural(without, "copy", "copies")} found nothing further to move: bind it at the right.`);
+    tell("warning", `${plural(without, "copy", "copies")} found nothing further to move: bind it at the right.`);
 }
 
 /** What is chosen, in another order on the page. */
@@ -185,7 +185,7 @@ export const FACE_COMMANDS: readonly Command[] = [
   },
   {
     id: "all",
-    label: "Choose all of the page",
+    label: "Select all of the page",
     chords: ["Mod+A"],
     run: () => {
       const page = pageShown();

@@ -67,7 +67,7 @@ export function listenNoMore(): void {
 export function listenFor(id: string): void {
   listenNoMore();
   useListening.setState({ item: id });
-  tell("doubt", "Move any control at any station: the item will move that. Escape ends it.");
+  tell("warning", "Move any control at any station: the item will move that. Escape ends it.");
   const unsubscribe = session.store.subscribe((now, then) => {
     const [before, after] = [then.history?.present, now.history?.present];
     if (!before || !after || before === after) return;

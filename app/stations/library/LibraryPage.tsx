@@ -49,7 +49,7 @@ export function LibraryPage() {
   const free = async () => {
     const freed = await sweepAudio(true);
     tell(
-      freed > 0 ? "good" : "doubt",
+      freed > 0 ? "good" : "warning",
       freed > 0
         ? `${bytesText(freed)} are free.`
         : "Nothing was freed: another tab may still need it. Close the others first.",
@@ -80,7 +80,7 @@ export function LibraryPage() {
   };
   const remove = async (entry: LibraryEntry) => {
     if (!(await deleteStored(entry.id))) {
-      tell("doubt", `${entry.name} is open in another tab: close it there first.`);
+      tell("warning", `${entry.name} is open in another tab: close it there first.`);
       return;
     }
     tell("good", `${entry.name} was deleted. It can be taken back here for 30 days.`, {
@@ -90,7 +90,7 @@ export function LibraryPage() {
     await refresh();
   };
   const restore = async ({ id, name }: LibraryEntry) => {
-    if (!(await takeBack(id))) tell("doubt", `${name} wasn’t taken back: another tab is at it.`);
+    if (!(await takeBack(id))) tell("warning", `${name} wasn’t taken back: another tab is at it.`);
     await refresh();
   };
   const purge = async ({ id, name }: LibraryEntry) => {

@@ -55,7 +55,7 @@ export function BeatPanel({ zone, sample, change, onLoop }: BeatPanelProps) {
       onClick={() => during(lookForBeat(zone))}
       hint="Looks for the attacks and the grid that they lie on"
     >
-      {busy ? "Listening …" : beat ? "Find it anew" : "Find the beat"}
+      {busy ? "Listening …" : beat ? "Find it again" : "Find the beat"}
     </Button>
   );
   if (!beat) {

@@ -40,7 +40,7 @@ export function Course({ zone, span }: CourseProps) {
         pen.stroke();
         pen.setLineDash([]);
         pen.fillStyle = colours.ochre;
-        pen.fillText("let go", 8, at - 4);
+        pen.fillText("release", 8, at - 4);
       }
       for (const line of picture.lines) {
         pen.strokeStyle = line.kind === "jump" ? colours["ink-faint"] : colours.ink;

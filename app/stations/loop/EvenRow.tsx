@@ -20,7 +20,7 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
   const flat = zone.loop?.flat ?? null;
   const set = (amount: number, gesture: string | null = null) =>
     change(
-      "Set how even the loop is",
+      "Set level out",
       (z) =>
         z.loop?.flat
           ? { ...z, loop: { ...z.loop, flat: { ...z.loop.flat, amount: Math.min(1, Math.max(0, amount)) } } }
@@ -33,13 +33,13 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
     );
   return (
     <Row
-      label="Kept even"
-      help="Evens out the sound’s own level inside the loop; less than 100 % leaves some of its fall, which an envelope can go on with"
+      label="Level out"
+      help="Evens out the level inside the loop; less than 100 % leaves some of the decay to an envelope"
     >
-      <Toggle label="Keep the loop even" hidden on={flat !== null} onChange={toggle} />
+      <Toggle label="Level out the loop" hidden on={flat !== null} onChange={toggle} />
       {flat ? (
         <Well
-          label="How even the loop is"
+          label="Amount of levelling out"
           text={formatNumber("percent", flat.amount)}
           width={52}
           align="right"
@@ -52,10 +52,7 @@ export function EvenRow({ zone, period, pulse, change }: EvenRowProps) {
           onStep={(steps) => set(flat.amount + steps / 100, "step")}
         />
       ) : null}
-      <span
-        className="num whitespace-nowrap text-[11px] text-ink-soft"
-        title="How far the level moves as it goes round"
-      >
+      <span className="num whitespace-nowrap text-[11px] text-ink-soft" title="Level swing of the loop">
         {pulse === null ? "" : `±${(pulse / 2).toFixed(1)} dB`}
       </span>
     </Row>

@@ -27,7 +27,7 @@ function shortly({ start, end, parts, mode, flat }: LoopCandidate, rate: number)
       ? plural(Math.round(bars), "bar")
       : formatNumber("seconds", (end - start) / rate);
   const pulse = parts.pulse >= 1.5 && bars === null ? ` ± ${(parts.pulse / 2).toFixed(1)} dB` : "";
-  return `${length}${flat ? ", even" : ""}${mode === "alternating" ? ", there and back" : ""}${pulse}`;
+  return `${length}${flat ? ", levelled out" : ""}${mode === "alternating" ? ", ping-pong" : ""}${pulse}`;
 }
 
 /** Loops that were found, best first, each under a digit with its score: one press takes it, and it is heard at once where the key is held. */

@@ -10,17 +10,17 @@ import { type LoopUnit, lengthText, placeText, typedLength, typedPlace, type Uni
 
 const MODES = [
   { id: "forward", label: "Forward" },
-  { id: "alternating", label: "There and back" },
+  { id: "alternating", label: "Ping-pong" },
   { id: "backward", label: "Backward" },
 ];
 const LAWS = [
-  { id: "match", label: "As alike as they are" },
+  { id: "match", label: "Auto" },
   { id: "gain", label: "Equal gain" },
   { id: "power", label: "Equal power" },
 ];
 const UNTIL = [
-  { id: "end", label: "For ever" },
-  { id: "release", label: "Until let go" },
+  { id: "end", label: "End of note" },
+  { id: "release", label: "Release" },
 ];
 
 interface LoopFieldsProps {
@@ -121,7 +121,7 @@ export function LoopFields(given: LoopFieldsProps) {
           )}
         </Row>
       )}
-      {choice("mode", "Direction", "Which way the part is played", MODES)}
+      {choice("mode", "Direction", "Playback direction of the loop", MODES)}
       {loop && (
         <Row label="Crossfade">
           {well(
@@ -133,12 +133,14 @@ export function LoopFields(given: LoopFieldsProps) {
           )}
         </Row>
       )}
-      {loop && loop.fade > 0 && choice("law", "Fades by", "How the crossfade keeps the level", LAWS)}
+      {loop &&
+        loop.fade > 0 &&
+        choice("law", "Crossfade curve", "Curve of the crossfade; auto: by how alike both sides are", LAWS)}
       {loop && (
-        <Row label="Times" help="How often it is played in all; 0 has no end">
+        <Row label="Loop count" help="Number of passes; 0: endless">
           <Well
             label={`${title}: times`}
-            text={loop.times === 0 ? "no end" : String(loop.times)}
+            text={loop.times === 0 ? "endless" : String(loop.times)}
             width={104}
             align="right"
             onType={(text) => {
@@ -155,11 +157,11 @@ export function LoopFields(given: LoopFieldsProps) {
       )}
       {sustain &&
         (released && loop ? (
-          <Row label="Lasts">
-            <span className="text-ink-soft">until let go, then the release loop</span>
+          <Row label="Loop until">
+            <span className="text-ink-soft">the release, then the release loop</span>
           </Row>
         ) : (
-          choice("until", "Lasts", "Whether letting the key go leaves the loop", UNTIL)
+          choice("until", "Loop until", "Whether the loop is left at release", UNTIL)
         ))}
       {children}
     </Section>

@@ -111,7 +111,7 @@ function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: Loo
           const next = set(to);
           change(`Set ${label.toLowerCase()}`, () => next);
           if (to > next.start && to < next.end)
-            tell("doubt", `${label} stops at the loop: move the loop or switch it off to go further.`);
+            tell("warning", `${label} stops at the loop: move the loop or switch it off to go further.`);
           return true;
         }}
         onStep={(steps) => change(`Set ${label.toLowerCase()}`, () => set(frame + steps), "step")}
@@ -159,11 +159,11 @@ function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: Loo
           <>
             <EvenRow zone={zone} period={period} pulse={judged?.parts.pulse ?? null} change={change} />
             <Row
-              label="Settles on"
-              help="Where the loop’s flags settle while they are dragged; arrow keys go by samples"
+              label="Snap to"
+              help="What the loop’s flags snap to while dragged; Alt switches it off, arrow keys go by samples"
             >
               <Choice
-                label="What the flags settle on"
+                label="Snap flags to"
                 value={settles}
                 options={SETTLES.map((s) => ({ ...s, disabled: !means(s.id as LoopUnit) }))}
                 onChange={(id) => setView({ loopSettles: id as typeof settles })}
@@ -192,7 +192,7 @@ function LoopFigures({ zone, wave, samples, frames, facts, change, onLoop }: Loo
           change(what, (z) => ({ ...z, releaseLoop: next }), gesture ?? null);
           if (next && !zone.releaseLoop) onLoop({ start: loop?.start ?? next.start, end: next.end });
         }}
-        empty="A loop of its own for after the key was let go. It has to lie behind the sustain loop."
+        empty="A loop of its own for after the key was released. It has to lie behind the sustain loop."
       />
       <UnheardRelease zone={zone} rate={rate} />
       <Unheard zone={zone} change={change} />

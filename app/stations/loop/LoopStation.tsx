@@ -36,7 +36,7 @@ import { ZoomMenu } from "./ZoomMenu";
 /** What a loop does, in a sentence. */
 const COURSES: Readonly<Record<LoopMode, string>> = {
   forward: "Plays from the start, then round the hatched part; the crossfade before its end makes the seam.",
-  alternating: "Plays from the start, then there and back in the hatched part; the crossfade follows each turn.",
+  alternating: "Plays from the start, then ping-pong in the hatched part; the crossfade follows each turn.",
   backward: "Plays to the end of the hatched part, then backward through it again and again.",
 };
 
@@ -128,7 +128,7 @@ const LoopZone = memo(function LoopZone({
     () => [
       {
         id: "hold-root",
-        label: "Hold the zone’s root note, or let it go",
+        label: "Hold the zone’s root note, or release it",
         chords: ["Alt+H"],
         run: () => holding.current(),
       },
@@ -152,7 +152,7 @@ const LoopZone = memo(function LoopZone({
           </Button>
           <ZoomMenu loop={zone.loop} frames={frames} rate={rate} stereo={stereo} onSpan={setSpan} />
           <Button look="primary" pressed={held} onClick={hold} hint="Holds the root note until you press again">
-            {held ? "Let go" : "Hold"} {nameOfNote(zone.root)}
+            {held ? "Release" : "Hold"} {nameOfNote(zone.root)}
           </Button>
         </>
       }

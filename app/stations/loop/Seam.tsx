@@ -111,7 +111,7 @@ function BothPanels(given: SeamProps) {
       {soon ? (
         <>
           <Seam {...given} />
-          <Unrolled {...given} />
+          <LevelOverTime {...given} />
         </>
       ) : (
         <>
@@ -266,7 +266,7 @@ const MINUTE = "a loop for a minute";
 const NOTHING = new Float64Array(0);
 
 /** The level as it will sound for some seconds: a pulse is seen. */
-function Unrolled(given: SeamProps) {
+function LevelOverTime(given: SeamProps) {
   const { sha, samples, rate, start, mirrored = false } = given;
   const latest = useLatest(given);
   const loop = useCalm(given.loop, LEVEL);
@@ -309,9 +309,9 @@ function Unrolled(given: SeamProps) {
   );
   const word = !track ? "measuring …" : pulse < 1 ? "hardly heard" : pulse < 4 ? "a gentle pulse" : "a strong pulse";
   return (
-    <section aria-label="Unrolled" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
+    <section aria-label="Level over time" className="flex min-w-0 flex-col bg-sheet px-3.5 py-1.5">
       <h3 className="flex h-6 items-center justify-between gap-2">
-        <span className="font-display font-semibold">Unrolled</span>
+        <span className="font-display font-semibold">Level over time</span>
         <span className="min-w-0 flex-1 truncate text-right text-ink-soft text-s">
           level over {SECONDS} s as it will sound
         </span>

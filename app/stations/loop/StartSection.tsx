@@ -16,9 +16,9 @@ export function StartSection({ zone }: { zone: SampledZone }) {
   const routes = useInstrument((i) => i.routes);
   if (!layer) return null;
   return (
-    <Section title="Begins, pluckier or softer">
+    <Section title="Sample start">
       <ParamControl address={startAddress(layer.id)} />
-      <Row label="Moved by" help="For all zones of the layer; a second press takes it away">
+      <Row label="Modulated by" help="For all zones of the layer; a second press takes it away">
         <span className="flex flex-wrap gap-0.5">
           {MOVERS.map(({ id, label, hint }) => (
             <Button

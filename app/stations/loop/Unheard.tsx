@@ -13,7 +13,7 @@ export function Unheard({
   return unheardParts(zone).map(({ id, text, repair }) => (
     <div key={id} className="mt-1 text-ochre text-s">
       <p>{text}</p>
-      <Button look="doubt" className="mt-1 h-6" onClick={() => change(repair.label, repair.change)}>
+      <Button look="warning" className="mt-1 h-6" onClick={() => change(repair.label, repair.change)}>
         {repair.label}
       </Button>
     </div>

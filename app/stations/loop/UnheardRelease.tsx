@@ -18,11 +18,11 @@ export function UnheardRelease({ zone, rate }: { zone: SampledZone; rate: number
   return (
     <div className="mt-1 text-ochre text-s">
       <p>
-        The release is {formatNumber("seconds", release)}; the release loop was played once {text} after the key is let
-        go: hardly any of it is heard.
+        The release is {formatNumber("seconds", release)}; the release loop was played once {text} after the key is go:
+        hardly any of it is heard.
       </p>
       <Button
-        look="doubt"
+        look="warning"
         className="mt-1 h-6"
         onClick={() => session.instrument && session.commit(setParam(session.instrument, address, needed))}
       >

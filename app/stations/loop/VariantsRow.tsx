@@ -58,9 +58,9 @@ export function VariantsRow({ zone, rate, change }: VariantsRowProps) {
         {several && (
           <button
             type="button"
-            aria-label="Leave this variant out"
-            title="Leaves this variant out"
-            onClick={() => change("Leave a variant of the loop out", withoutVariant)}
+            aria-label="Remove this variant"
+            title="Removes this variant"
+            onClick={() => change("Remove a variant of the loop", withoutVariant)}
             className={cx(SMALL, "text-ink-soft")}
           >
             <X size={12} aria-hidden />

@@ -27,7 +27,7 @@ const PLACES = [
 
 /** What is wished, in a word or two. */
 const wishText = (wishes: LoopWishes): string =>
-  JSON.stringify(wishes) === JSON.stringify(ANY_LOOP) ? "Wishes" : "Wishes set";
+  JSON.stringify(wishes) === JSON.stringify(ANY_LOOP) ? "Search settings" : "Search settings changed";
 
 /** Which loops are looked for: here, and for all zones. */
 export function WishMenu({ zone, span }: { zone: string; span: Span }) {
@@ -69,7 +69,7 @@ export function WishMenu({ zone, span }: { zone: string; span: Span }) {
           aria-label="Which loops are looked for"
           className="z-40 w-72 rounded-m border border-ink bg-sheet p-4"
         >
-          <Row label="It is">
+          <Row label="Type">
             <Choice
               label="What the sound is taken for"
               value={wishes.kind}
@@ -78,7 +78,7 @@ export function WishMenu({ zone, span }: { zone: string; span: Span }) {
               className="flex-1"
             />
           </Row>
-          <Row label="Rather">
+          <Row label="Length">
             <Choice
               label="Which lengths come first"
               value={wishes.prefer}
@@ -87,7 +87,7 @@ export function WishMenu({ zone, span }: { zone: string; span: Span }) {
               className="flex-1"
             />
           </Row>
-          <Row label="In" help="Where it is searched; all other zones are searched wholly">
+          <Row label="Range" help="Where it is searched; all other zones are searched wholly">
             <Choice
               label="Where loops are looked for"
               value={wishes.within?.zone === zone ? "shown" : "all"}
@@ -103,8 +103,8 @@ export function WishMenu({ zone, span }: { zone: string; span: Span }) {
           {length("shortest", "Shortest")}
           {length("longest", "Longest")}
           <div className="mt-2 flex justify-end">
-            <Button disabled={wishText(wishes) === "Wishes"} onClick={() => loopWishes.setState(ANY_LOOP)}>
-              No wishes
+            <Button disabled={wishText(wishes) === "Search settings"} onClick={() => loopWishes.setState(ANY_LOOP)}>
+              Reset
             </Button>
           </div>
         </Popover.Content>

@@ -18,7 +18,7 @@ interface ZoneListPanelProps {
 const ROW = 38;
 const MODES: Readonly<Record<LoopMode, string>> = {
   forward: "forward",
-  alternating: "there and back",
+  alternating: "ping-pong",
   backward: "backward",
 };
 
@@ -26,7 +26,7 @@ const MODES: Readonly<Record<LoopMode, string>> = {
 function loopText({ loop }: SampledZone, rate: number): string {
   if (!loop) return "no loop";
   const length = formatNumber("seconds", (loop.end - loop.start) / rate);
-  return `${length}, ${MODES[loop.mode]}${loop.flat ? ", even" : ""}`;
+  return `${length}, ${MODES[loop.mode]}${loop.flat ? ", levelled out" : ""}`;
 }
 
 /** All zones with their loops' scores, worst first; the arrow keys go through them. */

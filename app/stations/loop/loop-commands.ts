@@ -32,7 +32,7 @@ async function copyToAll(from: SampledZone, by: LoopCopyBy): Promise<void> {
   const layer = instrument.layers.find((l) => l.groups.some((g) => g.zones.some((z) => z.id === from.id)));
   const others = listLoopable(instrument, layer?.id ?? null).filter((z) => z.id !== from.id);
   if (others.length === 0) {
-    tell("doubt", "There is no other zone in its layer that may have a loop.");
+    tell("warning", "There is no other zone in its layer that may have a loop.");
     return;
   }
   const own = placeOf(from, samples.get(from.sample));

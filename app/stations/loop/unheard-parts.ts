@@ -15,7 +15,7 @@ export function unheardParts(zone: Zone): readonly UnheardPart[] {
   if (loop && oneShot && loop.times === 0)
     found.push({
       id: "one-shot",
-      text: "The zone plays to its end whatever the key does; a loop without end would never come there, so the note is let go at once.",
+      text: "The zone plays to its end whatever the key does; a loop without end would never come there, so the note is released at once.",
       repair: repair("Let the key end it", (z) => ({ ...z, oneShot: false })),
     });
   if (loop?.times === 1)

@@ -14,9 +14,9 @@ interface SwitchLook {
 }
 
 const SWITCHES: readonly SwitchLook[] = [
-  { id: "alone", icon: Headphones, label: "Hear alone", hint: "Hears it alone, or with others that are switched so" },
-  { id: "muted", icon: VolumeX, label: "Mute", hint: "Doesn't hear it while you work" },
-  { id: "paled", icon: EyeOff, label: "Pale", hint: "Shows its zones pale on the field, out of reach" },
+  { id: "alone", icon: Headphones, label: "Solo", hint: "Solo: hears it alone, or with others that are soloed" },
+  { id: "muted", icon: VolumeX, label: "Mute", hint: "Mute: silent while you work" },
+  { id: "paled", icon: EyeOff, label: "Dim", hint: "Dims its zones on the field, out of reach" },
   { id: "locked", icon: Lock, label: "Lock", hint: "Keeps its zones from being moved on the field" },
 ];
 

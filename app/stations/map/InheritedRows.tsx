@@ -23,7 +23,7 @@ const ROWS = [
 
 /** What a part is called: by its kind, and its name where there may be several. */
 const whoIs = ({ from, name }: InheritedPart): string =>
-  from === "zone" ? "the zone" : from === "instrument" ? "the whole" : `${from} ${name}`;
+  from === "zone" ? "the zone" : from === "instrument" ? "master" : `${from} ${name}`;
 
 /** Lets a part say nothing any more: the zones take what they inherit. */
 function reset(part: InheritedPart, what: (typeof ROWS)[number]): void {
@@ -54,7 +54,7 @@ function partsOf(instrument: Instrument, zone: string): readonly string[] {
 export const InheritedRows = memo(function InheritedRows({ zone }: { zone: string }) {
   const texts = useInstrumentParts((i) => partsOf(i, zone));
   return (
-    <Section title="Added up from zone to whole">
+    <Section title="Added up from zone to master">
       {ROWS.map((what, i) => {
         if (!texts[i]) return null;
         const { parts, sum } = JSON.parse(texts[i]) as { parts: InheritedPart[]; sum: number };

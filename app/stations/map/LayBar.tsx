@@ -68,8 +68,8 @@ export function LayBar() {
       <span className="flex-1" />
       <button
         type="button"
-        aria-label="Leave them so"
-        title="Leave them so"
+        aria-label="Keep them so"
+        title="Keep them so"
         onClick={keepLaid}
         className="grid size-6 place-items-center rounded-m text-ink-soft hover:bg-well"
       >

@@ -192,9 +192,9 @@ function MappedStation() {
                 </p>
                 <div className="flex flex-wrap justify-center gap-2">
                   <Button look="primary" onClick={() => void bringIn(navigate)}>
-                    Bring in samples
+                    Import samples
                   </Button>
-                  <Button onClick={() => void bringIn(navigate, true)}>Bring in a folder</Button>
+                  <Button onClick={() => void bringIn(navigate, true)}>Import a folder</Button>
                   <Button onClick={() => void navigate("/cut")}>Go to Cut</Button>
                 </div>
               </>

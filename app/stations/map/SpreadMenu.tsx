@@ -171,7 +171,7 @@ function SpreadForm() {
           </Button>
         </Popover.Close>
         <Popover.Close asChild>
-          <Button>Leave it</Button>
+          <Button>Cancel</Button>
         </Popover.Close>
       </div>
     </>
@@ -179,7 +179,7 @@ function SpreadForm() {
 }
 
 const BETWEEN =
-  "Of zones that share velocity and repeat, none covers a key twice, and no key between two roots is left out.";
+  "Of zones that share velocity and repeat, none covers a key twice, and no key between two roots is skipped.";
 const NOTES: Readonly<Record<ZoneSpread, string>> = {
   nearest: BETWEEN,
   down: BETWEEN,

@@ -17,7 +17,7 @@ export const Switches = memo(function Switches({ reverse, oneShot }: { reverse: 
       <Row label="Plays">
         <Toggle label="Reversed" on={reverse} onChange={(on) => set("Set direction", { reverse: on })} />
       </Row>
-      <Row label="Let go" help="A one-shot plays on to its end when the key is let go">
+      <Row label="Note off" help="A one-shot plays on to its end after note off">
         <Toggle label="One-shot" on={oneShot} onChange={(on) => set("Set one-shot", { oneShot: on })} />
       </Row>
     </>

@@ -30,7 +30,7 @@ function NothingChosen() {
         name of a key or velocity, to select several; Shift adds. The wheel scrolls, with Ctrl or Alt it zooms.
       </p>
       <p className="mb-3 text-ink-soft">
-        Groups, layers, sets of layers and microphones stand in the outline: there they are heard alone, muted, locked,
+        Groups, layers, sets of layers and microphones stand in the outline: there they are soloed, muted, locked,
         levelled and moved.
       </p>
       <Button onClick={() => setView({ mapSide: "outline" })}>Show the outline</Button>

@@ -30,7 +30,7 @@ const selected = (): readonly Zone[] => {
   return instrument ? partZones(listZones(instrument), useView.getState().zoneIds).chosen : [];
 };
 
-const some = () => (selected().length > 0 ? null : "choose a zone first");
+const some = () => (selected().length > 0 ? null : "select a zone first");
 const mapped = () => (session.instrument && listZones(session.instrument).length > 0 ? null : "nothing is mapped yet");
 
 function copyZones(): void {
@@ -60,7 +60,7 @@ async function pasteTable(): Promise<void> {
     session.commit(changeZones(new Set(changes.keys()), "Paste a table", (z) => ({ ...z, ...changes.get(z.id) })));
   const told = problems.length > 0 ? `; ${few(problems, "; ")}` : "";
   tell(
-    problems.length > 0 ? "doubt" : "good",
+    problems.length > 0 ? "warning" : "good",
     `${plural(changes.size, "zone was", "zones were")} changed by the table${told}.`,
     changes.size > 0 ? session.undoAction() : null,
   );
@@ -128,7 +128,7 @@ function crossfade(along: "velocities" | "keys", width: number): void {
   if (!instrument) return;
   const changed = crossfadeZones(instrument, useView.getState().zoneIds, along, width);
   if (changed.size === 0) {
-    tell("doubt", "Of the selected zones none lies above or beside another of its group.");
+    tell("warning", "Of the selected zones none lies above or beside another of its group.");
     return;
   }
   session.commit(changeZones(new Set(changed.keys()), width > 0 ? "Crossfade" : "Part", (z) => changed.get(z.id) ?? z));
@@ -139,7 +139,7 @@ function part(): void {
   const ids = useView.getState().zoneIds;
   const fades = selected().some((z) => z.velFadeLow + z.velFadeHigh + z.keyFadeLow + z.keyFadeHigh > 0);
   if (!fades) {
-    tell("doubt", "None of the selected zones fades.");
+    tell("warning", "None of the selected zones fades.");
     return;
   }
   const along = (doc: Instrument, axis: "velocities" | "keys"): Instrument => {

@@ -118,8 +118,8 @@ export const SOUNDS: readonly FieldRow[] = [
     fields: [field("tune", "Tuning", 82)],
   },
   {
-    label: "Tracking",
-    help: "How far the pitch follows the keys: 100 % fully, 0 % not at all",
+    label: "Key tracking",
+    help: "How far the pitch follows the keys: 100 % fully",
     fields: [field("track", "Key tracking", 82)],
   },
   { label: "Level", fields: [field("gain", "Zone level", 82)] },

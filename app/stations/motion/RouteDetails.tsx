@@ -14,7 +14,7 @@ const line = (bend: number): Curve => [
 ];
 /** Curves to choose from; anything else is the route's own. */
 const CURVES: readonly { readonly id: string; readonly label: string; readonly curve: Curve | null }[] = [
-  { id: "straight", label: "As it is", curve: null },
+  { id: "straight", label: "Linear", curve: null },
   { id: "fast", label: "Fast at first", curve: line(0.4) },
   { id: "slow", label: "Slow at first", curve: line(-0.4) },
   {
@@ -29,7 +29,7 @@ const CURVES: readonly { readonly id: string; readonly label: string; readonly c
   },
   {
     id: "invert",
-    label: "Upside down",
+    label: "Inverted",
     curve: [
       { x: 0, y: 1, bend: 0 },
       { x: 1, y: 0, bend: 0 },

@@ -39,8 +39,7 @@ export function RouteList() {
       </div>
       {routes.length === 0 && (
         <p className="py-3 text-ink-soft">
-          Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter by an
-          amount.
+          Nothing moves yet. A route lets a source, such as velocity, the mod wheel or a macro, move a parameter.
         </p>
       )}
       {routes.map((route) => (
@@ -130,7 +129,7 @@ const RouteRow = memo(function RouteRow({
             }
           />
           <Scale
-            label="Amount"
+            label="Depth"
             travel={(route.amount / most + 1) / 2}
             origin={0.5}
             colour="plum"
@@ -139,7 +138,7 @@ const RouteRow = memo(function RouteRow({
             reset={() => set(0, null)}
           />
           <Well
-            label="Amount value"
+            label="Depth value"
             text={text}
             width={86}
             align="right"

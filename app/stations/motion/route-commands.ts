@@ -40,8 +40,8 @@ export const routeCommands = (route: Route): readonly Command[] => [
   },
   {
     id: "turn",
-    label: "Turn round",
-    why: () => (route.amount === 0 ? "its amount is zero" : null),
+    label: "Invert",
+    why: () => (route.amount === 0 ? "its depth is zero" : null),
     run: () => session.commit(changeRoute(route.id, { amount: -route.amount })),
   },
   { id: "copy", label: "Copy", run: () => copy({ kind: "routes", routes: [route] }) },

@@ -73,15 +73,14 @@ export function RulesStation() {
             The script can reach nothing of the page, the network or the clock. One that runs too long is ended, and the
             note sounds as played. The note trace says what a rule changed.
           </p>
-          {rules.script.trim() !== EXAMPLE_SCRIPT.trim() && <Button onClick={begin}>Take the ready example</Button>}
+          {rules.script.trim() !== EXAMPLE_SCRIPT.trim() && <Button onClick={begin}>Use the example</Button>}
         </>
       }
     >
       {rules.script === "" && !rules.on ? (
         <Empty title="No rules">
           <p className="mb-4">
-            A rule is a few lines of JavaScript that see every note. The ready example makes repeated notes differ a
-            little.
+            A rule is a few lines of JavaScript that see every note. The example makes repeated notes differ a little.
           </p>
           <Button look="primary" onClick={begin}>
             Begin with the example

@@ -31,8 +31,8 @@ test("where all of it is heard nothing is said", () => {
 
 test.each([
   [["main/a"], [], [], "1 muted"],
-  [[], ["main/a", "main/b"], ["main"], "3 heard alone"],
-  [["main/a"], [], ["main"], "1 muted, 1 heard alone"],
+  [[], ["main/a", "main/b"], ["main"], "3 soloed"],
+  [["main/a"], [], ["main"], "1 muted, 1 soloed"],
 ] as const)("what is muted or heard alone is counted: %j %j %j", (muted, alone, layers, text) => {
   hear(muted, alone, layers);
   render(<HeardHere />, { wrapper: Tooltip.Provider });

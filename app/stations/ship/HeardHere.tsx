@@ -4,13 +4,13 @@ import { hearAll } from "../../state/group-view";
 import { useView } from "../../state/view";
 import { Button } from "../../widgets/Button";
 
-/** Says that what is muted or heard alone while one works is no part of what is shipped, where something is. */
+/** Says that what is muted or soloed while one works is no part of what is shipped, where something is. */
 export function HeardHere() {
   const { muted, alone } = useView();
   const solo = useStore(engine.store, (e) => e.solo);
   const only = alone.size + solo.length;
   if (muted.size + only === 0) return null;
-  const parts = [muted.size > 0 ? `${muted.size} muted` : "", only > 0 ? `${only} heard alone` : ""];
+  const parts = [muted.size > 0 ? `${muted.size} muted` : "", only > 0 ? `${only} soloed` : ""];
   return (
     <div className="mt-3 border-ochre border-l-[3px] py-0.5 pl-2 text-s">
       <p>

@@ -77,7 +77,7 @@ export function ShipStation() {
                   check.kind === "good" ? "text-ink-soft" : check.kind === "error" ? "text-vermilion" : "text-ochre"
                 }
               >
-                <b>{{ good: "Good", doubt: "Doubt", error: "Stop" }[check.kind]}</b> · {check.text}
+                <b>{{ good: "OK", warning: "Warning", error: "Blocker" }[check.kind]}</b> · {check.text}
               </li>
             ))}
           </ul>
@@ -122,7 +122,7 @@ export function ShipStation() {
           <Export
             icon={<FileMusic size={22} aria-hidden />}
             title="An SFZ file"
-            text="The zones with their samples, envelopes, filters and what moves them, as plain text that many samplers read, in a zip. What has no counterpart there is told."
+            text="The zones with their samples, envelopes, filters and what moves them, as plain text that many samplers read, in a zip. What has no counterpart there is listed."
           >
             <Button
               disabled={blocked}

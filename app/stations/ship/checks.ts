@@ -5,7 +5,7 @@ import { type KeyAnswer, keyAnswers, mappedKeys } from "../../../core/mapping";
 import { plural } from "../../../core/params";
 
 export interface Check {
-  readonly kind: "good" | "doubt" | "error";
+  readonly kind: "good" | "warning" | "error";
   readonly text: string;
 }
 
@@ -25,13 +25,13 @@ function keyChecks(instrument: Instrument): Check[] {
   const found: Check[] = [];
   if (silent.length > 0)
     found.push({
-      kind: "doubt",
+      kind: "warning",
       text: `${plural(silent.length, "key")} ${between} ${silent.length === 1 ? "has" : "have"} no zone that answers: ${named(silent)}`,
     });
   if (some.length > 0) {
     const [[from, to] = [0, 0]] = answers[some[0] ?? 0]?.gaps ?? [];
     found.push({
-      kind: "doubt",
+      kind: "warning",
       text: `${plural(some.length, "key")} ${between} ${some.length === 1 ? "has" : "have"} none at some velocities (${nameOfNote(some[0] ?? 0)} at ${from}–${to}): ${named(some)}`,
     });
   }
@@ -63,15 +63,15 @@ export function checks(instrument: Instrument): Check[] {
     });
   const { name, maker, licence } = instrument.about;
   if (name.trim() === "" || name === "New instrument")
-    found.push({ kind: "doubt", text: "It has no name of its own yet." });
-  if (maker.trim() === "") found.push({ kind: "doubt", text: "It doesn't say who made it." });
-  if (licence.trim() === "") found.push({ kind: "doubt", text: "It doesn't say what others may do with it." });
+    found.push({ kind: "warning", text: "It has no name of its own yet." });
+  if (maker.trim() === "") found.push({ kind: "warning", text: "It doesn't say who made it." });
+  if (licence.trim() === "") found.push({ kind: "warning", text: "It doesn't say what others may do with it." });
   const loose = instrument.face.items.filter((i) => isControl(i.kind) && bindsOf(i).length === 0).length;
   if (instrument.face.items.length === 0)
-    found.push({ kind: "doubt", text: "Its face is empty: the player will show only a keyboard." });
+    found.push({ kind: "warning", text: "Its face is empty: the player will show only a keyboard." });
   else if (loose > 0)
     found.push({
-      kind: "doubt",
+      kind: "warning",
       text: `${plural(loose, "control on its face is", "controls on its face are")} not bound and ${loose === 1 ? "does" : "do"} nothing.`,
     });
   return found;

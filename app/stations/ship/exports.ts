@@ -22,9 +22,9 @@ async function exporting(
   try {
     const blob = await withProgress(label, make);
     saveFile(file, blob);
-    tell("good", `${file} was written: ${megabytes(blob.size)}.`);
+    tell("good", `${file} was exported: ${megabytes(blob.size)}.`);
   } catch (error) {
-    if (!(error instanceof Cancelled)) tell("error", `${file} was not written: ${reasonOf(error)}.`);
+    if (!(error instanceof Cancelled)) tell("error", `${file} was not exported: ${reasonOf(error)}.`);
   }
 }
 
@@ -43,14 +43,14 @@ export async function exportSfz(instrument: Instrument): Promise<void> {
     return made.blob;
   });
   if (lost.length === 0) return;
-  const text = "It was written, all but what is listed here. The package keeps everything.";
+  const text = "It was exported, all but what is listed here. The package keeps everything.";
   showReport({ title: `${name}-sfz.zip`, text, lost: [], problems: lost, missing: [] });
 }
 
 export async function bouncePhrase(instrument: Instrument, phrase: string): Promise<void> {
   const played = playedBy(instrument, phrase);
   const file = `${fileName(instrument.about.name)}-${phrase}.wav`;
-  if (!played) tell("error", `${file} was not written: there is nothing that this phrase could play.`);
+  if (!played) tell("error", `${file} was not exported: there is nothing that this phrase could play.`);
   else
     await exporting("Bouncing", file, async (worker, progress) =>
       worker.bounce(instrument, played, await rulesModule(), progress),

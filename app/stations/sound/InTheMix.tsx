@@ -35,7 +35,7 @@ export function InTheMix() {
         const feeds = Number(strip.params.heard ?? 1) < 0.5;
         return (
           <div key={id} className="grid h-6 grid-cols-[64px_minmax(0,1fr)_64px] items-center gap-2 text-s">
-            <span className="truncate" title={feeds ? `${name}: heard through others alone` : name}>
+            <span className="truncate" title={feeds ? `${name}: heard only through others` : name}>
               {name}
             </span>
             <span className="h-2 bg-well" aria-hidden>

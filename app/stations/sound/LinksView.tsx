@@ -63,7 +63,7 @@ function waysInto(from: string, to: string): readonly Way[] {
         },
       })),
     {
-      label: "Into its stages, as a sound",
+      label: "Into its stages, as audio",
       run: () => {
         const id = freshId(new Set(layer.stages.map((u) => u.id)));
         session.commit(feedInto(instrument, from, to, id));
@@ -77,9 +77,11 @@ function waysInto(from: string, to: string): readonly Way[] {
 function refusal(from: string, to: string): string | null {
   const { instrument } = session;
   if (!instrument) return null;
-  if (from === to) return "A layer can’t feed itself.";
+  if (from === to) return "A layer can’t be its own input.";
   const name = (id: string) => instrument.layers.find((l) => l.id === id)?.name ?? id;
-  return wouldRing(instrument, from, to) ? `${name(to)} feeds ${name(from)} already: it would be a ring.` : null;
+  return wouldRing(instrument, from, to)
+    ? `${name(to)} is an input of ${name(from)} already: it would be a feedback loop.`
+    : null;
 }
 
 /** Where the boxes stand in a picture as wide as there is room. */
@@ -139,7 +141,7 @@ export function LinksView() {
   const start = drawn && boxes.get(drawn.from);
   return (
     <div ref={own} className="relative min-h-0 flex-1 overflow-auto">
-      <div role="group" aria-label="How layers are led into each other" className="relative" style={size}>
+      <div role="group" aria-label="How layers are routed into each other" className="relative" style={size}>
         <svg width={size.width} height={size.height} aria-hidden className="absolute inset-0">
           {lines.map(({ path, link }) => (
             <path
@@ -228,7 +230,7 @@ function LayerBox({
       const place = inPicture(event);
       if (to === null || !place) return;
       const why = refusal(id, to);
-      if (why) return tell("doubt", why);
+      if (why) return tell("warning", why);
       const found = waysInto(id, to);
       if (found.length === 1) found[0]?.run();
       else setWays({ at: place, commands: found.map((w) => ({ id: w.label, ...w })) });
@@ -241,10 +243,10 @@ function LayerBox({
         .filter((l) => l.id !== id)
         .flatMap(({ id: to, name: into }) => {
           const why = refusal(id, to);
-          if (why) return [{ id: to, label: `Lead into ${into}`, why: () => "a ring", run: () => {} }];
+          if (why) return [{ id: to, label: `Route to ${into}`, why: () => "a feedback loop", run: () => {} }];
           return waysInto(id, to).map((way, n) => ({
             id: `${to} ${n}`,
-            label: `Lead into ${into}: ${way.label.toLowerCase()}`,
+            label: `Route to ${into}: ${way.label.toLowerCase()}`,
             run: way.run,
           }));
         }),
@@ -284,7 +286,9 @@ function LayerBox({
             aria-pressed={heard}
             aria-label={`${name} is heard itself`}
             title={
-              heard ? "It is heard itself: press to let it only feed" : "It only feeds: press to let it be heard too"
+              heard
+                ? "Heard directly too: press to hear it only through other layers"
+                : "Heard only through other layers: press to hear it directly too"
             }
             onClick={() =>
               session.instrument &&
@@ -295,7 +299,7 @@ function LayerBox({
             {heard ? <Volume2 size={14} aria-hidden /> : <VolumeX size={14} aria-hidden />}
           </button>
           <span className="mr-1.5 shrink-0">
-            <MenuButton label={`Where ${name} can be led`} commands={commands} />
+            <MenuButton label={`Where ${name} can be routed`} commands={commands} />
           </span>
           <span
             {...drawing}

@@ -62,7 +62,7 @@ function useLoudness(list: RefObject<HTMLElement | null>): void {
   }, [list]);
 }
 
-/** The way of the sound from left to right: each layer through its units, what goes to the sends, and the whole's chain. */
+/** The signal path from left to right: each layer through its units, what goes to the sends, and the whole's chain. */
 export function SignalPath() {
   const layers = useInstrument((i) => i.layers);
   const sends = useInstrument((i) => i.sends);
@@ -90,7 +90,7 @@ export function SignalPath() {
     );
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={ended}>
-      <ol ref={list} aria-label="The way of the sound" className="min-h-0 flex-1 overflow-auto py-2">
+      <ol ref={list} aria-label="Signal path" className="min-h-0 flex-1 overflow-auto py-2">
         {lanes.map((lane, i) => (
           <Fragment key={lane.id}>
             <LaneRow lane={lane} open={open} small={small} />
@@ -113,14 +113,14 @@ function LayersRow() {
     <>
       <AddLayer />
       <span className="w-2" />
-      <WordMenu word="Arrangement" commands={arrangementCommands()} />
+      <WordMenu word="Layer recipes" commands={arrangementCommands()} />
       <span className="w-2" />
       <Button
         pressed={linked}
-        title="How layers are led into each other"
+        title="How layers are routed into each other"
         onClick={() => setView({ soundLinks: !linked })}
       >
-        Links
+        Layer routing
       </Button>
     </>
   );
@@ -143,9 +143,9 @@ function Solo({ layer, name }: { layer: string; name: string }) {
   return (
     <button
       type="button"
-      aria-label={`Hear layer ${name} alone`}
+      aria-label={`Solo layer ${name}`}
       aria-pressed={on}
-      title={on ? "Hear all layers again" : "Hear it alone; more than one may be"}
+      title={on ? "Solo off" : "Solo; more than one layer may be"}
       onClick={() => engine.solo(on ? solo.filter((id) => id !== layer) : [...solo, layer])}
       className={cx(
         "-ml-1 flex w-fit items-center gap-1 rounded-[2px] px-1 text-s",

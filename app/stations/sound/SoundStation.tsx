@@ -134,7 +134,7 @@ function Inspector({ open }: { open: string | null }) {
             />
           </Row>
           <p className="mb-3 text-ink-soft text-s">
-            Each layer gives to it as much as its inspector says; what comes out joins the whole.
+            Each layer gives to it as much as its inspector says; its output joins the master.
           </p>
         </>
       )}

@@ -14,7 +14,7 @@ async function load(files: readonly File[]): Promise<void> {
   const scaleFile = files.find((f) => /\.scl$/i.test(f.name));
   const mapFile = files.find((f) => /\.kbm$/i.test(f.name));
   if (!scaleFile) {
-    tell("error", "Choose a Scala scale (.scl), and its keyboard mapping (.kbm) together with it if there is one.");
+    tell("error", "Select a Scala scale (.scl), and its keyboard mapping (.kbm) together with it if there is one.");
     return;
   }
   let reading = scaleFile.name;
@@ -47,7 +47,7 @@ export function TuningPart() {
       <div className="flex gap-2">
         <Button
           onClick={() => input.current?.click()}
-          hint="A Scala scale (.scl), with its keyboard mapping (.kbm) if you choose both"
+          hint="A Scala scale (.scl), with its keyboard mapping (.kbm) if you select both"
         >
           <Upload size={13} aria-hidden /> Scala file
         </Button>

@@ -22,7 +22,7 @@ describe("rows of the station", () => {
     const two = { ...doc, layers: [...doc.layers, { ...second, stages: [feed] }] };
     const listener = { ...newUnit("compressor", "c", "Ducker"), from: "main" };
     const all = addUnit("effects", listener).apply(two);
-    expect(lanesOf(all)[0]?.goes).toBe("the whole, Bells, Ducker");
+    expect(lanesOf(all)[0]?.goes).toBe("master, Bells, Ducker");
     const quiet = setParam(all, "layers/b/strip/heard", 0).apply(all);
     expect(lanesOf(quiet)[1]?.goes).toMatch(/nowhere/);
   });

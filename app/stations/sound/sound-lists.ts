@@ -24,8 +24,8 @@ function goesTo({ id, strip }: Layer, { layers, sends, effects }: Rows): string 
   const heard = Number(strip.params.heard ?? 1) >= 0.5;
   const onBuses = [...layers.flatMap((l) => l.inserts), ...sends.flatMap((s) => s.units), ...effects];
   const listeners = onBuses.filter((u) => u.from === id && unitSpec(u.kind).links === "sum").map((u) => u.name);
-  const places = [...(heard ? ["the whole"] : []), ...new Set([...into, ...listeners])];
-  return places.length > 0 ? places.join(", ") : "nowhere: it isn’t heard";
+  const places = [...(heard ? ["master"] : []), ...new Set([...into, ...listeners])];
+  return places.length > 0 ? places.join(", ") : "nowhere: not heard";
 }
 
 type Rows = Pick<Instrument, "layers" | "sends" | "effects">;
@@ -58,13 +58,13 @@ export function lanesOf(rows: Rows): Lane[] {
           id: `sends/${send.id}`,
           name: send.name,
           kind: "send",
-          goes: "the whole",
+          goes: "master",
           parts: [{ kind: "list", list: `sends/${send.id}`, place: "send", units: send.units }],
         }),
       ),
     {
       id: "effects",
-      name: "The whole",
+      name: "Master",
       kind: "whole",
       goes: "level, limiter, out",
       parts: [{ kind: "list", list: "effects", place: "main", units: effects }],

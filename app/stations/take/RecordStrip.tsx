@@ -124,7 +124,7 @@ export function RecordStrip() {
             <div className="absolute inset-y-0 w-[2px] bg-vermilion" style={{ left: place(view.held) }} />
           )}
         </div>
-        <Hint text="Highest level so far; click to begin anew">
+        <Hint text="Highest level so far; click to reset">
           <button type="button" className="num w-[66px] text-right" onClick={() => recorder.resetPeak()}>
             {view.held > -120 ? formatNumber("decibels", view.held) : "– dB"}
           </button>

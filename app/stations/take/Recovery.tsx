@@ -69,12 +69,12 @@ export function Recovery() {
         onClick={() =>
           void alone(info, async () => {
             await throwAway(info.id, true);
-            tell("good", `${info.name} was thrown away.`, { label: "Undo", run: () => void takeBack(info) });
+            tell("good", `${info.name} was deleted.`, { label: "Undo", run: () => void takeBack(info) });
             return false;
           })
         }
       >
-        Throw away
+        Delete
       </Button>
     </div>
   ));

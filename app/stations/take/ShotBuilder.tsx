@@ -57,7 +57,7 @@ export function ShotBuilder() {
         </Hint>
         {count("step", "Step in semitones", 24)}
         <span>st,</span>
-        {count("strengths", "Strengths", 9)}
+        {count("strengths", "Velocity layers", 9)}
         <span>strengths,</span>
         {count("repeats", "Repeats", 20)}
         <span>repeats</span>

@@ -39,8 +39,8 @@ export function ShotPanel() {
       <ShotBuilder />
       {shots.length === 0 ? (
         <p className="m-auto max-w-[440px] p-6 text-center text-ink-soft">
-          A shot list says which sounds the instrument needs: notes, strengths, repeats. Recording walks it hands-free:
-          it waits for a sound, hears it out, checks it, and announces the next.
+          A shot list says which sounds the instrument needs: notes, velocity layers, repeats. Recording walks it
+          hands-free: it waits for a sound, hears it out, checks it, and announces the next.
         </p>
       ) : (
         <>
@@ -48,7 +48,7 @@ export function ShotPanel() {
             <Button
               look="primary"
               disabled={open === 0 || recording}
-              hint="Records hands-free, entry by entry, with the input chosen above"
+              hint="Records hands-free, entry by entry, with the input selected above"
               onClick={() =>
                 void startSession(shots, cue, handsFreeOf(handsFree.getState(), session.instrument?.id ?? ""))
               }
@@ -66,8 +66,11 @@ export function ShotPanel() {
               {shots.length - open} of {shots.length} done
             </span>
             <span className="flex-1" />
-            <Button disabled={open === shots.length} onClick={() => session.commit(setShots("Shot list anew", again))}>
-              All to do again
+            <Button
+              disabled={open === shots.length}
+              onClick={() => session.commit(setShots("Reset the shot list", again))}
+            >
+              Reset list
             </Button>
             <Button onClick={() => session.commit(setShots("Clear the shot list", []))}>Clear</Button>
             {open < shots.length && <Button onClick={() => void navigate("/cut")}>See the slices</Button>}
@@ -103,7 +106,7 @@ function ShotList({ shots }: { shots: readonly Shot[] }) {
           <button
             type="button"
             onClick={() => change(shot, shot.state === "open" ? "skipped" : "open")}
-            title={shot.state === "open" ? "Skip it" : "To do again"}
+            title={shot.state === "open" ? "Skip it" : "Reset"}
             className={cx(
               "rounded-[2px] px-1.5 text-s",
               shot.state === "done"

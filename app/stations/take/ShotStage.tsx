@@ -90,7 +90,7 @@ export function ShotStage() {
             Pause
           </Button>
         )}
-        <Button disabled={done === 0} hint="The last good one is struck again" onClick={() => shotSession.redo()}>
+        <Button disabled={done === 0} hint="Records the last good one again" onClick={() => shotSession.redo()}>
           Redo the last
         </Button>
         <Button disabled={!shot} onClick={() => shotSession.skip()}>

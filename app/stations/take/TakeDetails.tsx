@@ -80,7 +80,7 @@ export function TakeDetails({ take }: { take: Take }) {
             hint="Asks the browser not to clear what is stored by itself"
             onClick={() =>
               void askToKeep().then((kept) => {
-                if (!kept) tell("doubt", "The browser did not promise it; export what you can't lose.");
+                if (!kept) tell("warning", "The browser did not promise it; export what you can't lose.");
                 void space.refetch();
               })
             }

@@ -46,7 +46,7 @@ export function TakeStation() {
     "Take",
     useMemo(
       () => [
-        { id: "open", label: "Open recordings or a package", chords: ["Mod+O"], run: () => picker.current?.click() },
+        { id: "open", label: "Import recordings or a package", chords: ["Mod+O"], run: () => picker.current?.click() },
       ],
       [],
     ),
@@ -77,7 +77,7 @@ export function TakeStation() {
               hint="Opens recordings (WAV, AIFF, FLAC, MP3 and what else the browser knows) or a package; files and folders can also be dropped anywhere"
               onClick={() => picker.current?.click()}
             >
-              <FolderOpen size={14} aria-hidden /> Open files
+              <FolderOpen size={14} aria-hidden /> Import files
             </Button>
             {take && !running && (
               <Button look="primary" hint="Find the sounds in this take" onClick={() => void navigate("/cut")}>

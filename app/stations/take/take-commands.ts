@@ -20,7 +20,7 @@ async function exportTake({ sha, name }: Take): Promise<void> {
     const kind = soundKindOf(new Uint8Array(await blob.slice(0, 16).arrayBuffer())) ?? "wav";
     const file = `${fileName(name)}.${kind === "aiff" ? "aif" : kind}`;
     saveFile(file, blob);
-    tell("good", `${file} was written: ${bytesText(blob.size)}.`);
+    tell("good", `${file} was exported: ${bytesText(blob.size)}.`);
   } catch (error) {
     tell("error", `${name} was not exported: ${reasonOf(error)}.`);
   }

@@ -60,7 +60,7 @@ export class Builder {
         `Its regions have ${ordered.length} different envelopes and filters, more than the ${MOST_LAYERS} layers that there can be: ${plural(ordered.length - MOST_LAYERS, "sound")} play with those of another layer.`,
       );
     if (this.dropped > 0)
-      this.problems.push(`${plural(this.dropped, "modulation")} beyond the limits of an instrument left out.`);
+      this.problems.push(`${plural(this.dropped, "modulation")} beyond the limits of an instrument skipped.`);
     const sends = newSends();
     const used = (n: number): boolean =>
       layers.some((l) => l.groups.some((g) => Number(g.settings.params[`send${n}`]) > -60));

@@ -92,7 +92,7 @@ class SfzReader {
       else leftOut.set(why, { count: 1, region });
     });
     for (const [why, { count, region }] of leftOut)
-      problems.push(`${plural(count, "region")} left out, the first in ${region.file}, line ${region.line}: ${why}.`);
+      problems.push(`${plural(count, "region")} skipped, the first in ${region.file}, line ${region.line}: ${why}.`);
     for (const opcode of program.unread) this.losses.add(opcode, "it stands below a header that has no counterpart");
     const built = new Builder(this.controllers, problems).build([...this.sounds.values()], newInstrument(id, name));
     for (const [key, opcode] of program.control)

@@ -546,8 +546,8 @@ describe("there and back", () => {
     });
     expect(lost).toEqual([
       "the layer Tubes, whose grains computes its sound",
-      "Reverb of the whole",
-      "a route to Reverb amount",
+      "Reverb of the master",
+      "a route to Reverb mix",
       "that one note sounds at a time",
     ]);
   });

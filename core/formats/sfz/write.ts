@@ -341,7 +341,7 @@ class SfzWriter {
 
   private loseTheRest(): void {
     const { instrument } = this;
-    for (const unit of instrument.effects) if (isOn(unit)) this.lose(`${unit.name} of the whole`);
+    for (const unit of instrument.effects) if (isOn(unit)) this.lose(`${unit.name} of the master`);
     for (const send of instrument.sends)
       for (const unit of send.units) if (isOn(unit)) this.lose(`${unit.name} in ${send.name}`);
     for (const route of instrument.routes) {

@@ -127,8 +127,8 @@ function course(zone: Zone, { rate, frames }: ZoneFile, settings: Settings, lost
   if (zone.start > 0) settings.set("offset", String(zone.start));
   if (zone.end < frames) settings.set("end", String(zone.end - 1));
   if (zone.reverse) settings.set("direction", "reverse");
-  if (zone.releaseLoop) lost.push("a loop for after the key is let go");
-  if (zone.loop?.flat) lost.push("that its loop is kept even");
+  if (zone.releaseLoop) lost.push("a release loop");
+  if (zone.loop?.flat) lost.push("that its loop is levelled out");
   if (zone.variants.length > 1) lost.push("the variants of its loop");
   const { loop } = zone;
   if (zone.oneShot && loop) lost.push("the loop of a zone that plays to its end");

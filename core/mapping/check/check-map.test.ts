@@ -88,7 +88,7 @@ const BROKEN: readonly (readonly [FindingKind, string, Edit, boolean])[] = [
   ["repeat-tuning", "siblings", sample({ pitch: 57.5 }, shaOf(57, 1, 2)), true],
   ["no-loop", "no loop", zone(() => ({ loop: newLoop({ start: 100, end: 9000 }) }), ...all.slice(0, 29)), false],
   ["clipped", "clip", sample({ peak: 0 }, shaOf(48, 1, 1)), false],
-  ["mixed-ends", "let go", zone(() => ({ oneShot: true }), idOf(60, 0, 1)), true],
+  ["mixed-ends", "is released", zone(() => ({ oneShot: true }), idOf(60, 0, 1)), true],
   [
     "switch-sounds",
     "switches",

@@ -146,7 +146,7 @@ function ends(placed: readonly Placed[]): Finding[] {
             finding(
               "mixed-ends",
               odd,
-              `${keyText(first.zone.keyLow, first.zone.keyHigh)}: ${plural(shots, "zone plays", "zones play")} on after the key is let go, ${members.length - shots} ${members.length - shots === 1 ? "doesn’t" : "don’t"}`,
+              `${keyText(first.zone.keyLow, first.zone.keyHigh)}: ${plural(shots, "zone plays", "zones play")} on after the key is released, ${members.length - shots} ${members.length - shots === 1 ? "doesn’t" : "don’t"}`,
               {
                 repair: { kind: "one-shot", oneShot },
                 way: oneShot ? "let all play on" : "let all end with the key",

@@ -58,7 +58,7 @@ function swapped(instrument: Instrument, zones: readonly string[]): Edit | null 
   const ranges = [...new Map(own.map((z) => [`${z.velLow}-${z.velHigh}`, z])).values()];
   const [a, b] = ranges;
   if (!a || !b || ranges.length !== 2) return null;
-  return changeZones(new Set(zones), "Change strengths", (z) => {
+  return changeZones(new Set(zones), "Swap velocity layers", (z) => {
     const to = z.velLow === a.velLow && z.velHigh === a.velHigh ? b : a;
     return { ...z, velLow: to.velLow, velHigh: to.velHigh, velFadeLow: to.velFadeLow, velFadeHigh: to.velFadeHigh };
   });

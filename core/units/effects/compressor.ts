@@ -8,13 +8,13 @@ export const compressor = {
   kind: "compressor",
   role: "effect",
   label: "Compressor",
-  help: "Takes down what is loud, so that the whole can be louder.",
+  help: "Dynamics: reduces level above a threshold.",
   places: BUSES,
   links: "sum",
   linkedBy: "threshold",
   params: [
     ON,
-    mix(1, "From the sound as it was to the compressed one."),
+    mix(1, "Balance of dry and compressed sound."),
     number({
       id: "threshold",
       label: "Threshold",
@@ -23,7 +23,7 @@ export const compressor = {
       max: 0,
       default: -18,
       mod: "linear",
-      help: "Above this level it is taken down.",
+      help: "Level above which gain is reduced.",
     }),
     number({
       id: "ratio",
@@ -34,7 +34,7 @@ export const compressor = {
       default: 4,
       taper: "log",
       mod: "octaves",
-      help: "How many decibels above the threshold become one.",
+      help: "Decibels above the threshold that become one.",
     }),
     number({
       id: "knee",
@@ -44,7 +44,7 @@ export const compressor = {
       max: 24,
       default: 6,
       mod: "linear",
-      help: "Over how many decibels it begins to.",
+      help: "Range around the threshold over which compression sets in.",
     }),
     number({
       id: "attack",
@@ -55,7 +55,7 @@ export const compressor = {
       default: 0.008,
       taper: "log",
       mod: "octaves",
-      help: "How fast it takes hold.",
+      help: "Time until gain is reduced.",
     }),
     number({
       id: "release",
@@ -66,9 +66,15 @@ export const compressor = {
       default: 0.15,
       taper: "log",
       mod: "octaves",
-      help: "How fast it lets go.",
+      help: "Time until gain recovers.",
     }),
-    time("ahead", "Look-ahead", 0, MOST_AHEAD, "So much earlier it takes hold, and so much later all of it is heard."),
+    time(
+      "ahead",
+      "Look-ahead",
+      0,
+      MOST_AHEAD,
+      "Looks ahead by this time, so that attacks are caught; delays the sound by as much.",
+    ),
     number({
       id: "makeUp",
       label: "Make-up",
@@ -77,7 +83,7 @@ export const compressor = {
       max: 36,
       default: 0,
       mod: "linear",
-      help: "Lifts all of it afterwards.",
+      help: "Gain after compression.",
     }),
   ],
   block: (rate) => {

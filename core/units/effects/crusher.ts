@@ -9,14 +9,9 @@ export const crusher = {
   kind: "crusher",
   role: "effect",
   label: "Crusher",
-  help: "Coarse like an old machine: fewer bits, a lower rate.",
+  help: "Bit and sample-rate reduction, as in early digital gear.",
   places: BUSES,
-  params: [
-    ON,
-    mix(1, "From the sound as it was to the coarse one."),
-    bits("Into how many steps the level is cut."),
-    taken("How often a value is taken."),
-  ],
+  params: [ON, mix(1, "Balance of dry and crushed sound."), bits("Bit depth."), taken("Sample rate.")],
   block: (rate) => {
     const unit = new Crusher(rate);
     return { unit, tune: (read) => unit.tune(read("mix"), read("bits"), read("rate")) };

@@ -6,7 +6,7 @@ import { BUSES, type UnitSpec } from "../unit";
 const CURVES = [
   { id: "soft", label: "Soft" },
   { id: "hard", label: "Hard" },
-  { id: "fold", label: "Folded back" },
+  { id: "fold", label: "Fold" },
 ] as const satisfies readonly { readonly id: DriveCurve; readonly label: string }[];
 
 /** Saturation without aliases. */
@@ -14,7 +14,7 @@ export const drive = {
   kind: "drive",
   role: "effect",
   label: "Drive",
-  help: "Saturates, clips or folds the wave, as loud as before.",
+  help: "Distortion: saturates, clips or folds, at matched level.",
   places: BUSES,
   params: [
     ON,
@@ -26,7 +26,7 @@ export const drive = {
       max: 36,
       default: 12,
       mod: "linear",
-      help: "How hard it is driven; the level stays about what it was.",
+      help: "Amount of distortion, at matched level.",
     }),
     {
       type: "choice",
@@ -34,7 +34,7 @@ export const drive = {
       label: "Curve",
       choices: CURVES,
       default: "soft",
-      help: "What becomes of what is too loud: rounded, cut off, or folded back.",
+      help: "Shape of the distortion: saturated, clipped or folded.",
     },
     number({
       id: "tone",
@@ -45,7 +45,7 @@ export const drive = {
       default: 12000,
       taper: "log",
       mod: "octaves",
-      help: "Takes off what it adds above.",
+      help: "High cut after the distortion.",
     }),
   ],
   block: (rate, kernels) => {

@@ -8,7 +8,7 @@ export const limiter = {
   kind: "limiter",
   role: "effect",
   label: "Limiter",
-  help: "Nothing is louder than its ceiling, not even between samples; it looks ahead, by which all is 2.5 ms later.",
+  help: "True-peak limiter with look-ahead; delays the sound by 2.5 ms.",
   places: BUSES,
   params: [
     ON,
@@ -20,7 +20,7 @@ export const limiter = {
       max: 24,
       default: 0,
       mod: "linear",
-      help: "How much louder all of it is before it is limited.",
+      help: "Gain before limiting.",
     }),
     number({
       id: "ceiling",
@@ -30,7 +30,7 @@ export const limiter = {
       max: 0,
       default: -1,
       mod: "linear",
-      help: "The loudest true peak.",
+      help: "Highest true peak of the output.",
     }),
     number({
       id: "release",
@@ -41,7 +41,7 @@ export const limiter = {
       default: 0.1,
       taper: "log",
       mod: "octaves",
-      help: "How fast it lets go.",
+      help: "Time until gain recovers.",
     }),
   ],
   block: (rate) => {

@@ -7,21 +7,21 @@ export const reverb = {
   kind: "reverb",
   role: "effect",
   label: "Reverb",
-  help: "A computed room: many echoes that grow dense and die away.",
+  help: "Algorithmic reverb.",
   places: BUSES,
   params: [
     ON,
     {
       type: "number",
       id: "mix",
-      label: "Amount",
+      label: "Mix",
       unit: "percent",
       min: 0,
       max: 1,
       default: 0.15,
       taper: "linear",
       mod: "linear",
-      help: "How much of the room is heard.",
+      help: "Balance of dry sound and reverb.",
     },
     {
       type: "number",
@@ -33,7 +33,7 @@ export const reverb = {
       default: 0.6,
       taper: "linear",
       mod: "none",
-      help: "How far apart the walls are.",
+      help: "Room size.",
     },
     {
       type: "number",
@@ -45,7 +45,7 @@ export const reverb = {
       default: 1.4,
       taper: "log",
       mod: "none",
-      help: "Time in which the room dies away by 60 dB.",
+      help: "Reverb time (RT60).",
     },
     {
       type: "number",
@@ -57,7 +57,7 @@ export const reverb = {
       default: 6000,
       taper: "log",
       mod: "none",
-      help: "Above this frequency the room dies away faster.",
+      help: "Frequency above which the reverb decays faster.",
     },
   ],
   block: (rate) => {

@@ -7,8 +7,8 @@ import { BUSES, type UnitSpec } from "../unit";
 export const stereo = {
   kind: "stereo",
   role: "effect",
-  label: "Width and level",
-  help: "How wide, where and how loud.",
+  label: "Utility",
+  help: "Stereo width, balance and level.",
   places: BUSES,
   params: [
     ON,
@@ -20,7 +20,7 @@ export const stereo = {
       max: 2,
       default: 1,
       mod: "linear",
-      help: "0 % is the same on both sides, 100 % as it was, 200 % only what differs.",
+      help: "Stereo width: 0 % mono, 100 % unchanged, 200 % sides only.",
     }),
     number({
       id: "balance",
@@ -30,7 +30,7 @@ export const stereo = {
       max: 1,
       default: 0,
       mod: "linear",
-      help: "Takes the other side down.",
+      help: "Lowers the opposite side.",
     }),
     number({
       id: "level",
@@ -40,7 +40,7 @@ export const stereo = {
       max: 24,
       default: 0,
       mod: "linear",
-      help: "Louder or softer.",
+      help: "Gain.",
     }),
   ],
   block: () => {

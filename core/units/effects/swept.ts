@@ -25,12 +25,12 @@ const swept = <K extends string>(kind: K, label: string, help: string, usual: Us
     places: BUSES,
     params: [
       ON,
-      mix(0.5, "From the sound as it was to what is made of it."),
+      mix(0.5, "Balance of dry and wet sound."),
       rate(usual.rate),
-      beat("A note value of one cycle, in the tempo."),
-      time("time", "Delay", usual.time, usual.longest, "How late the copy is in the middle of its swing."),
-      time("depth", "Depth", usual.depth, usual.deepest, "How far it swings either way."),
-      feedback(usual.feedback, "How much of the copy is copied again; below 0 upside down."),
+      beat("Length of one cycle as a note value of the tempo."),
+      time("time", "Delay", usual.time, usual.longest, "Average delay time."),
+      time("depth", "Depth", usual.depth, usual.deepest, "Modulation depth of the delay time."),
+      feedback(usual.feedback, "Feedback of the delayed sound; below 0 inverted."),
       spread(usual.spread),
     ],
     block: (frames) => {
@@ -51,7 +51,7 @@ const swept = <K extends string>(kind: K, label: string, help: string, usual: Us
   }) as const satisfies UnitSpec;
 
 /** A copy whose delay swings, as if others played along. */
-export const chorus = swept("chorus", "Chorus", "A copy that is a little late and wavers: one becomes several.", {
+export const chorus = swept("chorus", "Chorus", "Chorus: a modulated, delayed copy thickens the sound.", {
   rate: 0.6,
   time: 0.012,
   longest: 0.04,
@@ -62,12 +62,17 @@ export const chorus = swept("chorus", "Chorus", "A copy that is a little late an
 });
 
 /** A very short delay that swings, with feedback. */
-export const flanger = swept("flanger", "Flanger", "A copy that is hardly late: teeth wander through the spectrum.", {
-  rate: 0.25,
-  time: 0.003,
-  longest: 0.02,
-  depth: 0.002,
-  deepest: 0.01,
-  feedback: 0.5,
-  spread: 45,
-});
+export const flanger = swept(
+  "flanger",
+  "Flanger",
+  "Flanger: a short modulated delay sweeps a comb through the spectrum.",
+  {
+    rate: 0.25,
+    time: 0.003,
+    longest: 0.02,
+    depth: 0.002,
+    deepest: 0.01,
+    feedback: 0.5,
+    spread: 45,
+  },
+);

@@ -110,7 +110,7 @@ export const phaser: readonly ReadySetting[] = [
 export const tremolo: readonly ReadySetting[] = [
   { name: "Gentle", params: { depth: 0.3, rate: 5 } },
   { name: "Deep", params: { depth: 0.9, rate: 6 } },
-  { name: "From side to side", params: { depth: 0.8, rate: 1.2, spread: 180 } },
+  { name: "Auto-pan", params: { depth: 0.8, rate: 1.2, spread: 180 } },
   { name: "Chopped in sixteenths", params: { depth: 1, beat: "1/16", shape: "square" } },
   { name: "Pumping", params: { depth: 0.9, beat: "1/4", shape: "saw" } },
   { name: "Slow swell", params: { depth: 0.7, beat: "2", shape: "triangle" } },

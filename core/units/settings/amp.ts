@@ -6,11 +6,11 @@ const bend = <I extends string>(id: I, label: string, value: number, help: strin
 
 /** What all envelopes of six segments have. */
 export const segments = [
-  time("delay", "Delay", 0, 10, "Time before anything happens."),
+  time("delay", "Delay", 0, 10, "Time before the attack."),
   time("attack", "Attack", 0.001, 10, "Time to full level."),
-  bend("attackBend", "Attack bend", 0, "0 %: a straight line; above, fast at first; below, slow at first."),
+  bend("attackBend", "Attack bend", 0, "Curve of the attack: 0 % linear, above fast at first, below slow at first."),
   time("hold", "Hold", 0, 10, "Time at full level."),
-  time("decay", "Decay", 0.5, 20, "Time to fall to the sustain level."),
+  time("decay", "Decay", 0.5, 20, "Time from full level to the sustain level."),
   bend("decayBend", "Decay bend", 1, "0 %: a straight line; 100 %: evenly in decibels, as things die away."),
   number({
     id: "sustain",
@@ -20,9 +20,9 @@ export const segments = [
     max: 1,
     default: 1,
     mod: "linear",
-    help: "Level while the key is held, as a share of full level.",
+    help: "Level while the key is held.",
   }),
-  time("release", "Release", 0.3, 20, "Time to die away once the key is let go."),
+  time("release", "Release", 0.3, 20, "Time from note off to silence."),
   bend("releaseBend", "Release bend", 1, "0 %: a straight line; 100 %: evenly in decibels, as things die away."),
 ] as const;
 
@@ -31,6 +31,6 @@ export const amp = {
   kind: "amp",
   role: "amp",
   label: "Amp envelope",
-  help: "How the level rises, falls and dies away.",
+  help: "Level of each note over time.",
   params: segments,
 } as const satisfies UnitSpec;

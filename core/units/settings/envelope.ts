@@ -6,6 +6,6 @@ export const envelope = {
   kind: "envelope",
   role: "envelope",
   label: "Envelope",
-  help: "A course that each note runs through, for whatever is routed from it.",
+  help: "Envelope of each note, for whatever is routed from it.",
   params: segments,
 } as const satisfies UnitSpec;

@@ -5,7 +5,7 @@ export const macro = {
   kind: "macro",
   role: "macro",
   label: "Macro",
-  help: "One dial that moves whatever is routed from it.",
+  help: "Dial that moves every parameter routed from it.",
   params: [
     {
       type: "number",
@@ -17,7 +17,7 @@ export const macro = {
       default: 0,
       taper: "linear",
       mod: "none",
-      help: "Where the dial stands.",
+      help: "Position of the dial.",
     },
   ],
 } as const satisfies UnitSpec;

@@ -6,7 +6,7 @@ export const mic = {
   kind: "mic",
   role: "mic",
   label: "Microphone",
-  help: "A fader for all that one microphone recorded.",
+  help: "Level and pan of everything one microphone recorded.",
   params: [
     number({
       id: "level",
@@ -26,7 +26,7 @@ export const mic = {
       max: 1,
       default: 0,
       mod: "linear",
-      help: "Place of the microphone.",
+      help: "Pan of the microphone.",
     }),
   ],
 } as const satisfies UnitSpec;

@@ -5,8 +5,8 @@ import type { UnitSpec } from "../unit";
 export const path = {
   kind: "path",
   role: "envelope",
-  label: "Point envelope",
-  help: "A course through points of your own, with a part that may go round while the key is held.",
+  label: "Multi-stage envelope",
+  help: "Envelope through points of your own, with a loop while the key is held.",
   params: [
     number({
       id: "speed",
@@ -17,25 +17,25 @@ export const path = {
       default: 1,
       taper: "log",
       mod: "octaves",
-      help: "How fast it runs through its points.",
+      help: "Playback speed of the envelope.",
     }),
     number({
       id: "loopFrom",
-      label: "Round from",
+      label: "Loop start",
       unit: "optional",
       min: 0,
       max: 64,
       default: 0,
-      help: "First point of the part that goes round while the key is held; none: it holds at the point below.",
+      help: "First point of the loop while the key is held; none: it holds at the loop end.",
     }),
     number({
       id: "loopTo",
-      label: "Round to",
+      label: "Loop end",
       unit: "optional",
       min: 0,
       max: 64,
       default: 0,
-      help: "Last point of that part, or the point at which it holds; none: it runs through.",
+      help: "Last point of the loop, or the point of sustain; none: it runs through.",
     }),
   ],
 } as const satisfies UnitSpec;

@@ -9,6 +9,6 @@ export const sends = {
   kind: "sends",
   role: "sends",
   label: "Sends",
-  help: "How much of the layer goes to each send.",
+  help: "Send levels of the layer.",
   params: [level("send1", 1), level("send2", 2), level("send3", 3), level("send4", 4)],
 } as const satisfies UnitSpec;

@@ -6,7 +6,7 @@ export const strip = {
   kind: "strip",
   role: "strip",
   label: "Layer",
-  help: "Level and place of the layer in the mix.",
+  help: "Level and pan of the layer in the mix.",
   params: [
     number({
       id: "level",
@@ -26,7 +26,7 @@ export const strip = {
       max: 1,
       default: 0,
       mod: "linear",
-      help: "Place between left and right, by constant power.",
+      help: "Pan, constant power.",
     }),
     number({
       id: "heard",
@@ -39,12 +39,12 @@ export const strip = {
     }),
     number({
       id: "velocity",
-      label: "Velocity",
+      label: "Velocity to level",
       unit: "decibels",
       min: 0,
       max: 60,
       default: 18,
-      help: "How much softer the softest velocity is than the hardest.",
+      help: "Level difference between the softest and the hardest velocity.",
     }),
     number({
       id: "voices",
@@ -53,7 +53,7 @@ export const strip = {
       min: 0,
       max: 512,
       default: 0,
-      help: "How many voices of this layer there may be at once; none: as many as the instrument allows.",
+      help: "Voice limit of the layer; none: the instrument's limit.",
     }),
   ],
 } as const satisfies UnitSpec;

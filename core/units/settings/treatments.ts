@@ -12,7 +12,7 @@ const shape = {
     { id: "slow", label: "Slow at first" },
   ],
   default: "smooth",
-  help: "How the level goes from silence to full.",
+  help: "Curve of the fade.",
 } as const;
 
 const fade = <I extends string>(kind: I, label: string, seconds: number, help: string) =>
@@ -28,16 +28,16 @@ const fade = <I extends string>(kind: I, label: string, seconds: number, help: s
   }) as const satisfies UnitSpec;
 
 /** A fade at the beginning of a slice; a long one takes the attack away. */
-export const fadeIn = fade("fadeIn", "Fade in", 0.01, "How long the sound takes to come up from silence.");
+export const fadeIn = fade("fadeIn", "Fade in", 0.01, "Length of the fade-in.");
 /** A fade at the end of a slice. */
-export const fadeOut = fade("fadeOut", "Fade out", 0.1, "How long the sound takes to die away at its end.");
+export const fadeOut = fade("fadeOut", "Fade out", 0.1, "Length of the fade-out.");
 
 /** A change of level, by hand or by normalising. */
 export const gain = {
   kind: "gain",
   role: "treatment",
   label: "Gain",
-  help: "Makes the sound louder or softer.",
+  help: "Changes the level.",
   params: [
     number({
       id: "level",
@@ -46,7 +46,7 @@ export const gain = {
       min: -60,
       max: 60,
       default: 0,
-      help: "How much louder or softer.",
+      help: "Gain.",
     }),
   ],
 } as const satisfies UnitSpec;
@@ -56,7 +56,7 @@ export const offset = {
   kind: "offset",
   role: "treatment",
   label: "Remove DC",
-  help: "Takes away a constant offset, so that the sound swings about zero.",
+  help: "Removes a constant offset.",
   params: [],
 } as const satisfies UnitSpec;
 
@@ -65,7 +65,7 @@ export const reverse = {
   kind: "reverse",
   role: "treatment",
   label: "Reverse",
-  help: "Turns the sound round.",
+  help: "Plays the sound backward.",
   params: [],
 } as const satisfies UnitSpec;
 
@@ -74,25 +74,25 @@ export const denoise = {
   kind: "denoise",
   role: "treatment",
   label: "Reduce noise",
-  help: "Lowers what sounds like the room alone, as learnt from a quiet stretch of the take.",
+  help: "Noise reduction, learnt from a quiet stretch of the take.",
   params: [
     number({
       id: "amount",
-      label: "Amount",
+      label: "Reduction",
       unit: "decibels",
       min: 0,
       max: 40,
       default: 12,
-      help: "How far the noise is lowered; gentle amounts leave no traces.",
+      help: "Noise reduction; gentle amounts leave no artefacts.",
     }),
     number({
       id: "above",
-      label: "Margin",
+      label: "Threshold",
       unit: "decibels",
       min: 0,
       max: 24,
       default: 6,
-      help: "How far above the learnt noise a frequency must stand to be left alone.",
+      help: "Level above the learnt noise from which a frequency is kept.",
     }),
     number({
       id: "from",
@@ -101,7 +101,7 @@ export const denoise = {
       min: 0,
       max: 100000,
       default: 0,
-      help: "Where the quiet stretch of the take begins; with an end at 0 the quietest half second is found by itself.",
+      help: "Start of the quiet stretch; with an end at 0 the quietest half second is used.",
     }),
     number({
       id: "to",
@@ -110,7 +110,7 @@ export const denoise = {
       min: 0,
       max: 100000,
       default: 0,
-      help: "Where the quiet stretch ends.",
+      help: "End of the quiet stretch.",
     }),
   ],
 } as const satisfies UnitSpec;
@@ -120,7 +120,7 @@ export const stretch = {
   kind: "stretch",
   role: "treatment",
   label: "Stretch",
-  help: "Makes the sound longer or shorter without moving its pitch.",
+  help: "Time-stretch at the same pitch.",
   params: [
     number({
       id: "ratio",
@@ -130,7 +130,7 @@ export const stretch = {
       max: 4,
       default: 1,
       taper: "log",
-      help: "How many times as long it becomes.",
+      help: "Length as a multiple.",
     }),
   ],
 } as const satisfies UnitSpec;

@@ -22,7 +22,7 @@ export const impulses = {
   kind: "impulses",
   role: "source",
   label: "Impulses",
-  help: "A click in every cycle, with all partials as strong as each other: to excite what rings.",
+  help: "Impulse train: one click a cycle, all harmonics equally strong; excites resonators.",
   places: ["source"],
   params: [
     ...PITCH,
@@ -34,7 +34,7 @@ export const impulses = {
       max: 6,
       default: 0,
       mod: "linear",
-      help: "How much louder each octave of partials is than the one below; the lowest stays as it is.",
+      help: "Spectral tilt in decibels an octave.",
     }),
     number({
       id: "jitter",
@@ -44,7 +44,7 @@ export const impulses = {
       max: 0.5,
       default: 0,
       mod: "linear",
-      help: "How much longer or shorter the time to the next click may be, by chance: roughness, breath, a rattle.",
+      help: "Random variation of the period: roughness, breath, rattle.",
     }),
   ],
   cell: {

@@ -7,10 +7,7 @@ export const samples = {
   kind: "samples",
   role: "source",
   label: "Samples",
-  help: "Plays the recorded samples that are mapped to the keys.",
+  help: "Plays the samples mapped to the keys.",
   places: ["source"],
-  params: [
-    ...PITCH,
-    time("start", "Start", 0, 5, "How much of the beginning each note leaves out: softer, less pluck."),
-  ],
+  params: [...PITCH, time("start", "Sample start", 0, 5, "Offset into the sample at note on: less attack.")],
 } as const satisfies UnitSpec;

@@ -10,11 +10,11 @@ export const comb = {
   kind: "comb",
   role: "stage",
   label: "Comb",
-  help: "An echo as short as a cycle of the note, so that it rings at its pitch: strings and pipes.",
+  help: "Comb filter tuned to the note: strings and pipes.",
   places: ["stage"],
   params: [
     ON,
-    mix(0.7, "How much of the comb is heard in place of what goes in."),
+    mix(0.7, "Balance of dry sound and comb."),
     number({
       id: "transpose",
       label: "Transpose",
@@ -23,9 +23,9 @@ export const comb = {
       max: 36,
       default: 0,
       mod: "linear",
-      help: "How far its pitch is from the key's.",
+      help: "Pitch relative to the note.",
     }),
-    time("decay", "Decay", 1, 20, "In which time it falls by 60 dB."),
+    time("decay", "Decay", 1, 20, "Decay by 60 dB."),
     number({
       id: "damping",
       label: "Damping",
@@ -35,18 +35,18 @@ export const comb = {
       default: 6000,
       taper: "log",
       mod: "octaves",
-      help: "Above it what goes round is dulled with each round.",
+      help: "High cut in the feedback path.",
     }),
     {
       type: "choice",
       id: "ends",
       label: "Ends",
       choices: [
-        { id: "same", label: "Both alike" },
+        { id: "same", label: "Both closed" },
         { id: "other", label: "One open" },
       ],
       default: "same",
-      help: "Both alike: all partials. One open: odd partials only, an octave lower, as in a stopped pipe.",
+      help: "Both closed: all harmonics. One open: odd harmonics, an octave lower, as in a stopped pipe.",
     },
   ],
   cell: {

@@ -9,8 +9,8 @@ const OFF = -60;
 export const feed = {
   kind: "feed",
   role: "stage",
-  label: "Feed",
-  help: "Adds another layer’s sound, note by note: to excite a resonator, or to shape two layers as one.",
+  label: "Layer input",
+  help: "Adds another layer's sound, voice by voice: to excite a resonator, or to process two layers as one.",
   places: ["stage"],
   links: "notes",
   linkedBy: "level",
@@ -25,7 +25,7 @@ export const feed = {
       default: 0,
       mod: "linear",
       lowest: "off",
-      help: "How loud the other layer comes in, behind its own envelope and level.",
+      help: "Level of the other layer, behind its envelope and level.",
     }),
   ],
   cell: {

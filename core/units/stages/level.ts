@@ -10,7 +10,7 @@ export const level = {
   kind: "level",
   role: "stage",
   label: "Gain",
-  help: "Louder or softer at this place of the chain: so much for what stands behind it to bend.",
+  help: "Gain and polarity at this point of the chain.",
   places: ["stage"],
   params: [
     ON,
@@ -23,18 +23,18 @@ export const level = {
       default: 0,
       mod: "linear",
       lowest: "off",
-      help: "How much louder or softer.",
+      help: "Gain.",
     }),
     {
       type: "choice",
       id: "way",
       label: "Polarity",
       choices: [
-        { id: "kept", label: "As it is" },
-        { id: "turned", label: "Turned over" },
+        { id: "kept", label: "Normal" },
+        { id: "turned", label: "Inverted" },
       ],
       default: "kept",
-      help: "Turned over, what it is mixed with takes away instead of adding.",
+      help: "Polarity; inverted, it cancels what it is mixed with.",
     },
   ],
   cell: {

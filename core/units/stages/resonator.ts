@@ -34,7 +34,7 @@ const MATERIALS = [
 
 const COLUMNS = [
   ratioColumn(MOST),
-  levelColumn("How far it is driven."),
+  levelColumn("Level of the mode."),
   number({
     id: "decay",
     label: "Decay",
@@ -44,7 +44,7 @@ const COLUMNS = [
     default: 1,
     taper: "log",
     mod: "octaves",
-    help: "In which time it falls by 60 dB.",
+    help: "Decay by 60 dB.",
   }),
   LOCKED,
 ] as const;
@@ -54,12 +54,12 @@ export const resonator = {
   kind: "resonator",
   role: "stage",
   label: "Resonator",
-  help: "A body that rings when it is struck, rubbed or blown: up to 128 modes, each with its own decay.",
+  help: "Modal resonator: up to 128 modes, each with its own decay.",
   places: ["stage"],
   first: ["mix", "level", "transpose", "material", "decay", "damping", "place"],
   params: [
     ON,
-    mix(1, "How much of the body is heard in place of what drives it."),
+    mix(1, "Balance of exciter and body."),
     number({
       id: "transpose",
       label: "Transpose",
@@ -68,7 +68,7 @@ export const resonator = {
       max: 36,
       default: 0,
       mod: "linear",
-      help: "How far the body's pitch is from the key's.",
+      help: "Pitch relative to the note.",
     }),
     number({
       id: "decay",
@@ -79,15 +79,15 @@ export const resonator = {
       default: 1,
       taper: "log",
       mod: "octaves",
-      help: "By how much all modes ring longer.",
+      help: "Factor on all decays.",
     }),
     {
       type: "choice",
       id: "material",
-      label: "Material",
+      label: "Body material",
       choices: MATERIALS.map(({ id, label }) => ({ id, label })),
       default: "table",
-      help: "What the body is of: each rings as long at a frequency as such a thing does, whatever the table says; longer or shorter by the decay.",
+      help: "Decays typical of a material, in place of the table's.",
     },
     number({
       id: "damping",
@@ -97,7 +97,7 @@ export const resonator = {
       max: 4,
       default: 0,
       mod: "linear",
-      help: "By how many halves the decay is shorter with each octave: metal rings at all heights, wood only low down.",
+      help: "Shortens the decay with each octave: little for metal, much for wood.",
     }),
     number({
       id: "stretch",
@@ -107,7 +107,7 @@ export const resonator = {
       max: 0.5,
       default: 0,
       mod: "linear",
-      help: "How much farther apart the modes are, in octaves.",
+      help: "Spreads the modes apart.",
     }),
     number({
       id: "level",
@@ -117,28 +117,28 @@ export const resonator = {
       max: 48,
       default: 6,
       mod: "linear",
-      help: "Gain of the body: a strike needs much, a held tone little.",
+      help: "Gain of the body: strikes need much, held tones little.",
     }),
     number({
       id: "place",
-      label: "Hit at",
+      label: "Strike position",
       unit: "percent",
       min: 0,
       max: 0.5,
       default: 0,
       mod: "linear",
       lowest: "all over",
-      help: "How far from its end a body is hit, as a share of its length: modes that have a node there are silent.",
+      help: "Strike position along the body; modes with a node there are silent.",
     }),
     number({
       id: "evened",
-      label: "Level kept",
+      label: "Level compensation",
       unit: "percent",
       min: 0,
       max: 1,
       default: 0,
       mod: "linear",
-      help: "How much of what more and louder modes add is taken off again; 100 %: as loud as one alone.",
+      help: "Compensates for the level that more modes add.",
     }),
   ],
   table: {

@@ -17,22 +17,22 @@ const CELL: VoiceCell = {
 export const ring = {
   kind: "ring",
   role: "stage",
-  label: "Ring",
-  help: "Each partial becomes two, as far above it as below: bells, clangs, voices of robots.",
+  label: "Ring modulator",
+  help: "Ring modulation with a sine: bells, clangs, robots.",
   places: ["stage", ...BUSES],
   params: [
     ON,
-    mix(1, "How much of it is heard in place of the sound."),
+    mix(1, "Balance of dry and modulated sound."),
     {
       type: "choice",
       id: "by",
-      label: "Goes by",
+      label: "Tuned by",
       choices: [
-        { id: "key", label: "The key" },
-        { id: "hertz", label: "A frequency" },
+        { id: "key", label: "Key" },
+        { id: "hertz", label: "Frequency" },
       ],
       default: "key",
-      help: "Whether the sine follows the keys, or stays where it is.",
+      help: "Key: the sine follows the note. Frequency: it stays.",
     },
     number({
       id: "ratio",
@@ -43,7 +43,7 @@ export const ring = {
       default: 1.5,
       taper: "log",
       mod: "octaves",
-      help: "Its frequency, as a multiple of the key's.",
+      help: "Frequency of the sine as a multiple of the note's.",
     }),
     number({
       id: "frequency",
@@ -54,7 +54,7 @@ export const ring = {
       default: 220,
       taper: "log",
       mod: "octaves",
-      help: "Its frequency, where it doesn't follow the keys.",
+      help: "Frequency of the sine, if it doesn't follow the keys.",
     }),
   ],
   cell: CELL,

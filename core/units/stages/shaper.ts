@@ -11,12 +11,12 @@ const LEAST = -24;
 export const shaper = {
   kind: "shaper",
   role: "stage",
-  label: "Shaper",
-  help: "Bends the wave of each note by itself: warm, hard or folded, and chords stay clear.",
+  label: "Waveshaper",
+  help: "Waveshaping of each voice by itself, so that chords stay clear.",
   places: ["stage"],
   params: [
     ON,
-    mix(1, "How much of the bent wave is heard."),
+    mix(1, "Balance of dry and shaped sound."),
     {
       type: "choice",
       id: "curve",
@@ -24,13 +24,13 @@ export const shaper = {
       choices: [
         { id: "soft", label: "Soft" },
         { id: "hard", label: "Hard" },
-        { id: "fold", label: "Sine, folded" },
-        { id: "triangle", label: "Triangle, folded" },
-        { id: "saw", label: "Saw, wrapped" },
+        { id: "fold", label: "Sine fold" },
+        { id: "triangle", label: "Triangle fold" },
+        { id: "saw", label: "Saw wrap" },
         { id: "pulse", label: "Pulse" },
       ],
       default: "soft",
-      help: "Soft: bends by and by. Hard: cut off. The others: an oscillator’s wave, along which the sound goes to and fro as far as it is driven.",
+      help: "Shaping curve: soft or hard clipping, folding, wrapping, or a pulse.",
     },
     number({
       id: "drive",
@@ -40,7 +40,7 @@ export const shaper = {
       max: 48,
       default: 12,
       mod: "linear",
-      help: "How hard the curve is driven; the level stays about the same.",
+      help: "Drive into the curve, at matched level.",
     }),
     number({
       id: "bias",
@@ -50,17 +50,17 @@ export const shaper = {
       max: 1,
       default: 0,
       mod: "linear",
-      help: "How far to one side the wave is pushed: even partials.",
+      help: "Asymmetry: adds even harmonics.",
     }),
     number({
       id: "tame",
-      label: "Low notes",
+      label: "Low-note drive",
       unit: "decibels",
       min: -12,
       max: 0,
       default: 0,
       mod: "linear",
-      help: "How much less each octave below middle C is driven: low notes growl sooner than high ones.",
+      help: "Less drive with each octave below middle C.",
     }),
   ],
   cell: {

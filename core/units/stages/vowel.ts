@@ -81,12 +81,12 @@ const CELL: VoiceCell = {
 export const vowel = {
   kind: "vowel",
   role: "stage",
-  label: "Vowel",
-  help: "Lets the sound speak, as a mouth does: four formants that wander from ee over ah to oo.",
+  label: "Vowel filter",
+  help: "Formant filter: vowels from ee over ah to oo.",
   places: ["stage", ...BUSES],
   params: [
     ON,
-    mix(0.8, "How much of the mouth is heard."),
+    mix(0.8, "Balance of dry and filtered sound."),
     number({
       id: "vowel",
       label: "Vowel",
@@ -105,7 +105,7 @@ export const vowel = {
       max: 12,
       default: 0,
       mod: "linear",
-      help: "How far all formants are moved: down a giant, up a child.",
+      help: "Shift of all formants: down a giant, up a child.",
     }),
     number({
       id: "width",
@@ -116,7 +116,7 @@ export const vowel = {
       default: 1,
       taper: "log",
       mod: "octaves",
-      help: "How wide the formants are: narrow ones ring.",
+      help: "Bandwidth of the formants.",
     }),
   ],
   cell: CELL,

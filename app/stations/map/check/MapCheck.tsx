@@ -48,10 +48,10 @@ export function MapCheck() {
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-4 pt-3 pb-40" data-testid="map-check">
       {findings.length === 0 ? (
-        <p>Nothing to complain of: every key in the range sounds, in tune, at every strength.</p>
+        <p>No warnings: every key in the range sounds, in tune, at every velocity.</p>
       ) : (
         <div className="flex items-center justify-between gap-2">
-          <p className="font-semibold">{plural(findings.length, "doubt")}</p>
+          <p className="font-semibold">{plural(findings.length, "warning")}</p>
           {mendable.length > 1 && (
             <Button
               hint="Puts right all that has a repair; of what is said of one zone the first, which may settle the rest"

@@ -148,7 +148,7 @@ export function dropZones(address: string, zones: ReadonlySet<string>): void {
 function tooMany(nameOf: (sample: string | null, root: number) => string): string | null {
   const { instrument } = session;
   const { zoneIds } = useView.getState();
-  if (!instrument || zoneIds.size === 0) return "choose a zone first";
+  if (!instrument || zoneIds.size === 0) return "select a zone first";
   const zones = listZones(instrument).filter((z) => zoneIds.has(z.id));
   const count = new Set(zones.map((z) => nameOf(z.sample, z.root))).size;
   return count > MOST_GROUPS ? `that would be ${count} groups` : null;

@@ -25,7 +25,7 @@ const PLACING_COMMANDS: readonly Command[] = [
   { id: "place", label: "Place what is proposed", chords: ["Mod+Enter"], run: () => proposing.place() },
   {
     id: "not-now",
-    label: "Give the proposal up",
+    label: "Discard the proposal",
     chords: ["Escape"],
     run: () => {
       engine.silence();
@@ -44,7 +44,7 @@ export function PlacingStation({ proposal }: { proposal: Proposal }) {
   return (
     <Station
       title="Keys × velocity"
-      facts={`${grouped(placement.zones.length)} to be placed${doubts > 0 ? ` · ${plural(doubts, "doubt")}` : ""}`}
+      facts={`${grouped(placement.zones.length)} to be placed${doubts > 0 ? ` · ${plural(doubts, "warning")}` : ""}`}
       actions={
         <>
           <Button hint="Nothing is placed; the samples stay" keys="Escape" onClick={() => proposing.drop()}>

@@ -70,7 +70,7 @@ export function Why({ proposal }: { proposal: Proposal }) {
         );
       })}
       {placement.doubts.length > SHOWN && (
-        <p className="mt-2 text-ink-soft text-s">and {plural(placement.doubts.length - SHOWN, "more doubt")}</p>
+        <p className="mt-2 text-ink-soft text-s">and {plural(placement.doubts.length - SHOWN, "more warning")}</p>
       )}
       {believed.map((sample) => (
         <div key={sample.sha} className="mt-2 border-rule-strong border-l-[3px] py-0.5 pl-2 text-s">
@@ -145,11 +145,11 @@ function SpreadOfRoots({ spread, octaves }: Pick<Proposal, "spread" | "octaves">
 
 function LeftOut({ placement }: { placement: Proposal["placement"] }) {
   const { leftOut } = placement;
-  if (leftOut.length === 0) return <p className="mt-2 text-ink-soft text-s">Left out: none.</p>;
+  if (leftOut.length === 0) return <p className="mt-2 text-ink-soft text-s">Excluded: none.</p>;
   return (
     <details className="mt-2 text-s">
       <summary className="cursor-pointer text-ink-soft">
-        Left out: {leftOut.length}. They stay among the samples.
+        Excluded: {leftOut.length}. They stay among the samples.
       </summary>
       <ul className="pl-3">
         {leftOut.slice(0, SHOWN).map(({ sample, reason }) => (

@@ -88,6 +88,6 @@ describe("why samples would be placed so", () => {
     const why = reasons(
       NOTES.flatMap((note) => ["on", "release"].map((word) => [`${nameOfNote(note)} ${word}`, note, -20] as const)),
     );
-    expect(why.Groups).toContain("when a key is let go");
+    expect(why.Groups).toContain("at note off");
   });
 });

@@ -50,7 +50,7 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
       text: others
         .map(
           (g) =>
-            `${g.name || "released"}: ${plural(g.zones.length, "zone")}${g.trigger === "release" ? " when a key is let go" : ""}`,
+            `${g.name || "released"}: ${plural(g.zones.length, "zone")}${g.trigger === "release" ? " at note off" : ""}`,
         )
         .join("; "),
     });

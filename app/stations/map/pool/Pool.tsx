@@ -92,8 +92,8 @@ export function Pool() {
   const navigate = useNavigate();
   const bringing = useMemo<readonly Command[]>(
     () => [
-      { id: "bring-in", label: "Bring in samples …", run: () => void bringIn(navigate) },
-      { id: "bring-in-folder", label: "Bring in a folder …", run: () => void bringIn(navigate, true) },
+      { id: "bring-in", label: "Import samples …", run: () => void bringIn(navigate) },
+      { id: "bring-in-folder", label: "Import a folder …", run: () => void bringIn(navigate, true) },
     ],
     [navigate],
   );
@@ -131,7 +131,7 @@ export function Pool() {
       }}
     >
       <SearchField label="Search the samples" hint="name, folder, note" value={sought} onChange={setSought}>
-        <MenuButton label="Bring in samples" commands={bringing} />
+        <MenuButton label="Import samples" commands={bringing} />
       </SearchField>
       {missing.size > 0 && (
         <p className="flex items-center justify-between gap-2 border-rule border-b bg-tint-vermilion px-3 py-1 text-s">

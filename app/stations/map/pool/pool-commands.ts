@@ -29,7 +29,7 @@ export function chosenSamples(): readonly Sample[] {
   return session.instrument ? listNotes(session.instrument).filter((s) => sampleIds.has(s.sha)) : [];
 }
 
-const some = () => (chosenSamples().length > 0 ? null : "choose a sample in the pool first");
+const some = () => (chosenSamples().length > 0 ? null : "select a sample in the pool first");
 
 /** The lowest key above all that is mapped; middle C where nothing is. */
 function freeKey(): number {
@@ -66,7 +66,7 @@ async function replace(): Promise<void> {
       if ((await errand.deliver(replaceSamples(pairs), `${opened.sample.name} for ${sample.name}`)) !== "open") return;
       setView({ sampleIds: new Set([opened.sample.sha]) });
       tell(
-        loss === "" ? "good" : "doubt",
+        loss === "" ? "good" : "warning",
         `${sample.name} is ${opened.sample.name} now, in every zone. ${loss}`.trim(),
         session.undoAction(),
       );
@@ -118,7 +118,7 @@ export const POOL_COMMANDS: readonly Command[] = [
   {
     id: "replace-sample",
     label: "Replace by a file …",
-    why: () => (chosenSamples().length === 1 ? null : "choose one sample in the pool first"),
+    why: () => (chosenSamples().length === 1 ? null : "select one sample in the pool first"),
     run: () => void replace(),
   },
   { id: "find-missing", label: "Find missing samples in a folder …", run: () => void findMissing() },

@@ -13,8 +13,8 @@ import {
 import { session } from "../state/session";
 import { WordMenu } from "../widgets/CommandMenu";
 
-/** Ready settings of a unit's kind and those that were saved; saved, written to files, read from them. */
-export function ReadyMenu({ address, unit }: { address: string; unit: Unit }) {
+/** Presets of a unit’s kind: the factory’s and those that were saved; saved, written to files, read from them. */
+export function PresetMenu({ address, unit }: { address: string; unit: Unit }) {
   const all = useSavedSettings((s) => s.saved);
   useEffect(() => {
     if (useSavedSettings.getState().saved === null) void loadSavedSettings();
@@ -31,9 +31,9 @@ export function ReadyMenu({ address, unit }: { address: string; unit: Unit }) {
       run: () => session.commit(setUp(address, s)),
     })),
     { id: "keep", label: `Save as “${unit.name}”`, run: () => void keepSetting(unit) },
-    ...(same ? [{ id: "forget", label: `Forget “${same.name}”`, run: () => void forgetSetting(same) }] : []),
-    { id: "to-file", label: "Write to a file", run: () => settingToFile(unit) },
-    { id: "from-file", label: "From a file …", run: () => void settingFromFile(address, kind) },
+    ...(same ? [{ id: "forget", label: `Delete “${same.name}”`, run: () => void forgetSetting(same) }] : []),
+    { id: "to-file", label: "Export to a file", run: () => settingToFile(unit) },
+    { id: "from-file", label: "Import from a file …", run: () => void settingFromFile(address, kind) },
   ];
-  return <WordMenu word="Ready" commands={commands} />;
+  return <WordMenu word="Preset" commands={commands} />;
 }
