@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { recorder } from "./audio/recorder";
+import { reasonOf } from "./basis/reason-of";
 import { keepForLater } from "./offline/register";
 import { loadPages, router } from "./router";
 import { deleteOld } from "./state/deleted";
@@ -48,7 +49,9 @@ session.lostWork = (instrument) => {
   tell("error", `Another tab has taken “${instrument.about.name}” over before what was done here was saved.`, {
     label: "Keep it as a copy",
     run: () =>
-      void opening((abandon) => keepCopy(abandon)).catch((error) => tell("error", `It was not kept: ${error}.`)),
+      void opening((abandon) => keepCopy(abandon)).catch((error) =>
+        tell("error", `It was not kept: ${reasonOf(error)}.`),
+      ),
   });
 };
 

@@ -2,6 +2,7 @@ import { factsOfSample, type SampleFacts } from "../core/analysis";
 import { readPackage, readSound } from "../core/formats";
 import { listZones } from "../core/instrument";
 import { checkMap } from "../core/mapping";
+import { plural } from "../core/params";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile, reading } from "./files";
 
@@ -29,8 +30,8 @@ export async function check(args: readonly string[]): Promise<{ json: unknown; t
       ...problems.map((p) => `problem: ${p}`),
       ...findings.map((f) => `${f.kind}: ${f.text}${f.repair ? `  (${f.repair})` : ""}`),
       findings.length === 0
-        ? `${zones.size} zones, nothing to complain of`
-        : `${zones.size} zones, ${findings.length} warnings`,
+        ? `${plural(zones.size, "zone")}, no warnings`
+        : `${plural(zones.size, "zone")}, ${plural(findings.length, "warning")}`,
     ].join("\n"),
   };
 }

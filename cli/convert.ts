@@ -2,6 +2,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import { dirname, join } from "node:path";
 import { readPackage, type WavDepth, writePackage, writeSfz } from "../core/formats";
 import { type Instrument, listZones, removeSamples } from "../core/instrument";
+import { plural } from "../core/params";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile, kindOf, reading, soundBytes, soundOfFile } from "./files";
 import { openSfz } from "./sfz";
@@ -80,7 +81,7 @@ async function convertInstrument(from: string, to: string, root: string | null):
       ...missing.map((path) => `missing: ${path}; its zones were skipped`),
       ...lost.map((l) => `no counterpart: ${l.opcode}, ${l.count} times, first in ${l.file}, line ${l.line}: ${l.why}`),
       ...written.map((w) => `not written: ${w}`),
-      `${zones} zones written to ${to}`,
+      `${plural(zones, "zone")} written to ${to}`,
     ].join("\n"),
   };
 }

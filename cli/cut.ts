@@ -25,6 +25,7 @@ import {
   sortByShots,
   withoutExtension,
 } from "../core/mapping";
+import { plural } from "../core/params";
 import { readArguments, UsageError } from "./arguments";
 import { soundOfFile } from "./files";
 
@@ -55,7 +56,11 @@ function readNormalising(text: string | null): Normalising | null {
   if (text === null) return null;
   const match = /^(peak|loudness):(-?\d+(?:\.\d+)?)(?::(each|layer|strength|all))?$/.exec(text);
   if (!match) throw new UsageError(`--normalise is like peak:-1 or loudness:-20:layer, not “${text}”`);
-  return { to: match[1] as "peak", level: Number(match[2]), keep: (match[3] === "layer" ? "strength" : (match[3] ?? "each")) as Normalising["keep"] };
+  return {
+    to: match[1] as "peak",
+    level: Number(match[2]),
+    keep: (match[3] === "layer" ? "strength" : (match[3] ?? "each")) as Normalising["keep"],
+  };
 }
 
 /** A plan as typed, or as a JSON file: a list of {"note": "C3" or 48 or null, "name"?, "strength"?, "repeat"?}. */
@@ -183,7 +188,7 @@ export async function cut(args: readonly string[]): Promise<{ json: unknown; tex
     reports.push({ take: path, cut: kept.length, leftOut: left, noiseFloorDb: levels.floor, warnings: info.warnings });
     const why = [...new Set(found.flatMap((s) => (s.keep ? [] : [s.doubt])))].join("; ");
     lines.push(
-      `${name}: ${kept.length} sounds cut${left > 0 ? `, ${left} excluded (${why})` : ""}; noise floor ${levels.floor} dB`,
+      `${name}: ${plural(kept.length, "sound")} cut${left > 0 ? `, ${left} excluded (${why})` : ""}; noise floor ${levels.floor} dB`,
     );
   }
   const [only] = reports;

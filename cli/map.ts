@@ -25,6 +25,7 @@ import {
   type SpreadMode,
   weigh,
 } from "../core/mapping";
+import { plural } from "../core/params";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile } from "./files";
 
@@ -182,7 +183,7 @@ export async function map(args: readonly string[]): Promise<{ json: unknown; tex
       ),
       ...warnings.map((w) => `odd: ${w.file}: ${w.text}`),
       ...leftOut.map((l) => `excluded: ${l.file} (${l.reason})`),
-      `${zones.length} zones written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with warnings` : ""}`,
+      `${plural(zones.length, "zone")} written to ${out}${placement.doubts.length > 0 ? `, ${placement.doubts.length} with warnings` : ""}`,
     ].join("\n"),
   };
 }

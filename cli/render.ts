@@ -4,6 +4,7 @@ import { basename } from "node:path";
 import { framesOf, peakOf } from "../core/audio";
 import { compile, type NoteRules, renderSong } from "../core/engine";
 import { readMidi, readPackage, readWav, writeWav } from "../core/formats";
+import { plural } from "../core/params";
 import { type RuleProblem, Sandbox } from "../core/rules";
 import { readArguments, UsageError } from "./arguments";
 import { bytesOfFile, reading } from "./files";
@@ -111,7 +112,7 @@ export async function render(args: readonly string[]): Promise<{ json: unknown; 
       ...opened.problems,
       ...song.warnings,
       ...ruleProblems.map((p) => `rule, line ${p.line ?? "?"}: ${p.reason}`),
-      `${notes} notes, ${seconds.toFixed(1)} s, peak ${peakDb} dB${limited < -0.1 ? `, the limiter took off up to ${(-limited).toFixed(1)} dB` : ""}, written to ${outPath}`,
+      `${plural(notes, "note")}, ${seconds.toFixed(1)} s, peak ${peakDb} dB${limited < -0.1 ? `, the limiter took off up to ${(-limited).toFixed(1)} dB` : ""}, written to ${outPath}`,
     ].join("\n"),
   };
 }

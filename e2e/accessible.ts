@@ -77,7 +77,7 @@ const stations: Scenario = {
         await page.getByRole("button", { name: "Main", exact: true }).last().click();
         await look("Map, outline");
         await page.getByRole("tab", { name: /^Check/ }).click();
-        await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+        await page.getByText("No warnings", { exact: false }).waitFor();
         await page.getByRole("figure", { name: /^Level/ }).waitFor();
         await look("Map, check");
         await page.getByRole("tab", { name: "Zones" }).click();
@@ -99,7 +99,7 @@ const stations: Scenario = {
         await page.keyboard.press("Alt+m");
         await page.getByRole("region", { name: "Measures" }).waitFor();
         await page.getByRole("button", { name: "Add a layer", exact: true }).click();
-        await page.getByPlaceholder("find by what it does").fill("256 sines");
+        await page.getByPlaceholder("find by what it does").fill("additive");
         await look("Sound, adding a layer");
         await page.keyboard.press("Enter");
         await page.getByRole("region", { name: "Partials", exact: true }).waitFor();

@@ -102,7 +102,7 @@ export const computing: readonly Scenario[] = [
       await page.getByRole("menuitem", { name: "Steel spanner" }).click();
       assert.equal((await stored(page)).layers[0]?.source.params.noiseLength, 0.004);
       await page.getByRole("button", { name: "Add to the voices of Main", exact: true }).click();
-      await page.getByPlaceholder("find by what it does").fill("body rings");
+      await page.getByPlaceholder("find by what it does").fill("modal");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Resonator", exact: true }).waitFor();
 
@@ -204,18 +204,18 @@ export const computing: readonly Scenario[] = [
       await sourceOf(page, "Samples", "Impulses");
       await named(page, "Tubes");
       await page.getByRole("button", { name: "Add to the voices of Tubes", exact: true }).click();
-      await page.getByPlaceholder("find by what it does").fill("body rings");
+      await page.getByPlaceholder("find by what it does").fill("modal");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Resonator", exact: true }).waitFor();
       await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Tube, closed at one end" }).click();
       await page.getByRole("button", { name: "Add to the voices of Tubes", exact: true }).click();
-      await page.getByPlaceholder("find by what it does").fill("as the strings lie");
+      await page.getByPlaceholder("find by what it does").fill("pan by key");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Pan by key", exact: true }).waitFor();
 
       // Partials below: one alone, an octave down; locked it stays whatever is done with all.
-      await addLayer(page, "256 sines", "Partials");
+      await addLayer(page, "additive", "Partials");
       await named(page, "Below");
       await page.getByRole("button", { name: "List", exact: true }).click();
       await typed(page, "Ratio of partial 1", "0,5");
@@ -230,7 +230,7 @@ export const computing: readonly Scenario[] = [
       assert.ok((second?.level ?? 0) < -6.1, "the others are duller");
 
       // The low keys are of another kind.
-      await addLayer(page, "simple wave", "Oscillator");
+      await addLayer(page, "waveforms", "Oscillator");
       await named(page, "Thick");
       await station(page, "Map");
       await page.getByRole("tab", { name: "List" }).click();
@@ -285,7 +285,7 @@ export const computing: readonly Scenario[] = [
         await page.getByRole("option", { name: "Sine", exact: true }).click();
       };
       await sine();
-      await addLayer(page, "simple wave", "Oscillator");
+      await addLayer(page, "waveforms", "Oscillator");
       await named(page, "Race");
       await sine();
       await addLayer(page, "hiss", "Noise");
@@ -305,14 +305,14 @@ export const computing: readonly Scenario[] = [
 
       await lead(page, "Race", "Axle");
       await page.getByRole("menuitem", { name: "Move the phase of its Oscillator" }).click();
-      await typed(page, "Phase depth of Oscillator", "0,4");
+      await typed(page, "Phase modulation of Oscillator", "0,4");
       const moved = await second();
       assert.ok(moved > -25, `moved by another it has one: ${moved}`);
       await lead(page, "Balls", "Race");
       await page.getByRole("menuitem", { name: "Move the phase of its Oscillator" }).click();
       // What feeds can't be fed by it.
       await lead(page, "Axle", "Balls");
-      await notice(page, "it would be a ring").waitFor();
+      await notice(page, "it would be a feedback loop").waitFor();
       const links = async () =>
         ((await storedDocument(page)) as unknown as { layers: { source: { from?: string } }[] }).layers.map(
           (l) => l.source.from !== undefined,
@@ -323,7 +323,7 @@ export const computing: readonly Scenario[] = [
         const between = [1.13, 1.31, 1.44, 1.57, 1.69, 2.23, 2.41, 2.63].map((n) => levelOf(x, rate, key * n));
         return between.reduce((a, b) => a + b, 0) / between.length - levelOf(x, rate, key);
       };
-      await page.getByRole("textbox", { name: "Phase depth of Oscillator" }).last().fill("4");
+      await page.getByRole("textbox", { name: "Phase modulation of Oscillator" }).last().fill("4");
       await page.keyboard.press("Enter");
       const noisy = await rough();
       await page.getByRole("button", { name: "Take the line into Oscillator away" }).last().click();

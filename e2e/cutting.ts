@@ -186,7 +186,7 @@ export const cutting: readonly Scenario[] = [
         ["WAV, 24 bits", 24],
         ["FLAC, 16 bits, dithered", 16],
       ] as const) {
-        await page.getByRole("button", { name: "Write files" }).click();
+        await page.getByRole("button", { name: "Export files" }).click();
         await page.getByRole("combobox", { name: "Format" }).click();
         await page.getByRole("option", { name: format }).click();
         const [file] = await Promise.all([

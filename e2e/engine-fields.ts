@@ -17,7 +17,7 @@ export const engineFields: readonly Scenario[] = [
       // A group that sounds when keys go up.
       await page.getByRole("tab", { name: "Outline" }).click();
       await page.locator('[data-outlined="layers/main/groups/main"] [data-name]').click();
-      await page.getByRole("combobox", { name: "Main sounds on" }).click();
+      await page.getByRole("combobox", { name: "Main trigger" }).click();
       await page.getByRole("option", { name: "Note off" }).click();
       await page.keyboard.down("d");
       await trace.getByText(/sound at another moment/).waitFor();
@@ -25,20 +25,20 @@ export const engineFields: readonly Scenario[] = [
       await listen(page, 0.3);
       assert.ok(rms((await heard(page)).samples) < 1e-4, "silent while the key is down");
       await page.keyboard.up("d");
-      await trace.getByText(/the key was let go/).waitFor();
+      await trace.getByText(/the key was released/).waitFor();
       await listen(page, 0.3);
       assert.ok(rms((await heard(page)).samples) > 1e-3, "sounds once it is let go");
       await page.keyboard.press("Control+z");
 
       // One bound line.
       await station(page, "Sound");
-      await page.getByRole("combobox", { name: "Playing notes" }).click();
+      await page.getByRole("combobox", { name: "Playing voice mode" }).click();
       await page.getByRole("option", { name: "Legato" }).click();
       await page.keyboard.down("d");
       await trace.getByText(/rate/).waitFor();
       await page.keyboard.down("f");
       await trace
-        .getByText(/bound to the note before|rate/)
+        .getByText(/legato: carries on the note before|rate/)
         .first()
         .waitFor();
       await page

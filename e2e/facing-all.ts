@@ -52,7 +52,7 @@ export const facingAll: readonly Scenario[] = [
       await page.getByRole("option", { name: "Partials", exact: true }).click();
       await page.getByRole("region", { name: "Partials", exact: true }).waitFor();
       await page.getByRole("button", { name: "Add a layer", exact: true }).click();
-      await page.getByPlaceholder("find by what it does").fill("simple wave");
+      await page.getByPlaceholder("find by what it does").fill("waveforms");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Oscillator", exact: true }).waitFor();
       await typed(page, "Name of the layer", "Wave");
@@ -319,7 +319,7 @@ async function measure(page: Page): Promise<void> {
   const still = levels(await now(page));
   let drawn = still;
   for (let n = 0; n < 20 && Math.abs(at(drawn, 1) - at(still, 1)) < 3; n++) {
-    await page.getByRole("button", { name: "Draw anew" }).click();
+    await page.getByRole("button", { name: "Redraw" }).click();
     drawn = levels(await now(page, 0.2));
   }
   assert.ok(Math.abs(at(drawn, 1) - at(still, 1)) >= 3, "chance moved the first partial");

@@ -186,7 +186,7 @@ export const facingFiles: readonly Scenario[] = [
       await page.getByRole("textbox", { name: "Name of the page" }).fill("Loud");
       await page.keyboard.press("Enter");
       await page.getByRole("button", { name: "Show it by a value" }).click();
-      await page.getByRole("combobox", { name: "Page goes by" }).click();
+      await page.getByRole("combobox", { name: "Page depends on" }).click();
       await page.keyboard.type("room");
       await page.getByRole("option", { name: "Room", exact: true }).first().click();
       await page.getByRole("textbox", { name: "Place on its travel" }).fill("90 %");

@@ -147,7 +147,7 @@ export const facing: readonly Scenario[] = [
       await page.keyboard.press("Enter");
       await notice(page, /moves .*tilt now/i).waitFor();
       await station(page, "Face");
-      await choose(page, "Condition goes by", "Filter on", /Filter on/);
+      await choose(page, "Condition depends on", "Filter on", /Filter on/);
       // The filter is on: where it is to be off the slider is pale, and can't be turned.
       const greyed = async () => {
         await page.getByRole("switch", { name: "Try it" }).click();

@@ -309,7 +309,7 @@ export const holding: readonly Scenario[] = [
         const { engines } = globalThis as unknown as { engines: AudioWorkletNode[] };
         engines.at(-1)?.port.postMessage({ type: "audition", id: 99, channels: [null], loop: false });
       });
-      await notice(page, "was begun anew").first().waitFor();
+      await notice(page, "was restarted").first().waitFor();
       await page.waitForFunction(() => (globalThis as unknown as { engines: AudioWorkletNode[] }).engines.length >= 2);
       await page.waitForFunction(() => !document.body.textContent?.includes("loading"));
       await play();

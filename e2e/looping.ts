@@ -121,7 +121,7 @@ export const looping: readonly Scenario[] = [
       await openHarp(page);
       await station(page, "Loop");
       await page
-        .getByRole("button", { name: /^Loop \d: score .* evened out by/ })
+        .getByRole("button", { name: /^Loop \d: score .* levelled out by/ })
         .first()
         .click();
       const even = await firstLooped(page);

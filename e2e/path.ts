@@ -139,10 +139,10 @@ export const path: readonly Scenario[] = [
         await listen(page, 0.2);
         await heard(page);
         await hold.click();
-        await page.getByRole("button", { name: /^Let go D4/ }).waitFor();
+        await page.getByRole("button", { name: /^Release D4/ }).waitFor();
         await listen(page, 0.5);
         if (await page.getByTestId("trace").getByText("spokes-D4-28").isVisible()) break;
-        await page.getByRole("button", { name: /^Let go D4/ }).click();
+        await page.getByRole("button", { name: /^Release D4/ }).click();
         await listen(page, 0.6);
       }
       await listen(page, 20.5);
@@ -165,7 +165,7 @@ export const path: readonly Scenario[] = [
       const most = steady.at(-1) ?? 0;
       assert.ok(most < usual * 2, `no bend stands out: ${most / usual} times the usual`);
       near((new PitchFinder(rate).find(sound, 8 * rate, 10 * rate).note ?? 0) * 100, 6200, 5, "pitch in the loop");
-      await page.getByRole("button", { name: /^Let go D4/ }).click();
+      await page.getByRole("button", { name: /^Release D4/ }).click();
       // A release loop, which the release as it is would hide.
       await page.getByRole("switch", { name: "Release loop" }).click();
       await page.getByRole("textbox", { name: "Release loop: times" }).fill("0");
@@ -181,11 +181,11 @@ export const path: readonly Scenario[] = [
         assert.ok(turn < 8, "the zone with the loops gets its turn");
         await listen(page, 1.2);
         await hold.click();
-        await page.getByRole("button", { name: /^Let go D4/ }).waitFor();
+        await page.getByRole("button", { name: /^Release D4/ }).waitFor();
         await listen(page, 0.4);
         const mine = await page.getByTestId("trace").getByText("spokes-D4-28").isVisible();
         await heard(page);
-        await page.getByRole("button", { name: /^Let go D4/ }).click();
+        await page.getByRole("button", { name: /^Release D4/ }).click();
         if (mine) break;
       }
       await listen(page, 3.2);

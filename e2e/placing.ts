@@ -181,7 +181,7 @@ export const placing: readonly Scenario[] = [
       const { page, complaints } = await arrive(world);
       await openHarp(page);
       await page.getByRole("tab", { name: /^Check/ }).click();
-      await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+      await page.getByText("No warnings", { exact: false }).waitFor();
       const before = await zonesOf(page);
       // The lowest notes go three keys down, and the highest are tuned to something else.
       await page.getByTestId("zone-field").focus();
@@ -198,13 +198,13 @@ export const placing: readonly Scenario[] = [
       for (let round = 0; round < 6; round++) {
         const all = page.getByRole("button", { name: "Repair all", exact: true });
         const one = page.getByTestId("map-check").locator("li button.text-cobalt\\!").first();
-        if (await page.getByText("Nothing to complain of", { exact: false }).isVisible()) break;
+        if (await page.getByText("No warnings", { exact: false }).isVisible()) break;
         const count = await page.getByTestId("map-check").locator("li").count();
         if (await all.isVisible()) await all.click();
         else await one.click();
         await page.waitForFunction((n) => document.querySelectorAll("[data-testid=map-check] li").length !== n, count);
       }
-      await page.getByText("Nothing to complain of", { exact: false }).waitFor();
+      await page.getByText("No warnings", { exact: false }).waitFor();
       assert.equal((await zonesOf(page)).length, before.length);
       assert.deepEqual(complaints, []);
     },

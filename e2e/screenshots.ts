@@ -157,7 +157,7 @@ async function computed(page: Page): Promise<void> {
     await page.getByRole("region", { name: region, exact: true }).waitFor();
   };
   await pick("Add a layer", "knock", "Strike");
-  await pick("Add to the voices of Strike", "body rings", "Resonator");
+  await pick("Add to the voices of Strike", "modal", "Resonator");
   await page.keyboard.press("Alt+m");
   await page.getByRole("region", { name: "Measures" }).waitFor();
 }

@@ -46,10 +46,10 @@ export const sounding: readonly Scenario[] = [
       const { page, complaints } = await arrive(world);
       await openHarp(page);
       await station(page, "Sound");
-      await add(page, "the voices of Main", "spectrum", "Filter 2");
-      await add(page, "Main", "swings", "Tremolo");
+      await add(page, "the voices of Main", "low-pass", "Filter 2");
+      await add(page, "Main", "tremolo", "Tremolo");
       await add(page, "Send 1", "delay", "Delay");
-      await add(page, "Master", "eight bands", "Equaliser");
+      await add(page, "Master", "eight-band", "Equaliser");
       await page.waitForURL(/unit=effects/);
       let doc = await stored(page);
       assert.deepEqual(
@@ -71,7 +71,7 @@ export const sounding: readonly Scenario[] = [
       assert.equal(await gain.inputValue(), "0.0 dB");
       await typed(page, "Gain of band 3", "-7,5");
       assert.equal(await gain.inputValue(), "−7.5 dB");
-      await typed(page, "Width of band 3", "lots");
+      await typed(page, "Q of band 3", "lots");
       await page.keyboard.press("Escape");
 
       // Heard without it and with it; nothing of that is in the document.
@@ -177,7 +177,7 @@ export const sounding: readonly Scenario[] = [
         await page.keyboard.press("Enter");
         await page.getByRole("region", { name, exact: true }).waitFor();
       };
-      await addLayer("256 sines", "Partials");
+      await addLayer("additive", "Partials");
 
       // The samples' layer is silent: what is heard is computed.
       await chip(page, "Samples").click();
@@ -209,7 +209,7 @@ export const sounding: readonly Scenario[] = [
       assert.equal(await page.getByRole("textbox", { name: "Ratio of partial 2", exact: true }).inputValue(), "× 2.50");
 
       // A resonator whose modes are those of a spoke.
-      await add(page, "the voices of Partials", "body rings", "Resonator");
+      await add(page, "the voices of Partials", "modal", "Resonator");
       await page.getByRole("combobox", { name: "Modes from a sample" }).click();
       await page.getByRole("option").first().click();
       await page.getByRole("button", { name: "Take", exact: true }).click();
@@ -226,15 +226,15 @@ export const sounding: readonly Scenario[] = [
       assert.deepEqual(await switched(), [false, false]);
       await page.keyboard.press("Control+z");
       assert.deepEqual(await switched(), [true, true]);
-      await page.getByRole("button", { name: "Keep the unit open" }).click();
+      await page.getByRole("button", { name: "Pin the unit" }).click();
       await page.locator('[data-unit$="/stages/filter"]').nth(1).click();
       await page.getByRole("region", { name: "Filter", exact: true }).waitFor();
       await page.getByRole("region", { name: "Resonator", exact: true }).waitFor();
-      await page.getByRole("button", { name: "Let go of the unit" }).click();
+      await page.getByRole("button", { name: "Unpin the unit" }).click();
       await page.getByRole("region", { name: "Resonator", exact: true }).waitFor({ state: "detached" });
 
       // The oscillator's phase is moved by the partials.
-      await addLayer("simple wave", "Oscillator");
+      await addLayer("waveforms", "Oscillator");
       await page.getByRole("combobox", { name: "Layer input" }).click();
       await page.getByRole("option", { name: "Partials" }).click();
       // A layer is duplicated by its menu, named, and removed again.
@@ -348,12 +348,12 @@ export const sounding: readonly Scenario[] = [
       await page.mouse.down();
       await page.mouse.move(box.x - 150, box.y + 12, { steps: 5 });
       await page.mouse.up();
-      const length = page.getByRole("textbox", { name: "Recorded room length value" });
+      const length = page.getByRole("textbox", { name: "Convolution reverb length value" });
       assert.match(await length.inputValue(), /^\d{3} ms$/);
-      await page.getByRole("button", { name: /^Fades from/ }).focus();
+      await page.getByRole("button", { name: /^Fade-out from/ }).focus();
       for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowLeft");
       assert.match(
-        await page.getByRole("textbox", { name: "Recorded room fades over value" }).inputValue(),
+        await page.getByRole("textbox", { name: "Convolution reverb fade-out value" }).inputValue(),
         /^[1-9]\d? %$/,
       );
       await page.getByRole("button", { name: "Undo", exact: true }).click();
@@ -378,14 +378,14 @@ export const sounding: readonly Scenario[] = [
       const { samples } = await heard(page);
       near(20 * Math.log10(rms(samples) * Math.SQRT2), -18, 0.3, "level of the tone");
       // Measured by itself a unit gives what comes out of it: the layer is on its way, the whole's chain is not.
-      await chip(page, "Recorded room, switched off").click();
+      await chip(page, "Convolution reverb, switched off").click();
       await choose("Convolution reverb");
       await measures.getByText("−18.0 dB").waitFor();
       await measures.getByRole("button", { name: "Tone", exact: true }).click();
 
       // A sweep meets what the equaliser does.
       await choose("What is heard");
-      await add(page, "Master", "eight bands", "Equaliser");
+      await add(page, "Master", "eight-band", "Equaliser");
       await typed(page, "Gain of band 4", "9 dB");
       await measures.getByRole("button", { name: "Sweep" }).click();
       await measures.getByRole("img", { name: /what a sweep has met/ }).waitFor();
@@ -398,19 +398,19 @@ export const sounding: readonly Scenario[] = [
       await page.getByPlaceholder("find by what it does").fill("hiss");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Noise", exact: true }).waitFor();
-      await add(page, "Main", "takes down", "Compressor");
+      await add(page, "Main", "dynamics", "Compressor");
       await page.getByRole("combobox", { name: "Sidechain input" }).click();
       await page.getByRole("option", { name: "Noise" }).click();
       await page.getByText("▸ the whole, Compressor").waitFor();
       await typed(page, "Main: Compressor look-ahead value", "5 ms");
 
       // Pinned, it stays open at Motion and Face, and nowhere once it is let go.
-      await page.getByRole("button", { name: "Keep the unit open" }).click();
+      await page.getByRole("button", { name: "Pin the unit" }).click();
       for (const name of ["Motion", "Face"]) {
         await station(page, name);
         await page.getByRole("region", { name: "Compressor", exact: true }).waitFor();
       }
-      await page.getByRole("button", { name: "Let go of the unit" }).click();
+      await page.getByRole("button", { name: "Unpin the unit" }).click();
       await page.getByRole("region", { name: "Compressor", exact: true }).waitFor({ state: "detached" });
 
       const doc = await stored(page);

@@ -65,7 +65,7 @@ const KEYS = [
 ];
 const STEER = ["ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight", "Home", "End", "Shift+ArrowUp", "PageUp"];
 /** What opens a window of the browser's own, or throws the walk's own ground away. */
-const LEFT_ALONE = /open files|import a package|save it as a file/i;
+const LEFT_ALONE = /import files|import a package|save it as a file/i;
 const EVERY = 25;
 /** Of so many steps one begins work that takes time, and goes elsewhere in the middle of it. */
 const ERRANDS = 0.06;

@@ -50,6 +50,9 @@ const GIVEN_UP = [
   [/\bbring(ing)? in\b/i, "import"],
   [/\bwrite files\b/i, "export files"],
   [/\bchoose\b/i, "select"],
+  [/exception’s own text/, "a message says why in words"],
+  [/^\w*Error:/, "a message has no such beginning"],
+  [/^\{…\} (zones|samples|slices|files|takes|loops|markers|warnings)\b(?! (are|hold))/, "plural(): one is no many"],
 ];
 
 const isNode = (value) => typeof value === "object" && value !== null && typeof value.type === "string";
@@ -76,6 +79,11 @@ export function stringsOf(path, code) {
   const look = (node) => {
     if (skipped(node)) return;
     if (node.type === "Literal" && typeof node.value === "string") add(node, node.value);
+    if (node.type === "TemplateLiteral" && node.expressions.some((e) => nameOf(e) === "error"))
+      found.push({
+        line: code.slice(0, node.start).split("\n").length,
+        text: "an exception’s own text: reasonOf says why",
+      });
     if (node.type === "TemplateLiteral") add(node, node.quasis.map((q) => q.value.cooked ?? "").join("{…}"));
     if (
       (node.type === "JSXElement" || node.type === "JSXFragment") &&
@@ -97,7 +105,11 @@ export const listRead = (part = "") =>
   execFileSync("git", ["ls-files", "app", "core", "cli", "server"], { encoding: "utf8" })
     .split("\n")
     .filter(
-      (f) => /\.tsx?$/.test(f) && !/\.test\.|\.d\.ts$|\/test-/.test(f) && !/\/assembly\/|lexicon\.ts$/.test(f) && f.includes(part),
+      (f) =>
+        /\.tsx?$/.test(f) &&
+        !/\.test\.|\.d\.ts$|\/test-/.test(f) &&
+        !/\/assembly\/|lexicon\.ts$/.test(f) &&
+        f.includes(part),
     );
 
 if (process.argv[1]?.endsWith("strings.mjs")) {

@@ -43,9 +43,7 @@ export function reasonOf(loop: Omit<LoopCandidate, "reason">, rate: Hertz, perio
     parts.lost < 2 || parts.bars !== null
       ? ""
       : `; ${formatNumber("decibels", parts.lost)} of the sound's movement stay outside it`;
-  const even = flat
-    ? `; levelled out by ${formatNumber("decibels", flat.amount * rangeOf(flat, start, end))}`
-    : "";
+  const even = flat ? `; levelled out by ${formatNumber("decibels", flat.amount * rangeOf(flat, start, end))}` : "";
   const because = law === "match" ? "" : `, as they are ${parts.alike >= 0.5 ? "alike" : "not alike"}`;
   const fade =
     crossfade === 0

@@ -83,7 +83,9 @@ describe("following a recording", () => {
     const landed = [{ note: 60, strength: 1, peak: -10 }];
     expect(judge(tone(60, 0.2), hard, landed)).toEqual(["too soft for this velocity layer"]);
     expect(judge(tone(60, 0.5), hard, landed)).toEqual([]);
-    expect(judge(tone(60, 0.5), soft, [{ note: 60, strength: 2, peak: -8 }])).toEqual(["too hard for this velocity layer"]);
+    expect(judge(tone(60, 0.5), soft, [{ note: 60, strength: 2, peak: -8 }])).toEqual([
+      "too hard for this velocity layer",
+    ]);
     expect(judge(tone(64, 0.3), { ...soft, note: null })).toEqual([]);
     const within = (samples: Float32Array, tolerance: number) =>
       judgeShot({ rate: RATE, channels: [samples] }, soft, -60, [], tolerance).problems;

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { type RefObject, useRef } from "react";
 import type { Search, Take } from "../../../core/instrument";
-import { formatNumber, parseNumber, travelOf, valueAt } from "../../../core/params";
+import { formatNumber, parseNumber, plural, travelOf, valueAt } from "../../../core/params";
 import { isDrag } from "../../state/gesture";
 import { setView, useView } from "../../state/view";
 import { Button, Hint } from "../../widgets/Button";
@@ -110,7 +110,9 @@ export function FindStrip({ take, search, show, settle, forget }: FindStripProps
       ))}
       {search.by === "markers" && (
         <span className="text-ink-soft">
-          {take.markers.length === 0 ? "this take's file has no markers" : `${take.markers.length} markers in the file`}
+          {take.markers.length === 0
+            ? "this take's file has no markers"
+            : `${plural(take.markers.length, "marker")} in the file`}
         </span>
       )}
       {details.length > 0 && (

@@ -1,16 +1,11 @@
 import { Command } from "cmdk";
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { foundBy } from "../../../core/params";
 import { type UnitKind, unitSpec } from "../../../core/units";
 
-/** Whether a text has every word that is looked for, in any order: 1 or 0. */
-const hasAllWords = (text: string, wanted: string): number =>
-  wanted
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.toLowerCase().includes(word))
-    ? 1
-    : 0;
+/** By its name, by what it does, or by an everyday word for that. */
+const fits = (text: string, wanted: string): number => (foundBy(text, wanted) ? 1 : 0);
 
 /** A button that offers kinds of units: each is explained in a sentence, and found by any word of it. */
 export function KindMenu({
@@ -39,7 +34,7 @@ export function KindMenu({
           collisionPadding={8}
           className="z-50 w-[360px] rounded-m border border-rule-strong bg-sheet shadow-md"
         >
-          <Command label={label} filter={hasAllWords}>
+          <Command label={label} filter={fits}>
             <Command.Input
               autoFocus
               placeholder="find by what it does …"

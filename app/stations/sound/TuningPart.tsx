@@ -3,6 +3,7 @@ import { useRef } from "react";
 import { FormatError, readMapping, readScale, tuneKeys } from "../../../core/formats";
 import { setTuning } from "../../../core/instrument";
 import { plural } from "../../../core/params";
+import { reasonOf } from "../../basis/reason-of";
 import { tell } from "../../state/notices";
 import { session } from "../../state/session";
 import { useInstrument } from "../../state/use-session";
@@ -29,7 +30,7 @@ async function load(files: readonly File[]): Promise<void> {
     );
   } catch (error) {
     if (!(error instanceof FormatError)) throw error;
-    tell("error", `${reading} can't be read as a tuning: ${error.message}. Nothing was changed.`);
+    tell("error", `${reading} can't be read as a tuning: ${reasonOf(error)}. Nothing was changed.`);
   }
 }
 

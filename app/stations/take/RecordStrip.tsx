@@ -132,7 +132,7 @@ export function RecordStrip() {
         <Hint
           text={
             view.clipped > 0
-              ? `${view.clipped} samples at full scale: lower the gain at the device and click to reset`
+              ? `${plural(view.clipped, "sample")} at full scale: lower the gain at the device and click to reset`
               : "Counts samples at full scale"
           }
         >

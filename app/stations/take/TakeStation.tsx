@@ -141,7 +141,7 @@ function Takes({ take, takes }: { take: Take; takes: readonly Take[] }) {
                   </span>
                   <span className="num text-right">{formatNumber("seconds", t.frames / t.rate)}</span>
                   <span className="num text-right text-ink-soft">
-                    {t.slices.length > 0 ? `${t.slices.filter((s) => s.keep).length} slices` : "not cut yet"}
+                    {t.slices.length > 0 ? plural(t.slices.filter((s) => s.keep).length, "slice") : "not cut yet"}
                   </span>
                 </button>
               </WithMenu>
