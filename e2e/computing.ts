@@ -175,11 +175,11 @@ export const computing: readonly Scenario[] = [
         (await stored(page)).routes.some((r) => /\/rows\/\d+\/ratio$/.test(r.target) && r.source === "velocity"),
       );
 
-      // Saved under its name it is among the settings of all resonators, also after a reload.
+      // Saved under its name it is among the presets of all resonators, also after a reload.
       await typed(page, "Name of the unit", "My frame");
       await page.getByRole("button", { name: "Preset", exact: true }).click();
       await page.getByRole("menuitem", { name: "Save as “My frame”" }).click();
-      await notice(page, /among the settings/).waitFor();
+      await notice(page, /among the presets/).waitFor();
       await page.getByText("saved", { exact: true }).waitFor();
       await page.reload();
       await page.getByRole("region", { name: "My frame", exact: true }).waitFor();

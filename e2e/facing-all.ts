@@ -74,7 +74,7 @@ export const facingAll: readonly Scenario[] = [
       await page.getByTestId("face-page").getByRole("group").last().focus();
       for (let n = 1; n < PARTIALS; n++) await page.keyboard.press("Control+Shift+d");
       await addControl(page, "Slider");
-      await choose(page, "Bound to", "place of partial 1", /place of partial 1$/);
+      await choose(page, "Bound to", "pan of partial 1", /pan of partial 1$/);
       await page.getByTestId("face-page").getByRole("group").last().focus();
       for (let n = 1; n < PARTIALS; n++) await page.keyboard.press("Control+Shift+d");
       const made = await itemsOf(page);
@@ -96,7 +96,7 @@ export const facingAll: readonly Scenario[] = [
       await addControl(page, "Button");
       await choose(page, "Bound to", "main: heard", /Main.*[Hh]eard/);
       await addControl(page, "Choice");
-      await choose(page, "Bound to", "main filter", /Main.*[Mm]ode/);
+      await choose(page, "Bound to", "main filter", /Main.*[Tt]ype/);
       await addControl(page, "Previous and next");
       await choose(page, "Bound to", "main filter", /Main.*[Ss]lope/);
       await addControl(page, "XY");

@@ -119,10 +119,10 @@ export function Wheels() {
             vel.
             <Well
               label="Fixed velocity"
-              text={strength === null ? "as played" : String(strength)}
-              width={66}
+              text={strength === null ? "played" : String(strength)}
+              width={46}
               onType={(text) => {
-                const free = /^\s*(free|as played|-|–)?\s*$/i.test(text);
+                const free = /^\s*(free|(as )?played|-|–)?\s*$/i.test(text);
                 const typed = parseNumber("count", text);
                 if (!free && (typed === null || typed < 1 || typed > 127)) return false;
                 setView({ strength: free || typed === null ? null : Math.round(typed) });

@@ -1,7 +1,7 @@
 import { Pin } from "lucide-react";
 import { useMemo, useState } from "react";
 import { renameUnit, type Unit } from "../../core/instrument";
-import { readySettings, unitSpec } from "../../core/units";
+import { presetsOf, unitSpec } from "../../core/units";
 import { session } from "../state/session";
 import { useUnit } from "../state/use-session";
 import { setView, useView } from "../state/view";
@@ -73,7 +73,7 @@ export function UnitPanel({ address, narrow = false }: { address: string; narrow
           {spec.label === unit.name ? spec.help : `${spec.label}: ${spec.help}`}
         </span>
         <span className="flex-1" />
-        {readySettings(unit.kind).length > 0 && <PresetMenu address={address} unit={unit} />}
+        {presetsOf(unit.kind).length > 0 && <PresetMenu address={address} unit={unit} />}
         {spec.role === "source" && <SourceChoice layer={address.split("/")[1] ?? ""} unit={unit} />}
         {unit.params.on !== undefined && <CompareButton key={address} address={address} />}
         {unit.params.on !== undefined && (

@@ -1,5 +1,5 @@
 import type { ParamValue } from "../params";
-import { readySettings, type UnitKind } from "../units";
+import { presetsOf, type UnitKind } from "../units";
 import { changeUnit } from "./address";
 import { newLayer, newUnit } from "./defaults";
 import type { Edit } from "./edit";
@@ -15,7 +15,7 @@ interface Member {
   readonly stages?: readonly {
     readonly kind: UnitKind;
     readonly params?: Readonly<Record<string, ParamValue>>;
-    /** One of its ready settings, by name. */
+    /** One of its presets, by name. */
     readonly as?: string;
   }[];
   readonly silent?: true;
@@ -122,7 +122,7 @@ function withMember(
   let doc = setSource(id, source).apply(addLayer({ ...newLayer(id, name), stages: units }).apply(before));
   doc = setUp(`layers/${id}/source`, { name: "", params }).apply(doc);
   stages.forEach(({ kind, params: own = {}, as }, s) => {
-    const ready = readySettings(kind).find((r) => r.name === as);
+    const ready = presetsOf(kind).find((r) => r.name === as);
     doc = setUp(`layers/${id}/stages/${kind}${s + 1}`, {
       ...ready,
       name: "",

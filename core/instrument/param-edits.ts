@@ -1,5 +1,5 @@
 import { clampValue, formatValue, type ParamValue } from "../params";
-import { type ReadySetting, type TableRow, type UnitKind, unitSpec } from "../units";
+import { type Preset, type TableRow, type UnitKind, unitSpec } from "../units";
 import { changeUnit, findParam, findUnit } from "./address";
 import { type UnitList, unitsOf, withUnits } from "./chains";
 import { withoutDead } from "./dead-references";
@@ -166,7 +166,7 @@ export const setTable = (address: string, rows: readonly TableRow[], what: strin
 const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "track", "level", "mix"]);
 
 /** Sets a unit up: all parameters as given or as they are at first, and its table; what it is connected with stays. */
-export const setUp = (address: string, { name, params, table }: ReadySetting): Edit => ({
+export const setUp = (address: string, { name, params, table }: Preset): Edit => ({
   name: `Set up as ${name}`,
   apply: (doc) => {
     const next = changeUnit(doc, address, (unit) => {

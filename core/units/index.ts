@@ -12,7 +12,7 @@ export {
 } from "./list";
 export { isLocked, LOCKED } from "./locked";
 export { number } from "./number";
-export { type ReadySetting, readySettings } from "./ready";
+export { type Preset, presetsOf } from "./presets";
 export { type ReferenceLine, type ReferenceUnit, reference } from "./reference";
 export { type Formant, formantsOf } from "./stages/vowel";
 export type {

@@ -2,7 +2,7 @@ import type { ParamValue } from "../../params";
 import type { TableRow } from "../unit";
 
 /** A kind of unit set up for something: what isn't given is as it is at first. */
-export interface ReadySetting {
+export interface Preset {
   readonly name: string;
   readonly params: Readonly<Record<string, ParamValue>>;
   readonly table?: readonly TableRow[];

@@ -1,6 +1,6 @@
-import type { ReadySetting } from "./ready";
+import type { Preset } from "./preset";
 
-export const equaliser: readonly ReadySetting[] = [
+export const equaliser: readonly Preset[] = [
   { name: "Without rumble", params: { kind1: "lowCut", frequency1: 60 } },
   {
     name: "Warm",
@@ -35,7 +35,7 @@ export const equaliser: readonly ReadySetting[] = [
   { name: "Air", params: { kind5: "highShelf", frequency5: 10000, gain5: 5 } },
 ];
 
-export const compressor: readonly ReadySetting[] = [
+export const compressor: readonly Preset[] = [
   { name: "Gently together", params: { threshold: -20, ratio: 2, attack: 0.03, release: 0.25, makeUp: 2 } },
   { name: "Firm", params: { threshold: -24, ratio: 4, attack: 0.01, release: 0.15, makeUp: 5 } },
   { name: "Lets the hit through", params: { threshold: -26, ratio: 5, attack: 0.05, release: 0.12, makeUp: 5 } },
@@ -44,7 +44,7 @@ export const compressor: readonly ReadySetting[] = [
   { name: "Catches peaks", params: { threshold: -8, ratio: 20, attack: 0.0005, release: 0.06, ahead: 0.003, knee: 2 } },
 ];
 
-export const limiter: readonly ReadySetting[] = [
+export const limiter: readonly Preset[] = [
   { name: "Safe", params: {} },
   { name: "A little louder", params: { drive: 3 } },
   { name: "Loud", params: { drive: 8, release: 0.15 } },
@@ -53,7 +53,7 @@ export const limiter: readonly ReadySetting[] = [
   { name: "Slow", params: { drive: 4, release: 0.6 } },
 ];
 
-export const stereo: readonly ReadySetting[] = [
+export const stereo: readonly Preset[] = [
   { name: "In the middle", params: { width: 0 } },
   { name: "Narrow", params: { width: 0.5 } },
   { name: "As it is", params: { width: 1 } },
@@ -62,7 +62,7 @@ export const stereo: readonly ReadySetting[] = [
   { name: "A step to the left", params: { balance: -0.3 } },
 ];
 
-export const drive: readonly ReadySetting[] = [
+export const drive: readonly Preset[] = [
   { name: "Warmth", params: { drive: 6, curve: "soft", tone: 9000 } },
   { name: "Overdriven", params: { drive: 20, curve: "soft", tone: 6000 } },
   { name: "Fuzz", params: { drive: 34, curve: "hard", tone: 4500 } },
@@ -71,7 +71,7 @@ export const drive: readonly ReadySetting[] = [
   { name: "Torn", params: { drive: 30, curve: "fold", tone: 12000 } },
 ];
 
-export const crusher: readonly ReadySetting[] = [
+export const crusher: readonly Preset[] = [
   { name: "Twelve bits", params: { bits: 12, rate: 26000 } },
   { name: "Eight bits", params: { bits: 8, rate: 16000 } },
   { name: "Toy", params: { bits: 5, rate: 9000 } },
@@ -80,7 +80,7 @@ export const crusher: readonly ReadySetting[] = [
   { name: "Few moments", params: { bits: 16, rate: 2200 } },
 ];
 
-export const chorus: readonly ReadySetting[] = [
+export const chorus: readonly Preset[] = [
   { name: "Two of them", params: { rate: 0.5, depth: 0.002, time: 0.015 } },
   { name: "Many of them", params: { rate: 0.8, depth: 0.006, time: 0.02, feedback: 0.15 } },
   { name: "Slow and wide", params: { rate: 0.15, depth: 0.008, time: 0.018, spread: 180 } },
@@ -89,7 +89,7 @@ export const chorus: readonly ReadySetting[] = [
   { name: "In the beat", params: { beat: "1/2", depth: 0.004 } },
 ];
 
-export const flanger: readonly ReadySetting[] = [
+export const flanger: readonly Preset[] = [
   { name: "Slow sweep", params: { rate: 0.1, depth: 0.003, time: 0.003, feedback: 0.5 } },
   { name: "Jet", params: { rate: 0.07, depth: 0.004, time: 0.004, feedback: 0.85 } },
   { name: "Hollow sweep", params: { rate: 0.2, depth: 0.003, time: 0.003, feedback: -0.75 } },
@@ -98,7 +98,7 @@ export const flanger: readonly ReadySetting[] = [
   { name: "Over a bar", params: { beat: "1", depth: 0.004, feedback: 0.6 } },
 ];
 
-export const phaser: readonly ReadySetting[] = [
+export const phaser: readonly Preset[] = [
   { name: "Slow", params: { stages: "4", rate: 0.12, depth: 2 } },
   { name: "Deep", params: { stages: "8", rate: 0.2, depth: 3, feedback: 0.6 } },
   { name: "Six notches", params: { stages: "12", rate: 0.3, depth: 1.5, feedback: 0.4 } },
@@ -107,7 +107,7 @@ export const phaser: readonly ReadySetting[] = [
   { name: "In the beat", params: { stages: "6", beat: "1/2", depth: 2 } },
 ];
 
-export const tremolo: readonly ReadySetting[] = [
+export const tremolo: readonly Preset[] = [
   { name: "Gentle", params: { depth: 0.3, rate: 5 } },
   { name: "Deep", params: { depth: 0.9, rate: 6 } },
   { name: "Auto-pan", params: { depth: 0.8, rate: 1.2, spread: 180 } },
@@ -116,7 +116,7 @@ export const tremolo: readonly ReadySetting[] = [
   { name: "Slow swell", params: { depth: 0.7, beat: "2", shape: "triangle" } },
 ];
 
-export const delay: readonly ReadySetting[] = [
+export const delay: readonly Preset[] = [
   { name: "Steps back", params: { mix: 0.5, feedback: 0.5, duck: 24, back: 0.5 } },
   { name: "Slap", params: { time: 0.11, feedback: 0.1 } },
   { name: "Eighths", params: { beat: "1/8", feedback: 0.4 } },
@@ -127,7 +127,7 @@ export const delay: readonly ReadySetting[] = [
   { name: "Doubled", params: { time: 0.028, feedback: 0 } },
 ];
 
-export const hall: readonly ReadySetting[] = [
+export const hall: readonly Preset[] = [
   { name: "Workshop", params: { size: 0.3, decay: 0.8, preDelay: 0.004, early: 0.7, highAbove: 5000 } },
   { name: "Stairwell", params: { size: 0.5, decay: 2.6, preDelay: 0.01, high: 0.8, early: 0.6 } },
   { name: "Under the bridge", params: { size: 0.9, decay: 5, preDelay: 0.04, low: 1.6, high: 0.3 } },
@@ -136,7 +136,7 @@ export const hall: readonly ReadySetting[] = [
   { name: "Cloud", params: { size: 1, decay: 18, early: 0, motion: 0.8, diffusion: 1, width: 1.4 } },
 ];
 
-export const reverb: readonly ReadySetting[] = [
+export const reverb: readonly Preset[] = [
   { name: "Small room", params: { size: 0.25, decay: 0.4, damping: 7000 } },
   { name: "Room", params: { size: 0.5, decay: 0.9, damping: 6000 } },
   { name: "Long", params: { size: 0.8, decay: 3.5, damping: 5000 } },
@@ -145,7 +145,7 @@ export const reverb: readonly ReadySetting[] = [
   { name: "Endless", params: { size: 1, decay: 16, damping: 4000 } },
 ];
 
-export const convolution: readonly ReadySetting[] = [
+export const convolution: readonly Preset[] = [
   { name: "Swells backwards", params: { mix: 0.4, way: "backward", rise: 0.2 } },
   { name: "Twice as large", params: { mix: 0.3, stretch: 2, fade: 0.3 } },
   { name: "As it was recorded", params: {} },
@@ -156,7 +156,7 @@ export const convolution: readonly ReadySetting[] = [
   { name: "Its tail", params: { start: 0.12, delay: 0.02 } },
 ];
 
-export const gate: readonly ReadySetting[] = [
+export const gate: readonly Preset[] = [
   { name: "Rests silent", params: { threshold: -50, release: 0.2 } },
   { name: "Cut room", params: { threshold: -30, hold: 0.15, release: 0.03 } },
   { name: "Only what is hit", params: { threshold: -20, hold: 0.02, release: 0.05 } },
@@ -165,7 +165,7 @@ export const gate: readonly ReadySetting[] = [
   { name: "Chopped", params: { threshold: -24, lower: 2, attack: 0.0005, hold: 0, release: 0.01 } },
 ];
 
-export const rotary: readonly ReadySetting[] = [
+export const rotary: readonly Preset[] = [
   { name: "Slow", params: { speed: "slow" } },
   { name: "Fast", params: { speed: "fast" } },
   { name: "At the grille", params: { speed: "fast", near: 1, spread: 180 } },

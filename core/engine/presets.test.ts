@@ -10,25 +10,25 @@ import {
   setUp,
   together,
 } from "../instrument";
-import { kindsAt, readySettings, unitSpec } from "../units";
+import { kindsAt, presetsOf, unitSpec } from "../units";
 import { BENCH_SHA, bench, benchInstrument, benchOf, peak, RATE, sine } from "./test-bench";
 
 const KINDS = [...kindsAt("source"), ...kindsAt("stage"), ...kindsAt("main")].filter(
-  (kind) => readySettings(kind).length > 0,
+  (kind) => presetsOf(kind).length > 0,
 );
 const TONE = sine(RATE * 2, 220, 0.3);
 
 test("all that can stand on the way of the sound have some, but what has one setting alone", () => {
   const without = [...kindsAt("source"), ...kindsAt("stage"), ...kindsAt("main")].filter(
-    (k) => readySettings(k).length === 0,
+    (k) => presetsOf(k).length === 0,
   );
   expect(without).toEqual(["samples", "level", "feed", "place"]);
 });
 
-describe.each(KINDS)("ready settings of %s", (kind) => {
+describe.each(KINDS)("presets of %s", (kind) => {
   const spec = unitSpec(kind);
   test("there are six at the least, with names of their own, parameters and rows that exist and lie in their ranges", () => {
-    const ready = readySettings(kind);
+    const ready = presetsOf(kind);
     expect(ready.length).toBeGreaterThanOrEqual(6);
     expect(new Set(ready.map((r) => r.name)).size).toBe(ready.length);
     for (const { params, table } of ready) {
@@ -53,7 +53,7 @@ describe.each(KINDS)("ready settings of %s", (kind) => {
   // What stands on buses is measured by the tests over its kinds.
   if (!unitSpec(kind).cell && kind !== "filter") return;
   test("each sounds, none too loud, and none like another", () => {
-    const levels = readySettings(kind).map((ready) => {
+    const levels = presetsOf(kind).map((ready) => {
       const source = spec.role === "source";
       const plain = source
         ? setSource("main", kind).apply(newInstrument("bench", "Bench"))

@@ -1,6 +1,6 @@
-import { db, type ReadySetting, rowsBy } from "./ready";
+import { db, type Preset, rowsBy } from "./preset";
 
-export const oscillator: readonly ReadySetting[] = [
+export const oscillator: readonly Preset[] = [
   { name: "Plain bell push", params: { wave: "sine" } },
   { name: "Dynamo hum", params: { wave: "triangle", into: "saw", blend: 0.25, drift: 4, sub: -12 } },
   { name: "Wide wheel", params: { wave: "saw", unison: 7, detune: 18, spread: 0.9, drift: 3, begins: "random" } },
@@ -14,7 +14,7 @@ export const oscillator: readonly ReadySetting[] = [
   { name: "Low gear", params: { wave: "saw", sub: 0, subWave: "pulse", subDown: 12 } },
 ];
 
-export const wavetable: readonly ReadySetting[] = [
+export const wavetable: readonly Preset[] = [
   { name: "From the beginning", params: { position: 0 } },
   { name: "From the middle", params: { position: 0.5 } },
   { name: "From the end", params: { position: 1 } },
@@ -23,7 +23,7 @@ export const wavetable: readonly ReadySetting[] = [
   { name: "Long cycles", params: { cycle: 2048 } },
 ];
 
-export const partials: readonly ReadySetting[] = [
+export const partials: readonly Preset[] = [
   {
     name: "Brass as of a horn",
     params: { scatter: 0.2 },
@@ -82,7 +82,7 @@ export const partials: readonly ReadySetting[] = [
   },
 ];
 
-export const grains: readonly ReadySetting[] = [
+export const grains: readonly Preset[] = [
   { name: "Still cloud", params: { position: 0.3, around: 0.02, size: 0.15, density: 30, irregular: 0.6, width: 0.8 } },
   { name: "Gravel", params: { position: 0.5, around: 0.5, size: 0.03, density: 60, irregular: 1, width: 1 } },
   { name: "Slow brush", params: { position: 0.4, around: 0.1, size: 0.5, density: 8, irregular: 0.4, width: 0.7 } },
@@ -94,7 +94,7 @@ export const grains: readonly ReadySetting[] = [
   { name: "Loose chain", params: { position: 0.6, around: 0.2, size: 0.05, density: 9, irregular: 0.8, width: 0.6 } },
 ];
 
-export const noise: readonly ReadySetting[] = [
+export const noise: readonly Preset[] = [
   { name: "Leak in a tube", params: { colour: "white", width: 0.4 } },
   { name: "Wind in the spokes", params: { colour: "pink", width: 1 } },
   { name: "Tyres far away", params: { colour: "brown", width: 1 } },
@@ -108,7 +108,7 @@ export const noise: readonly ReadySetting[] = [
   },
 ];
 
-export const impulses: readonly ReadySetting[] = [
+export const impulses: readonly Preset[] = [
   { name: "Even clicks", params: {} },
   { name: "Soft reed", params: { tilt: -9 } },
   { name: "Throat", params: { tilt: -6, jitter: 0.01 } },
@@ -117,7 +117,7 @@ export const impulses: readonly ReadySetting[] = [
   { name: "Rough breath", params: { tilt: -6, jitter: 0.06 } },
 ];
 
-export const strike: readonly ReadySetting[] = [
+export const strike: readonly Preset[] = [
   {
     name: "Wooden spoon",
     params: { tone: -30, toneLength: 0.03, drop: 0, noise: -6, noiseLength: 0.012, colour: 1800 },

@@ -1,6 +1,6 @@
-import { type ReadySetting, rowsBy } from "./ready";
+import { type Preset, rowsBy } from "./preset";
 
-export const filter: readonly ReadySetting[] = [
+export const filter: readonly Preset[] = [
   { name: "Warm", params: { mode: "low", slope: "12", character: "clean", cutoff: 1200, resonance: 0.1 } },
   {
     name: "Dark and ringing",
@@ -25,7 +25,7 @@ const BELL = [0.5, 1, 1.183, 1.506, 2, 2.514, 2.662, 3.011, 4.166, 5.433, 6.796,
 const modesOf = (ratios: readonly number[], slope: number, ring: number, law: number) =>
   ratios.map((ratio, i) => ({ ratio, level: -slope * i, decay: Math.min(60, ring / ratio ** law) }));
 
-export const resonator: readonly ReadySetting[] = [
+export const resonator: readonly Preset[] = [
   { name: "Steel bar", params: {}, table: modesOf(BAR, 3, 5, 0.8) },
   { name: "Wooden bar", params: { damping: 0.6 }, table: modesOf(BAR, 5, 0.5, 0.7) },
   { name: "Skin", params: {}, table: modesOf(SKIN, 2, 0.7, 0.6) },
@@ -52,7 +52,7 @@ export const resonator: readonly ReadySetting[] = [
   { name: "Glass", params: {}, table: modesOf([1, 2.32, 4.25, 6.63, 9.38], 5, 2.5, 0.5) },
 ];
 
-export const comb: readonly ReadySetting[] = [
+export const comb: readonly Preset[] = [
   { name: "Plucked wire", params: { mix: 1, decay: 2.5, damping: 5000 } },
   { name: "Muted wire", params: { mix: 1, decay: 0.3, damping: 1800 } },
   { name: "Pipe, one end open", params: { mix: 1, decay: 0.8, damping: 3000, ends: "other" } },
@@ -61,7 +61,7 @@ export const comb: readonly ReadySetting[] = [
   { name: "Tin can", params: { mix: 0.6, decay: 0.15, damping: 12000, transpose: 19 } },
 ];
 
-export const shaper: readonly ReadySetting[] = [
+export const shaper: readonly Preset[] = [
   { name: "Warmth", params: { curve: "soft", drive: 9 } },
   { name: "Bite", params: { curve: "soft", drive: 24, bias: 0.15 } },
   { name: "Clipped", params: { curve: "hard", drive: 18 } },
@@ -73,7 +73,7 @@ export const shaper: readonly ReadySetting[] = [
   { name: "Lopsided", params: { curve: "hard", drive: 15, bias: 0.5 } },
 ];
 
-export const vowel: readonly ReadySetting[] = [
+export const vowel: readonly Preset[] = [
   { name: "Ee", params: { vowel: 0 } },
   { name: "Eh", params: { vowel: 0.25 } },
   { name: "Ah", params: { vowel: 0.5 } },
@@ -84,7 +84,7 @@ export const vowel: readonly ReadySetting[] = [
   { name: "Through a hose", params: { vowel: 0.7, width: 0.4, mix: 1 } },
 ];
 
-export const allpass: readonly ReadySetting[] = [
+export const allpass: readonly Preset[] = [
   { name: "One notch", params: { stages: "2", centre: 900, feedback: 0 } },
   { name: "Two notches", params: { stages: "4", centre: 700, feedback: 0.3 } },
   { name: "Sharp notches", params: { stages: "6", centre: 1200, feedback: 0.7 } },
@@ -93,7 +93,7 @@ export const allpass: readonly ReadySetting[] = [
   { name: "Airy", params: { stages: "8", centre: 5000, feedback: 0.2 } },
 ];
 
-export const ring: readonly ReadySetting[] = [
+export const ring: readonly Preset[] = [
   { name: "A fifth", params: { ratio: 1.5 } },
   { name: "An octave", params: { ratio: 2, mix: 0.5 } },
   { name: "Clang", params: { ratio: Math.SQRT2 } },
@@ -102,7 +102,7 @@ export const ring: readonly ReadySetting[] = [
   { name: "High glass", params: { ratio: 7.3, mix: 0.4 } },
 ];
 
-export const coarse: readonly ReadySetting[] = [
+export const coarse: readonly Preset[] = [
   { name: "Twelve bits", params: { bits: 12, rate: 26000 } },
   { name: "Eight bits", params: { bits: 8, rate: 16000 } },
   { name: "Toy", params: { bits: 5, rate: 9000 } },
@@ -111,7 +111,7 @@ export const coarse: readonly ReadySetting[] = [
   { name: "As coarse at every key", params: { bits: 8, rate: 4200, follow: 1 } },
 ];
 
-export const transient: readonly ReadySetting[] = [
+export const transient: readonly Preset[] = [
   { name: "More of the hit", params: { begins: 9 } },
   { name: "Softer mallet", params: { begins: -9 } },
   { name: "More of the ring", params: { goesOn: 6 } },

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { setUp, type Unit } from "../../core/instrument";
-import { isUnitKind, type ReadySetting, type UnitKind, unitSpec } from "../../core/units";
+import { isUnitKind, type Preset, type UnitKind, unitSpec } from "../../core/units";
 import { reasonOf } from "../basis/reason-of";
 import { saveFile } from "../basis/save-file";
 import { settings } from "../storage/stores";
@@ -9,24 +9,24 @@ import { pickFiles } from "./pick-files";
 import { session } from "./session";
 
 const KEY = "unit-settings";
-/** Settings of all kinds that are kept, bytes of a file, and characters of a name. */
+/** Presets of all kinds that are kept, bytes of a file, and characters of a name. */
 const MOST = 400;
 const LARGEST = 2_000_000;
 const LONGEST_NAME = 60;
 
-/** A setting that somebody saved, and the kind of unit that it is of. */
-export interface SavedSetting extends ReadySetting {
+/** A preset that somebody saved, and the kind of unit that it is of. */
+export interface SavedPreset extends Preset {
   readonly kind: UnitKind;
 }
 
 /** What was saved in this browser, the newest first; null before it was looked up. */
-export const useSavedSettings = create<{ readonly saved: readonly SavedSetting[] | null }>(() => ({ saved: null }));
+export const useSavedPresets = create<{ readonly saved: readonly SavedPreset[] | null }>(() => ({ saved: null }));
 
 const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** A setting read from outside, all of it kept in range; null where it is none. Unknown parameters and columns are left out. */
-export function readSetting(value: unknown): SavedSetting | null {
+/** A preset read from outside, all of it kept in range; null where it is none. Unknown parameters and columns are skipped. */
+export function readPreset(value: unknown): SavedPreset | null {
   if (!isRecord(value) || typeof value.kind !== "string" || !isUnitKind(value.kind)) return null;
   const { kind } = value;
   const spec = unitSpec(kind);
@@ -56,28 +56,28 @@ export function readSetting(value: unknown): SavedSetting | null {
 }
 
 /** Looks up what was saved. */
-export async function loadSavedSettings(): Promise<void> {
+export async function loadSavedPresets(): Promise<void> {
   const stored = await settings.getItem<unknown>(KEY).catch(() => null);
-  const saved = (Array.isArray(stored) ? stored : []).flatMap((s) => readSetting(s) ?? []);
-  useSavedSettings.setState({ saved: saved.slice(0, MOST) });
+  const saved = (Array.isArray(stored) ? stored : []).flatMap((s) => readPreset(s) ?? []);
+  useSavedPresets.setState({ saved: saved.slice(0, MOST) });
 }
 
-async function store(change: (saved: readonly SavedSetting[]) => readonly SavedSetting[]): Promise<void> {
+async function store(change: (saved: readonly SavedPreset[]) => readonly SavedPreset[]): Promise<void> {
   // Another tab may have saved one meanwhile.
-  await loadSavedSettings();
-  const saved = change(useSavedSettings.getState().saved ?? []).slice(0, MOST);
+  await loadSavedPresets();
+  const saved = change(useSavedPresets.getState().saved ?? []).slice(0, MOST);
   try {
     await settings.setItem(KEY, saved);
-    useSavedSettings.setState({ saved });
+    useSavedPresets.setState({ saved });
   } catch (error) {
-    tell("error", `The setting was not saved: ${reasonOf(error)}.`);
+    tell("error", `The preset was not saved: ${reasonOf(error)}.`);
   }
 }
 
-const isSame = (a: SavedSetting, b: SavedSetting): boolean => a.kind === b.kind && a.name === b.name;
+const isSame = (a: SavedPreset, b: SavedPreset): boolean => a.kind === b.kind && a.name === b.name;
 
 /** What a unit is set to, under its name. */
-export const settingOf = ({ kind, name, params, table }: Unit): SavedSetting => ({
+export const presetOf = ({ kind, name, params, table }: Unit): SavedPreset => ({
   kind,
   name,
   params: Object.fromEntries(Object.entries(params).filter(([id]) => id !== "on")),
@@ -85,39 +85,37 @@ export const settingOf = ({ kind, name, params, table }: Unit): SavedSetting => 
 });
 
 /** Keeps what a unit is set to under its name; one of the same name gives way. */
-export async function keepSetting(unit: Unit): Promise<void> {
-  const setting = settingOf(unit);
-  await store((saved) => [setting, ...saved.filter((s) => !isSame(s, setting))]);
-  tell("good", `“${setting.name}” is among the settings of every ${unitSpec(unit.kind).label.toLowerCase()} now.`);
+export async function savePreset(unit: Unit): Promise<void> {
+  const preset = presetOf(unit);
+  await store((saved) => [preset, ...saved.filter((s) => !isSame(s, preset))]);
+  tell("good", `“${preset.name}” is among the presets of ${unitSpec(unit.kind).label} now.`);
 }
 
-export const forgetSetting = (setting: SavedSetting): Promise<void> =>
-  store((saved) => saved.filter((s) => !isSame(s, setting)));
+export const deletePreset = (preset: SavedPreset): Promise<void> =>
+  store((saved) => saved.filter((s) => !isSame(s, preset)));
 
 /** Writes what a unit is set to into a file for others. */
-export function settingToFile(unit: Unit): void {
-  const setting = { vise: "unit setting", version: 1, ...settingOf(unit) };
-  saveFile(`${unit.name}.vise-unit.json`, new Blob([JSON.stringify(setting, null, 2)], { type: "application/json" }));
+export function exportPreset(unit: Unit): void {
+  const preset = { vise: "unit preset", version: 1, ...presetOf(unit) };
+  saveFile(`${unit.name}.vise-unit.json`, new Blob([JSON.stringify(preset, null, 2)], { type: "application/json" }));
 }
 
-/** Sets a unit up by a file that somebody picks, and keeps that setting. */
-export async function settingFromFile(address: string, kind: UnitKind): Promise<void> {
+/** Sets a unit up by a file that somebody picks, and saves that preset. */
+export async function importPreset(address: string, kind: UnitKind): Promise<void> {
   const [file] = await pickFiles({ accept: ".json,application/json" });
   if (!file) return;
   const fail = (why: string) => tell("error", `${file.name} ${why}. Nothing was changed.`);
-  if (file.size > LARGEST) return fail("is too large for a setting");
+  if (file.size > LARGEST) return fail("is too large for a preset");
   let value: unknown;
   try {
     value = JSON.parse(await file.text());
   } catch {
-    return fail("isn’t a setting: it can’t be read as JSON");
+    return fail("isn’t a preset: it can’t be read as JSON");
   }
-  const setting = readSetting(value);
-  if (!setting) return fail("isn’t a setting of a unit");
-  if (setting.kind !== kind)
-    return fail(
-      `is for a ${unitSpec(setting.kind).label.toLowerCase()}, not for a ${unitSpec(kind).label.toLowerCase()}`,
-    );
-  session.commit(setUp(address, setting));
-  await store((saved) => [setting, ...saved.filter((s) => !isSame(s, setting))]);
+  const preset = readPreset(value);
+  if (!preset) return fail("isn’t a preset of a unit");
+  if (preset.kind !== kind)
+    return fail(`is a preset of ${unitSpec(preset.kind).label}, not of ${unitSpec(kind).label}`);
+  session.commit(setUp(address, preset));
+  await store((saved) => [preset, ...saved.filter((s) => !isSame(s, preset))]);
 }
