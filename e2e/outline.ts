@@ -137,13 +137,13 @@ export const outline: readonly Scenario[] = [
       assert.equal((await stored(page)).sets[0]?.params.chosen, 1);
       // A microphone that has no zones, heard alone: nothing sounds, every station says so, and one press ends it.
       await page.getByRole("button", { name: "Add microphone" }).click();
-      await page.getByRole("button", { name: "Hear alone: Mic 1" }).click();
+      await page.getByRole("button", { name: "Solo: Mic 1" }).click();
       for (let i = 0, quiet = false; i < 5 && !quiet; i++) {
         quiet = !(await sounds(page, "d"));
         assert.ok(quiet || i < 4, "nothing is of that microphone");
       }
       await station(page, "Loop");
-      await page.getByRole("button", { name: "1 alone" }).click();
+      await page.getByRole("button", { name: "1 soloed" }).click();
       assert.ok(await sounds(page, "d"), "and all sounds again");
       // All of it is there after a reload.
       const last = await stored(page);

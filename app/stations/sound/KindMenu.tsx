@@ -1,11 +1,8 @@
 import { Command } from "cmdk";
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { foundBy } from "../../../core/params";
 import { type UnitKind, unitSpec } from "../../../core/units";
-
-/** By its name, by what it does, or by an everyday word for that. */
-const fits = (text: string, wanted: string): number => (foundBy(text, wanted) ? 1 : 0);
+import { rankKind } from "./rank-kind";
 
 /** A button that offers kinds of units: each is explained in a sentence, and found by any word of it. */
 export function KindMenu({
@@ -34,7 +31,7 @@ export function KindMenu({
           collisionPadding={8}
           className="z-50 w-[360px] rounded-m border border-rule-strong bg-sheet shadow-md"
         >
-          <Command label={label} filter={fits}>
+          <Command label={label} filter={(label, typed, more) => rankKind(label, more?.join(" ") ?? "", typed)}>
             <Command.Input
               autoFocus
               placeholder="find by what it does …"
@@ -47,7 +44,8 @@ export function KindMenu({
                 return (
                   <Command.Item
                     key={kind}
-                    value={`${spec.label} ${spec.help}`}
+                    value={spec.label}
+                    keywords={[spec.help]}
                     onSelect={() => {
                       setOpen(false);
                       onPick(kind);
