@@ -135,9 +135,9 @@ export const facingAll: readonly Scenario[] = [
       await typed(page, "Goes from of Level", "0 dB");
       await typed(page, "Goes to of Level", "−60 dB");
       await addControl(page, "Dial");
-      await choose(page, "Bound to", "main: release", /Main.*[Rr]elease/);
+      await choose(page, "Bound to", "amp envelope release", /Amp envelope release\b(?! bend)/);
       await addControl(page, "Dial");
-      await choose(page, "Bound to", "main: attack", /Main.*[Aa]ttack/);
+      await choose(page, "Bound to", "amp envelope attack", /Amp envelope attack\b(?! bend)/);
       await page.getByRole("button", { name: "Add a page" }).click();
       await addControl(page, "Text");
       await typed(page, "Text", "The other page");
@@ -195,15 +195,15 @@ async function measure(page: Page): Promise<void> {
   }
   // Sliders: partials to the left and to the right, heard at the left.
   for (let n = 2; n <= PARTIALS; n += 2) await press(slider(`Level ${n}`), "End");
-  for (let n = 1; n <= PARTIALS; n++) await press(slider(`Place ${n}`), n % 2 === 0 ? "End" : "Home");
+  for (let n = 1; n <= PARTIALS; n++) await press(slider(`Pan ${n}`), n % 2 === 0 ? "End" : "Home");
   const oddLeft = levels(await now(page));
-  for (let n = 1; n <= PARTIALS; n++) await press(slider(`Place ${n}`), n % 2 === 0 ? "Home" : "End");
+  for (let n = 1; n <= PARTIALS; n++) await press(slider(`Pan ${n}`), n % 2 === 0 ? "Home" : "End");
   const evenLeft = levels(await now(page));
   for (let n = 1; n <= PARTIALS; n++) {
     const [left, right] = n % 2 === 0 ? [evenLeft, oddLeft] : [oddLeft, evenLeft];
     assert.ok((left[n - 1] ?? 0) > (right[n - 1] ?? 0) + 12, `slider ${n}: ${right[n - 1]} → ${left[n - 1]} dB`);
   }
-  for (let n = 1; n <= PARTIALS; n += 2) await press(slider(`Place ${n}`), "Home");
+  for (let n = 1; n <= PARTIALS; n += 2) await press(slider(`Pan ${n}`), "Home");
   const full = levels(await now(page));
   const at = (x: readonly number[], partial: number): number => x[partial - 1] ?? 0;
   /** By how many decibels partials differ from how they were. */

@@ -81,12 +81,12 @@ export const sounding: readonly Scenario[] = [
       await page.keyboard.press("Alt+c");
       await page.getByText(/^with it/).waitFor();
       await page.keyboard.press("Alt+c");
-      await page.getByRole("button", { name: "Compare with and without the units of The whole" }).click();
+      await page.getByRole("button", { name: "Compare with and without the units of Master" }).click();
       await page
-        .getByRole("button", { name: "Compare with and without the units of The whole" })
+        .getByRole("button", { name: "Compare with and without the units of Master" })
         .and(page.locator("[aria-pressed=true]"))
         .waitFor();
-      await page.getByRole("button", { name: "Compare with and without the units of The whole" }).click();
+      await page.getByRole("button", { name: "Compare with and without the units of Master" }).click();
       assert.deepEqual(await stored(page), whole);
 
       // Moved by keys, then by dragging it back.
@@ -314,12 +314,12 @@ export const sounding: readonly Scenario[] = [
       await page.getByPlaceholder("find by what it does").fill("hiss");
       await page.keyboard.press("Enter");
       await page.getByRole("region", { name: "Noise", exact: true }).waitFor();
-      await page.getByRole("button", { name: "Hear layer Main alone" }).click();
+      await page.getByRole("button", { name: "Solo layer Main" }).click();
       await page.getByRole("main").focus();
       await page.keyboard.down("d");
       await measures.getByText(/^E3 [−+]\d+ ct/).waitFor();
       await page.keyboard.up("d");
-      await page.getByRole("button", { name: "Hear layer Main alone" }).click();
+      await page.getByRole("button", { name: "Solo layer Main" }).click();
       await page.getByRole("button", { name: "Undo", exact: true }).click();
       await page.keyboard.press("Alt+m");
       await measures.waitFor({ state: "detached" });
@@ -341,7 +341,7 @@ export const sounding: readonly Scenario[] = [
       await page.getByRole("combobox", { name: "Impulse of the room" }).click();
       await page.keyboard.type("spokes-D3-02");
       await page.keyboard.press("Enter");
-      const end = page.getByRole("button", { name: /^Ends at/ });
+      const end = page.getByRole("button", { name: /^End / });
       const box = await end.boundingBox();
       assert.ok(box);
       await page.mouse.move(box.x + 12, box.y + 12);
@@ -401,7 +401,7 @@ export const sounding: readonly Scenario[] = [
       await add(page, "Main", "dynamics", "Compressor");
       await page.getByRole("combobox", { name: "Sidechain input" }).click();
       await page.getByRole("option", { name: "Noise" }).click();
-      await page.getByText("▸ the whole, Compressor").waitFor();
+      await page.getByText("▸ master, Compressor").waitFor();
       await typed(page, "Main: Compressor look-ahead value", "5 ms");
 
       // Pinned, it stays open at Motion and Face, and nowhere once it is let go.
