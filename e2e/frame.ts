@@ -59,6 +59,16 @@ export const frame: readonly Scenario[] = [
         assert.ok(box);
         return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
       };
+      // F1 opens the reference at what has the focus, from a field of text too, and is closed by Escape.
+      await page.getByRole("textbox", { name: "Layer pan value" }).focus();
+      await page.keyboard.press("F1");
+      const reference = page.getByRole("dialog", { name: "Reference" });
+      await reference.getByText("Pan, constant power.").waitFor();
+      assert.ok(await reference.locator(".bg-tint-cobalt", { hasText: "Pan, constant power." }).isVisible());
+      await reference.getByRole("searchbox").fill("vibrato");
+      await reference.getByText("the usual target for vibrato", { exact: false }).first().waitFor();
+      await page.keyboard.press("Escape");
+      await reference.waitFor({ state: "detached" });
       let at = await place();
       await page.mouse.move(at.x, at.y);
       await page.mouse.wheel(0, 240);

@@ -11,6 +11,8 @@ const UNREAD = new Set([
   ),
   ..."by tone variant colour use store from mode method field data-testid style".split(" "),
 ]);
+/** Attributes and properties whose text only people read. */
+const READ = new Set(["label", "head", "header", "title", "word", "hint", "text", "placeholder", "help", "lowest"]);
 /** Calls whose text nobody reads. */
 const SILENT =
   /^(useView|setView|getElementById|querySelector(All)?|(add|remove)EventListener|createElement|[gs]etItem|startsWith|endsWith|includes|split|closest|matches|postMessage|classNames|[gs]etAttribute|[gs]etProperty(Value)?|getByTestId|localeCompare|read[A-Z]\w*)$/;
@@ -45,6 +47,7 @@ const GIVEN_UP = [
   [/\b(end all notes|little controller)\b/i, "all notes off, on-screen controller"],
   [/\bturn round\b/i, "invert"],
   [/\bdoubts?\b/i, "warning"],
+  [/^(does|sure|strengths?,)$/i, "type, confidence, velocity layers"],
   [/^slide$/i, "note timbre"],
   [/\b(leave|left) out\b(?! of)/i, "exclude, remove, skip"],
   [/\bbring(ing)? in\b/i, "import"],
@@ -63,10 +66,11 @@ export function stringsOf(path, code) {
   const { program, errors } = parseSync(path, code);
   if (errors.length > 0) throw new Error(`${path}: ${errors[0].message}`);
   const found = [];
-  const add = (node, said) => {
+  const add = (node, said, read = false) => {
     const clean = said.replace(/\s+/g, " ").trim();
-    // A word of small letters alone is an id; what is read begins with a capital or has a space.
-    if (!/\p{L}/u.test(clean.replaceAll("{…}", "")) || !(/\s/.test(clean) || /^[\p{Lu}“+]/u.test(clean))) return;
+    // A word of small letters alone is an id, unless it stands where only people read.
+    if (!/\p{L}/u.test(clean.replaceAll("{…}", "")) || !(read || /\s/.test(clean) || /^[\p{Lu}“+]/u.test(clean)))
+      return;
     if (found.at(-1)?.text !== clean) found.push({ line: code.slice(0, node.start).split("\n").length, text: clean });
   };
   const skipped = (node) =>
@@ -78,6 +82,8 @@ export function stringsOf(path, code) {
     (node.type === "BinaryExpression" && /^[!=]==?$/.test(node.operator));
   const look = (node) => {
     if (skipped(node)) return;
+    const { key, name, value } = node;
+    if (READ.has(key?.name ?? name?.name) && typeof value?.value === "string") add(value, value.value, true);
     if (node.type === "Literal" && typeof node.value === "string") add(node, node.value);
     if (node.type === "TemplateLiteral" && node.expressions.some((e) => nameOf(e) === "error"))
       found.push({
@@ -89,7 +95,7 @@ export function stringsOf(path, code) {
       (node.type === "JSXElement" || node.type === "JSXFragment") &&
       node.children.some((c) => c.type === "JSXText" && /\p{L}/u.test(c.value))
     )
-      add(node, node.children.map((c) => (c.type === "JSXText" ? c.value : "{…}")).join(""));
+      add(node, node.children.map((c) => (c.type === "JSXText" ? c.value : "{…}")).join(""), true);
     for (const [key, value] of Object.entries(node)) {
       if (node.type === "Property" && key === "key") continue;
       if (node.type === "JSXText") continue;

@@ -114,12 +114,12 @@ export function Wheels() {
         <span>
           wheel&nbsp;<span className="num">{Math.round(wheel * 127)}</span>
         </span>
-        <Hint text="Velocity of every note that is played by keys, mouse or MIDI; or as played">
+        <Hint text="Velocity of every note that is played by keys, mouse or MIDI; or as played (–)">
           <span className="flex items-center gap-1">
             vel.
             <Well
               label="Fixed velocity"
-              text={strength === null ? "played" : String(strength)}
+              text={strength === null ? "–" : String(strength)}
               width={46}
               onType={(text) => {
                 const free = /^\s*(free|(as )?played|-|–)?\s*$/i.test(text);

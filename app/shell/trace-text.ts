@@ -17,7 +17,7 @@ const list = (parts: readonly string[], most = 3): string =>
 
 /** Why zones were passed over, in words. */
 const PASSED: readonly (readonly [Reason, string])[] = [
-  [REASON.trigger, "sound at another moment (key up, first note, legato)"],
+  [REASON.trigger, "sound at another moment (note off, first note, legato)"],
   [REASON.keyswitch, "wait for their keyswitch"],
   [REASON.controller, "wait for their controller's range"],
   [REASON.chance, "skipped by probability"],

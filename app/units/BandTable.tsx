@@ -33,7 +33,7 @@ export function BandTable({ address, unit }: { address: string; unit: Unit }) {
   };
   return (
     <div className="grid grid-cols-[16px_minmax(84px,1fr)_76px_72px_64px] items-center gap-x-1.5 gap-y-0.5">
-      {["", "does", "at", "by", "width"].map((title) => (
+      {["", "type", "freq", "gain", "Q"].map((title) => (
         <span key={title} className="text-ink-soft text-s">
           {title}
         </span>

@@ -32,7 +32,7 @@ export function Choice({
   options,
   onChange,
   className,
-  placeholder = "choose",
+  placeholder = "select",
   disabled = false,
 }: ChoiceProps) {
   if (options.length > LONG)

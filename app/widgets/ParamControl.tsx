@@ -170,7 +170,7 @@ export function Row({
   const text = (
     // biome-ignore lint/a11y/useKeyWithClickEvents: for touch; by keyboard it explains itself once its control has the focus
     <span
-      className={cx("truncate", routed && "text-plum", carries !== undefined && "cursor-grab")}
+      className={cx("line-clamp-2 leading-[1.15]", routed && "text-plum", carries !== undefined && "cursor-grab")}
       onClick={() => setOpen(help !== undefined)}
       draggable={carries !== undefined}
       onDragStart={(event) => {

@@ -1,6 +1,7 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, test } from "@jest/globals";
 import { UNITS } from "./list";
-import { reference } from "./reference";
+import { reference, referenceText } from "./reference";
 
 const units = reference();
 const lines = units.flatMap((u) => u.lines);
@@ -33,6 +34,10 @@ describe("the reference", () => {
       expect([id, /^\p{Lu}.*\.$/su.test(help) || /^\d/.test(help)]).toEqual([id, true]);
       expect([id, help.length <= 160]).toEqual([id, true]);
     }
+  });
+
+  test("docs/reference.md is the one that the code makes", () => {
+    expect(readFileSync("docs/reference.md", "utf8")).toBe(referenceText());
   });
 
   test("no unit has two parameters of the same name", () => {

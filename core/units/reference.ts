@@ -64,3 +64,25 @@ function unitOf(kind: UnitKind): ReferenceUnit {
 
 /** Every kind of unit with every parameter, and what there is to know of them; in the order of the registry. */
 export const reference = (): readonly ReferenceUnit[] => (Object.keys(UNITS) as UnitKind[]).map(unitOf);
+
+const row = (l: ReferenceLine): string =>
+  `| ${l.label} | ${l.help} | ${l.range} | ${l.initial} | ${l.modulated ? "yes" : ""} | \`${l.id.slice(l.id.indexOf("/") + 1)}\` |`;
+
+/** The reference as Markdown, which stands in docs/reference.md. */
+export const referenceText = (): string =>
+  [
+    "# Every unit and parameter",
+    "",
+    "Written by `npm run docs` from the registry (`core/units`); in the application F1 on a control opens its line.",
+    ...reference().flatMap(({ kind, label, help, where, lines }) => [
+      "",
+      `## ${label}`,
+      "",
+      `${help}${where === "" ? "" : ` Where: ${where}.`} Kind: \`${kind}\`.`,
+      "",
+      "| parameter | what it does | range | initial | modulated | id |",
+      "| --- | --- | --- | --- | --- | --- |",
+      ...lines.map(row),
+    ]),
+    "",
+  ].join("\n");

@@ -15,18 +15,18 @@ function change(take: string, slice: Slice, name: string, fn: (s: Slice) => Slic
 
 const isNothing = (text: string): boolean => /^[–-]?$/.test(text.trim());
 
-const count = (take: string, key: "strength" | "repeat"): Column<NumberedSlice> => ({
+const count = (take: string, key: "strength" | "repeat", name: string, title: string): Column<NumberedSlice> => ({
   id: key,
-  title: key,
-  width: "52px",
+  title,
+  width: "60px",
   right: true,
   sort: ({ slice }) => slice[key] ?? undefined,
   text: ({ slice }) => (slice[key] === null ? "–" : String(slice[key])),
-  field: ({ number }) => `${key} of slice ${number}`,
+  field: ({ number }) => `${name} of slice ${number}`,
   edit: ({ slice }, text) => {
     const n = isNothing(text) ? null : Number(text);
     if (n !== null && !(Number.isInteger(n) && n >= 1 && n <= 127)) return false;
-    change(take, slice, `Set ${key}`, (s) => ({ ...s, [key]: n }));
+    change(take, slice, `Set ${name}`, (s) => ({ ...s, [key]: n }));
     return true;
   },
 });
@@ -35,7 +35,7 @@ const count = (take: string, key: "strength" | "repeat"): Column<NumberedSlice> 
 export const columnsOf = (take: Pick<Take, "id" | "rate">): readonly Column<NumberedSlice>[] => [
   {
     id: "keep",
-    title: "keep",
+    title: "include",
     width: "32px",
     sort: ({ slice }) => (slice.keep ? 0 : 1),
     text: ({ slice }) => (slice.keep ? "kept" : "excluded"),
@@ -84,15 +84,15 @@ export const columnsOf = (take: Pick<Take, "id" | "rate">): readonly Column<Numb
   },
   {
     id: "confidence",
-    title: "sure",
-    width: "46px",
+    title: "confidence",
+    width: "66px",
     right: true,
     sort: ({ slice }) => slice.confidence,
     text: ({ slice }) => `${Math.round(slice.confidence * 100)} %`,
     tone: ({ slice }) => slice.confidence < SURE_AT && slice.note === null && "text-ochre",
   },
-  count(take.id, "strength"),
-  count(take.id, "repeat"),
+  count(take.id, "strength", "velocity layer", "vel. layer"),
+  count(take.id, "repeat", "repeat", "repeat"),
   {
     id: "remark",
     title: "remark",

@@ -87,7 +87,7 @@ export function MovesSection({ instrument, item }: { instrument: Instrument; ite
         <Row label="One more" help="What goes along with the first, over a range of its own">
           <Choice
             label="Bound to one more"
-            placeholder="choose"
+            placeholder="select"
             value=""
             options={options}
             onChange={(id) => bind("Bind one more", [...binds, ...addressesOf(id)])}

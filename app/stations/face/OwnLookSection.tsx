@@ -166,7 +166,7 @@ export function WaveRow({ instrument, item }: { instrument: Instrument; item: Fa
     <Row label="Sample">
       <Choice
         label="Sample that is drawn"
-        placeholder="choose"
+        placeholder="select"
         value={item.wave?.sample ?? ""}
         options={drawable(instrument)}
         onChange={(sample) =>

@@ -55,7 +55,7 @@ export function Course({ zone, span }: CourseProps) {
       pen.lineWidth = 1;
       pen.fillStyle = colours["ink-soft"];
       pen.textAlign = "right";
-      pen.fillText("the course: right through the sound, down through time", width - 8, 14);
+      pen.fillText("playback path: across through the sound, down through time", width - 8, 14);
       pen.textAlign = "left";
     },
     [picture, span],
@@ -66,11 +66,7 @@ export function Course({ zone, span }: CourseProps) {
       ref={box}
       className="relative h-[clamp(60px,12vh,96px)] shrink-0 overflow-hidden border-rule border-t bg-ground"
     >
-      <Drawing
-        draw={draw}
-        label="The course of the playback: which part is played how often"
-        className="h-full w-full"
-      />
+      <Drawing draw={draw} label="Playback path: which part is played how often" className="h-full w-full" />
       <CourseDot zone={zone} span={span} picture={picture} width={size.width} height={size.height} />
     </div>
   );

@@ -20,7 +20,7 @@ const layersOf = (params: Record<string, number | string>) =>
 test("zones are marked by when their group sounds and by the name of their microphone", () => {
   const layers = layersOf({ trigger: "release", controller: 64, chance: 0.3 });
   const mark = zoneMarks(groupMarks(layers), [newUnit("mic", "m1", "near")], () => layers);
-  expect(mark(zone("z", "m1"))).toBe("key up CC 64 30 % near");
+  expect(mark(zone("z", "m1"))).toBe("note off CC 64 30 % near");
   expect(mark(zone("p"))).toBe("");
 });
 

@@ -1,6 +1,6 @@
 import { byIdentity, type Group, type Instrument, type Mark, type Unit, type Zone } from "../../../core/instrument";
 
-const MOMENTS: Readonly<Record<string, string>> = { release: "key up", first: "first", legato: "legato" };
+const MOMENTS: Readonly<Record<string, string>> = { release: "note off", first: "first", legato: "legato" };
 
 /** When a group sounds, if it doesn't always; empty where it does. */
 function markOfGroup({ params }: Unit): string {

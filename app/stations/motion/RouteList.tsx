@@ -32,8 +32,8 @@ export function RouteList() {
         <span>on</span>
         <span>source</span>
         <span />
-        <span>moves</span>
-        <span>by</span>
+        <span>target</span>
+        <span>depth</span>
         <span />
         <span />
       </div>

@@ -58,7 +58,7 @@ export function ShotBuilder() {
         {count("step", "Step in semitones", 24)}
         <span>st,</span>
         {count("strengths", "Velocity layers", 9)}
-        <span>strengths,</span>
+        <span>velocity layers,</span>
         {count("repeats", "Repeats", 20)}
         <span>repeats</span>
         <span className="flex-1" />
