@@ -1,5 +1,6 @@
 import type { ComponentType } from "react";
 import { createBrowserRouter, Navigate } from "react-router";
+import { BrokenFrame } from "./shell/BrokenFrame";
 import { Frame } from "./shell/Frame";
 import { Gate } from "./shell/Gate";
 import { pageRoute } from "./shell/page-route";
@@ -32,6 +33,7 @@ export const router = createBrowserRouter([
         <Frame />
       </Gate>
     ),
+    errorElement: <BrokenFrame />,
     children: [
       { path: "/", element: <Navigate to="/take" replace /> },
       ...Object.entries(PAGES).map(([path, load]) => pageRoute(path, load)),

@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { join } from "node:path";
 import type { Locator, Page } from "playwright-core";
 import { heard, listen, onsetOf } from "./hearing";
-import { arrive, near, notice, openHarp, type Scenario, station, storedDocument } from "./scenario";
+import { arrive, near, notice, openHarp, type Scenario, shownWide, station, storedDocument } from "./scenario";
 
 interface SliceLike {
   id: string;
@@ -40,14 +40,6 @@ async function drag(page: Page, what: Locator, dx: number, dy = 0): Promise<void
   await dragFrom(page, box.x + box.width / 2, box.y + Math.min(box.height / 2, 40), dx, dy);
 }
 
-/** Waits until the slice that was asked for fills the wave: before, its edges stand where they are no more when a hand gets there. */
-async function shownWide(page: Page): Promise<void> {
-  await page.waitForFunction(() => {
-    const at = (label: string) => document.querySelector(`[aria-label="${label}"]`)?.getBoundingClientRect().x;
-    return (at("End of the slice") ?? 0) - (at("Start of the slice") ?? Number.POSITIVE_INFINITY) > 300;
-  });
-}
-
 async function dragFrom(page: Page, x: number, y: number, dx: number, dy: number): Promise<void> {
   await page.mouse.move(x, y);
   await page.mouse.down();
@@ -63,7 +55,10 @@ export const editing: readonly Scenario[] = [
       await openHarp(page);
       await station(page, "Cut");
       const before = slicesOf(await read(page));
-      await page.getByRole("row").nth(3).dblclick();
+      // Between two of its cells, where a hand lands as often as on one.
+      const cell = await page.getByRole("row").nth(3).getByRole("gridcell").nth(5).boundingBox();
+      assert.ok(cell);
+      await page.mouse.dblclick(cell.x + cell.width + 4, cell.y + cell.height / 2);
       const third = before[2];
       assert.ok(third);
       await shownWide(page);

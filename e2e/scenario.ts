@@ -109,3 +109,11 @@ export async function command(page: Page, name: string): Promise<void> {
   await page.keyboard.press("Enter");
   await page.getByRole("dialog").waitFor({ state: "detached" });
 }
+
+/** Waits until the slice that was asked for fills the wave: before, its edges stand where they are no more when a hand gets there. */
+export async function shownWide(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const at = (label: string) => document.querySelector(`[aria-label="${label}"]`)?.getBoundingClientRect().x;
+    return (at("End of the slice") ?? 0) - (at("Start of the slice") ?? Number.POSITIVE_INFINITY) > 300;
+  });
+}

@@ -12,7 +12,9 @@ export function Reference() {
   const units = useMemo(reference, []);
   const shown = useMemo(() => units.map((u) => found(u, sought)).filter((u) => u !== null), [units, sought]);
   const line = useRef<HTMLDivElement>(null);
-  useEffect(() => line.current?.scrollIntoView({ block: "center" }), []);
+  useEffect(() => {
+    line.current?.scrollIntoView({ block: "center" });
+  }, []);
   return (
     <div className="w-[min(860px,86vw)]">
       <SearchField
@@ -35,7 +37,7 @@ export function Reference() {
                 key={l.id}
                 ref={l.id === at ? line : undefined}
                 className={cx(
-                  "grid grid-cols-[130px_minmax(0,1fr)_220px] gap-x-3 border-rule border-t py-1",
+                  "grid grid-cols-[130px_minmax(0,1fr)_270px] gap-x-3 border-rule border-t py-1",
                   l.id === at && "bg-tint-cobalt",
                 )}
               >

@@ -50,12 +50,16 @@ export const TableRow = memo(
   function TableRow(props: TableRowProps) {
     const { id, index, top, row, columns, tracks, selected, faded, active, editing, acts } = props;
     return (
+      // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around it listens to the keys
       <div
         role="row"
         aria-rowindex={index + 2}
         aria-selected={selected}
         data-item={id}
         onContextMenu={() => acts.current.menu(id)}
+        onClick={(event) => {
+          if (event.target === event.currentTarget) acts.current.pick(event, id, columnLeftOf(event));
+        }}
         onDoubleClick={() => acts.current.open(row)}
         className={cx(
           "num absolute inset-x-0 grid h-[24px] select-none items-center gap-x-2 px-3 text-[12px]",
@@ -114,6 +118,15 @@ export const TableRow = memo(
     a.active === b.active &&
     a.editing === b.editing,
 );
+
+/** The column before the gap between two cells in which somebody has pressed: the gap is a part of the row, too. */
+function columnLeftOf(event: MouseEvent): number {
+  const cells = [...event.currentTarget.children];
+  return Math.max(
+    0,
+    cells.findLastIndex((cell) => cell.getBoundingClientRect().left <= event.clientX),
+  );
+}
 
 /** The field in a cell: Enter and Tab take what was written, Escape gives up; what can't be understood stays, marked. */
 function CellField({

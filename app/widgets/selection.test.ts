@@ -26,3 +26,7 @@ test("a range from what isn't shown any more, or from nothing, is one", () => {
   expect(after(["saddle"], "spoke", "range")).toEqual(["saddle", "spoke"]);
   expect(after([], "spoke", "range")).toEqual(["spoke"]);
 });
+
+test("a range begins at what is still shown, though something that was joined away was selected after it", () => {
+  expect(after(["hub", "saddle"], "spoke", "range")).toEqual(["hub", "saddle", "rim", "spoke"]);
+});

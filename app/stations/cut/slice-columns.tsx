@@ -36,7 +36,7 @@ export const columnsOf = (take: Pick<Take, "id" | "rate">): readonly Column<Numb
   {
     id: "keep",
     title: "include",
-    width: "32px",
+    width: "48px",
     sort: ({ slice }) => (slice.keep ? 0 : 1),
     text: ({ slice }) => (slice.keep ? "kept" : "excluded"),
     mark: ({ slice, number }) => (
