@@ -106,7 +106,7 @@ function instrumentOf({ kind, params, shaper }: Case): Instrument {
   return together("", [
     ...Object.entries(params).map(([id, value]) => setParam(staged, `${SOURCE}/${id}`, value)),
     ...Object.entries(shaper ?? {}).map(([id, value]) => setParam(staged, `layers/main/stages/s/${id}`, value)),
-    setParam(staged, "layers/main/stages/filter/mode", "off"),
+    setParam(staged, "layers/main/stages/filter/type", "off"),
     setParam(staged, "layers/main/amp/sustain", 1),
     setParam(staged, "layers/main/strip/velocity", 0),
     setParam(staged, "effects/reverb/mix", 0),

@@ -24,10 +24,10 @@ export function edit(): Figure[] {
   const zone = { root: 60, loop: newLoop({ start: RATE / 2, end: RATE / 2 + 320 * 100, fade: 0 }) };
   const start = bench([tone], [zone], (i) =>
     setParam(
-      setParam(i, "layers/main/stages/filter/mode", "low").apply(i),
+      setParam(i, "layers/main/stages/filter/type", "low").apply(i),
       "layers/main/stages/filter/cutoff",
       3000,
-    ).apply(setParam(i, "layers/main/stages/filter/mode", "low").apply(i)),
+    ).apply(setParam(i, "layers/main/stages/filter/type", "low").apply(i)),
   );
   let worst = Number.NEGATIVE_INFINITY;
   let name = "";

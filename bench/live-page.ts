@@ -102,8 +102,8 @@ async function underruns(
         set({ ...i, effects: [] }, [
           ["play/voices", 512],
           // One movement for all voices, as in the benchmark of voices.
-          ["lfos/lfo1/scope", "free"],
-          ["layers/main/stages/filter/mode", "low"],
+          ["lfos/lfo1/retrigger", "free"],
+          ["layers/main/stages/filter/type", "low"],
           ["layers/main/stages/filter/cutoff", 2000],
           ["layers/main/strip/level", -30],
         ]),

@@ -71,8 +71,8 @@ function ours(voices: number, channels: Float32Array<ArrayBuffer>[]): number {
   };
   set("play/voices", 512);
   // One movement for all voices, as the other chain has one curve for all.
-  set("lfos/lfo1/scope", "free");
-  set("layers/main/stages/filter/mode", "low");
+  set("lfos/lfo1/retrigger", "free");
+  set("layers/main/stages/filter/type", "low");
   set("layers/main/stages/filter/cutoff", 2000);
   set("layers/main/stages/filter/resonance", 0.5);
   set("layers/main/strip/level", -30);

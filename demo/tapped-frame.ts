@@ -73,22 +73,22 @@ export function makeTappedFrame(): { readonly instrument: Instrument; readonly s
     renameUnit("macros/macro1", "Spoon"),
   ]).apply(empty);
   const set = (address: string, value: number | string) => setParam(made, address, value);
-  const colour = `${at}/source/colour`;
+  const cutoff = `${at}/source/cutoff`;
   const instrument = together("", [
     set(`${at}/source/tone`, -40),
     set(`${at}/source/toneLength`, 0.06),
     set(`${at}/source/hold`, 0.004),
-    set(`${at}/source/drop`, 24),
-    set(`${at}/source/dropLength`, 0.03),
+    set(`${at}/source/pitchDrop`, 24),
+    set(`${at}/source/dropTime`, 0.03),
     set(`${at}/source/noise`, -6),
     set(`${at}/source/noiseLength`, 0.012),
-    set(colour, 1800),
+    set(cutoff, 1800),
     set(`${body}/mix`, 0.97),
     set(`${body}/level`, 22),
     set(`${body}/damping`, 0.15),
     set(`${at}/stages/bite/drive`, 6),
     set(`${at}/stages/bite/mix`, 0.6),
-    set(`${at}/stages/open/mode`, "low"),
+    set(`${at}/stages/open/type`, "low"),
     set(`${at}/stages/open/cutoff`, 400),
     set(`${at}/strip/velocity`, 18),
     set(`${at}/strip/level`, -11),
@@ -106,11 +106,11 @@ export function makeTappedFrame(): { readonly instrument: Instrument; readonly s
     addRoute({ id: "tame", source: "key", target: `${at}/stages/bite/drive`, amount: 24 }),
     addRoute({ id: "open", source: "velocity", target: `${at}/stages/open/cutoff`, amount: 3.5 }),
     addRoute({ id: "follow", source: "key", target: `${at}/stages/open/cutoff`, amount: 5 }),
-    addRoute({ id: "harder", source: "velocity", target: colour, amount: 1.5 }),
-    addRoute({ id: "spoon", source: "macros/macro1", target: colour, amount: 3.3 }),
+    addRoute({ id: "harder", source: "velocity", target: cutoff, amount: 1.5 }),
+    addRoute({ id: "spoon", source: "macros/macro1", target: cutoff, amount: 3.3 }),
     ...macro("ring", "Ring", [[`${body}/decay`, 2.5]]),
     addRoute({ id: "hand", source: "wheel", target: `${body}/decay`, amount: -4 }),
-    ...macro("where", "Where", [[`${body}/place`, 0.5]]),
+    ...macro("where", "Where", [[`${body}/strikePosition`, 0.5]]),
     ...titled("kraft", "Tapped frame", "A steel tube in the repair stand; the wheel lays a hand on it"),
     addFacePictures([{ id: "frame", name: "Frame", width: 200, height: 120, data: drawing(FRAME) }]),
     addFaceItem({

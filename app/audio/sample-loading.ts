@@ -52,7 +52,7 @@ export class SampleLoading {
   show(instrument: Instrument): void {
     if (this.instrument?.id !== instrument.id) this.unread.clear();
     this.instrument = instrument;
-    const holding = instrument.play.params.memory as Holding;
+    const holding = instrument.play.params.sampleMemory as Holding;
     // What is held in another way is handed over again.
     if (holding !== this.holding) this.forget();
     this.holding = holding;

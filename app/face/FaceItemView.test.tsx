@@ -17,9 +17,9 @@ import { FaceItemView } from "./FaceItemView";
 import { measures, worldOf } from "./test-world";
 
 const CUTOFF = "layers/main/stages/filter/cutoff";
-const MODE = "layers/main/stages/filter/mode";
+const MODE = "layers/main/stages/filter/type";
 const PAN = "layers/main/strip/pan";
-const HEARD = "layers/main/strip/heard";
+const HEARD = "layers/main/strip/mute";
 const doc = newInstrument("i", "Bench");
 const valueAt = (instrument: Instrument, address: string) => findParam(instrument, address)?.value;
 

@@ -18,7 +18,7 @@ const layersOf = (instrument: Instrument): readonly Shown[] =>
   instrument.layers.map(({ id, name }) => ({
     id,
     name,
-    heard: Number(findParam(instrument, `layers/${id}/strip/heard`)?.value ?? 1) >= 0.5,
+    heard: Number(findParam(instrument, `layers/${id}/strip/mute`)?.value ?? 0) < 0.5,
     level: Number(findParam(instrument, `layers/${id}/strip/level`)?.value ?? 0),
   }));
 
@@ -31,7 +31,7 @@ const sameLayers = (a: readonly Shown[], b: readonly Shown[]): boolean =>
     );
   });
 
-const heardAt = (id: string): string => `layers/${id}/strip/heard`;
+const muteAt = (id: string): string => `layers/${id}/strip/mute`;
 const levelAt = (id: string): string => `layers/${id}/strip/level`;
 
 /** The layers of the instrument: mixed, chosen one at a time, or blended. */
@@ -74,7 +74,7 @@ function Mix({ item, disabled, layers, label }: LayersProps) {
             aria-checked={heard}
             aria-label={`${name} is heard`}
             disabled={disabled}
-            onClick={() => setAll([[heardAt(id), heard ? 0 : 1]], newGesture(), `item ${item.id}`)}
+            onClick={() => setAll([[muteAt(id), heard ? 1 : 0]], newGesture(), `item ${item.id}`)}
             style={{
               ...PRESSED,
               ...NAME,
@@ -159,7 +159,7 @@ function OneOf({ item, disabled, layers, label }: LayersProps) {
   const only = heard.length === 1 ? heard[0]?.id : undefined;
   const choose = (id: string) =>
     setAll(
-      layers.map((l) => [heardAt(l.id), l.id === id ? 1 : 0] as const),
+      layers.map((l) => [muteAt(l.id), l.id === id ? 0 : 1] as const),
       newGesture(),
       `item ${item.id}`,
     );

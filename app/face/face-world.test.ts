@@ -29,11 +29,11 @@ describe("what an item moves", () => {
   test("which layer of a set is chosen has as many places as the set has layers, each of which can be reached", () => {
     const layers = ["a", "b", "c"].map((id) => ({ ...newLayer(id, id), set: "s" }));
     const of = { ...doc, sets: [newUnit("set", "s")], layers: [...layers, newLayer("d", "d")] };
-    const chosen = boundTo(of, "sets/s/chosen") as Bound;
+    const chosen = boundTo(of, "sets/s/selected") as Bound;
     expect(chosen.steps).toBe(3);
     expect([0, 0.5, 1].map(chosen.atTravel)).toEqual([1, 2, 3]);
     for (const n of [1, 2, 3]) {
-      const set = boundTo(setParam(of, "sets/s/chosen", n).apply(of), "sets/s/chosen") as Bound;
+      const set = boundTo(setParam(of, "sets/s/selected", n).apply(of), "sets/s/selected") as Bound;
       expect(set.travel).toBe((n - 1) / 2);
     }
   });
@@ -42,10 +42,10 @@ describe("what an item moves", () => {
     const item = newFaceItem({
       id: "c",
       kind: "columns",
-      moves: moving("gone", PAN, "layers/main/stages/filter/mode"),
+      moves: moving("gone", PAN, "layers/main/stages/filter/type"),
     });
     const list = boundOf(doc, item);
-    expect(list.map((b) => b.address)).toEqual([PAN, "layers/main/stages/filter/mode"]);
+    expect(list.map((b) => b.address)).toEqual([PAN, "layers/main/stages/filter/type"]);
     const mode = list[1] as Bound;
     expect([mode.atTravel(0), mode.atTravel(1)]).toEqual(["low", "highShelf"]);
     expect(mode.steps).toBe(8);

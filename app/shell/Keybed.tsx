@@ -34,9 +34,12 @@ const switchesOf = byIdentity((layers: Instrument["layers"]): string => {
   const names = new Map<number, string[]>();
   for (const { groups } of layers) {
     for (const { name, settings } of groups) {
-      if (settings.params.switch === "none") continue;
+      if (settings.params.keyswitch === "none") continue;
       const key = Math.round(Number(settings.params.switchKey));
-      names.set(key, [...(names.get(key) ?? []), settings.params.switch === "held" ? `${name} (while held)` : name]);
+      names.set(key, [
+        ...(names.get(key) ?? []),
+        settings.params.keyswitch === "momentary" ? `${name} (while held)` : name,
+      ]);
     }
   }
   return JSON.stringify([...names].map(([key, all]) => [key, all.join(", ")]));

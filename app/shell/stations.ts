@@ -9,6 +9,7 @@ import {
   listSampled,
   listZones,
   newInstrument,
+  settingOf,
   type Unit,
   type Zone,
 } from "../../core/instrument";
@@ -44,7 +45,7 @@ const factsOf = byIdentity((zones: readonly Zone[]) => {
 function isShaped({ layers, effects }: Instrument): boolean {
   const plain = USUAL.layers[0];
   const same = (a: Unit, b: Unit | undefined) =>
-    b !== undefined && a.kind === b.kind && Object.entries(a.params).every(([id, value]) => b.params[id] === value);
+    b !== undefined && a.kind === b.kind && Object.entries(a.params).every(([id, value]) => settingOf(b, id) === value);
   const units = (list: readonly Unit[], others: readonly Unit[]) =>
     list.length === others.length && list.every((u, i) => same(u, others[i]));
   return (

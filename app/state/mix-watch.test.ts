@@ -27,7 +27,7 @@ describe("how layers stand to each other", () => {
       "Mallet is silent on these keys.",
     ]);
     const feeds = layers.map((l) =>
-      l.id === "c" ? { ...l, strip: { ...l.strip, params: { ...l.strip.params, heard: 0 } } } : l,
+      l.id === "c" ? { ...l, strip: { ...l.strip, params: { ...l.strip.params, mute: 1 } } } : l,
     );
     expect(aboutMix({ peaks: { ...peaks, b: db(-20) }, limited: -4.25 }, feeds)).toEqual([
       "The limiter caught 4.3 dB: turn something down if it isn’t meant.",

@@ -57,7 +57,7 @@ export class MixWatch {
 
 /** What is to be said about how layers stand to each other: which nobody will hear, and what the limiter caught. */
 export function aboutMix({ peaks, limited }: Mix, layers: readonly Pick<Layer, "id" | "name" | "strip">[]): string[] {
-  const heard = layers.filter((l) => Number(l.strip.params.heard ?? 1) >= 0.5 && peaks[l.id] !== undefined);
+  const heard = layers.filter((l) => Number(l.strip.params.mute ?? 0) < 0.5 && peaks[l.id] !== undefined);
   const levels = heard.map((l) => ({ name: l.name, level: decibelsOf(peaks[l.id] as number) }));
   const loudest = levels.reduce<(typeof levels)[number] | null>((a, b) => (a && a.level >= b.level ? a : b), null);
   const said: string[] = [];

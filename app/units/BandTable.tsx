@@ -1,4 +1,4 @@
-import { setParam, type Unit } from "../../core/instrument";
+import { setParam, settingOf, type Unit } from "../../core/instrument";
 import { formatNumber, type NumberParam, travelOf, valueAt } from "../../core/params";
 import { unitSpec } from "../../core/units";
 import { session } from "../state/session";
@@ -15,7 +15,7 @@ export function BandTable({ address, unit }: { address: string; unit: Unit }) {
     session.instrument && session.commit(setParam(session.instrument, `${address}/${id}`, value), gesture);
   const well = (id: string, label: string, width: number) => {
     const spec = specOf(id) as NumberParam;
-    const value = Number(unit.params[id]);
+    const value = Number(settingOf(unit, id));
     return (
       <Well
         label={label}

@@ -11,7 +11,7 @@ export function GrainsPlot({ address, unit }: { address: string; unit: Unit }) {
   const wave = useWave(unit.sample ?? null);
   const data = wave.data;
   const position = Number(unit.params.position);
-  const around = Number(unit.params.around);
+  const around = Number(unit.params.positionJitter);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;

@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from "react";
-import type { Unit } from "../../core/instrument";
+import { settingOf, type Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
 import { type Draw, Drawing } from "../widgets/Drawing";
 
@@ -8,7 +8,7 @@ const FOOT = 14;
 
 /** How a hall dies away: low, middle and high of the spectrum over time, behind its pre-delay. */
 export function HallPlot({ unit }: { unit: Unit }) {
-  const value = (id: string): number => Number(unit.params[id]);
+  const value = (id: string): number => Number(settingOf(unit, id));
   const [preDelay, decay, low, high] = [value("preDelay"), value("decay"), value("low"), value("high")];
   const freeze = value("freeze") >= 0.5;
   const bands = useMemo(

@@ -25,10 +25,10 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
   const start = Math.min(total, Number(unit.params.start ?? 0));
   const length = Number(unit.params.length ?? 0);
   const end = length > 0 ? Math.min(total, start + length) : total;
-  const fade = Number(unit.params.fade ?? 0);
-  const rise = Number(unit.params.rise ?? 0);
+  const fade = Number(unit.params.fadeOut ?? 0);
+  const rise = Number(unit.params.fadeIn ?? 0);
   const stretch = Number(unit.params.stretch ?? 1);
-  const backward = unit.params.way === "backward";
+  const backward = unit.params.direction === "backward";
   /** The place in the impulse of a share of what is heard, from its beginning. */
   const placeOf = (share: number) => (backward ? end - share * (end - start) : start + share * (end - start));
   const risen = placeOf(rise);

@@ -59,7 +59,16 @@ function drawLive({ cycles, levels }: LiveWave, pen: CanvasRenderingContext2D, w
 /** An oscillator's wave, two cycles of it, and under it its harmonics, as it is set; over it in green what is heard of its layer, while a note sounds. */
 export function OscillatorPlot({ address, unit }: { address: string; unit: Unit }) {
   const live = useLiveWave(address.split("/").slice(0, 2).join("/"));
-  const { wave, into, blend, width, bend, fed, sync, above } = unit.params;
+  const {
+    wave,
+    secondWave: into,
+    blend,
+    width,
+    phaseDistortion: bend,
+    feedback: fed,
+    hardSync,
+    syncPitch: above,
+  } = unit.params;
   const draw = useCallback<Draw>(
     (pen, w, h, colours) => {
       const cycle = cycleOf({
@@ -69,7 +78,7 @@ export function OscillatorPlot({ address, unit }: { address: string; unit: Unit 
         width: Number(width),
         bend: Number(bend),
         fed: Number(fed),
-        ratio: sync === "on" ? 2 ** (Number(above) / 12) : 1,
+        ratio: hardSync === "on" ? 2 ** (Number(above) / 12) : 1,
       });
       pen.fillStyle = colours.well;
       pen.fillRect(0, 0, w, h);
@@ -112,7 +121,7 @@ export function OscillatorPlot({ address, unit }: { address: string; unit: Unit 
         if (i === 0 || (i + 1) % 8 === 0) pen.fillText(String(i + 1), Math.min(x, w - LABEL), h - 3);
       });
     },
-    [wave, into, blend, width, bend, fed, sync, above],
+    [wave, into, blend, width, bend, fed, hardSync, above],
   );
   const over = useCallback<Draw>(
     (pen, w, h, colours) => {

@@ -30,7 +30,7 @@ export function SampleChoice({ address, unit }: { address: string; unit: Unit })
             const edits: Edit[] = [setUnitSample(address, sample)];
             if (sample.pitch !== null && unit.params.root !== undefined)
               edits.push(setParam(instrument, `${address}/root`, sample.pitch));
-            if (unit.kind === "wavetable") edits.push(setParam(instrument, `${address}/cycle`, cycleFor(sample)));
+            if (unit.kind === "wavetable") edits.push(setParam(instrument, `${address}/cycleLength`, cycleFor(sample)));
             session.commit(together(`Use ${sample.name}`, edits));
           }}
           className="min-w-0 flex-1"

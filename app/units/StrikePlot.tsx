@@ -1,5 +1,5 @@
 import { useCallback } from "react";
-import type { Unit } from "../../core/instrument";
+import { settingOf, type Unit } from "../../core/instrument";
 import { type Draw, Drawing } from "../widgets/Drawing";
 
 const FOOT = 14;
@@ -27,7 +27,7 @@ export function StrikePlot({ unit }: { unit: Unit }) {
   const { params } = unit;
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
-      const value = (id: string): number => Number(params[id]);
+      const value = (id: string): number => Number(settingOf({ params }, id));
       const hold = value("hold");
       const [tone, noise] = [factor(value("tone")), factor(value("noise"))];
       const [toneLength, noiseLength] = [Math.max(0.001, value("toneLength")), Math.max(0.001, value("noiseLength"))];

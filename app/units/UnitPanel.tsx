@@ -1,6 +1,6 @@
 import { Pin } from "lucide-react";
 import { useMemo, useState } from "react";
-import { renameUnit, type Unit } from "../../core/instrument";
+import { renameUnit, settingOf, type Unit } from "../../core/instrument";
 import { presetsOf, unitSpec } from "../../core/units";
 import { session } from "../state/session";
 import { useUnit } from "../state/use-session";
@@ -29,7 +29,7 @@ function Params({ address, unit }: { address: string; unit: Unit }) {
   const params = spec.params.filter((p) => p.id !== "on");
   const first = spec.first ? params.filter((p) => spec.first?.includes(p.id)) : params;
   const rest = params.filter((p) => !first.includes(p));
-  const set = rest.filter((p) => (unit.params[p.id] ?? p.default) !== p.default).length;
+  const set = rest.filter((p) => (settingOf(unit, p.id) ?? p.default) !== p.default).length;
   return (
     <>
       {first.map((p) => (

@@ -14,13 +14,13 @@ export function WavetablePlot({ address, unit }: { address: string; unit: Unit }
   const wave = useWave(unit.sample ?? null, true);
   const values = wave.data?.close?.values;
   const position = Number(unit.params.position);
-  const cycle = values ? cycleOf(values.length, Number(unit.params.cycle)) : 0;
+  const cycle = values ? cycleOf(values.length, Number(unit.params.cycleLength)) : 0;
   const count = values ? Math.min(MOST_CYCLES, Math.max(1, Math.floor(values.length / cycle))) : 0;
   const most = useMemo(
     () => values?.subarray(0, count * cycle).reduce((a, v) => Math.max(a, Math.abs(v)), 1e-6) ?? 1,
     [values, count, cycle],
   );
-  const stepped = unit.params.between === "stepped";
+  const stepped = unit.params.interpolation === "stepped";
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;

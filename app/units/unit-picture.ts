@@ -11,7 +11,7 @@ import {
   lfoAt,
   type ShaperCurve,
 } from "../../core/dsp";
-import { rowsOf, type Unit } from "../../core/instrument";
+import { rowsOf, settingOf, type Unit } from "../../core/instrument";
 import { type Formant, formantsOf } from "../../core/units";
 import { bandsOf } from "./bands";
 import { cycleOf } from "./oscillator-wave";
@@ -31,13 +31,13 @@ const within = (x: number): number => Math.min(1, Math.max(0, x));
 /** What a filter does at a frequency, in decibels. */
 export function filterDecibels({ params }: Unit, frequency: number): number {
   const settings = {
-    mode: String(params.mode) as FilterSettings["mode"],
+    mode: String(params.type) as FilterSettings["mode"],
     slope: String(params.slope) as FilterSettings["slope"],
-    character: String(params.character) as FilterSettings["character"],
+    character: String(params.model) as FilterSettings["character"],
     cutoff: Number(params.cutoff),
     resonance: Number(params.resonance),
-    lift: Number(params.lift),
-    steady: params.rings === "time",
+    lift: Number(params.gain),
+    steady: params.resonanceWidth === "constantDecay",
   };
   return decibels(filterResponse(settings, RATE, frequency));
 }
@@ -59,7 +59,7 @@ function vowelDecibels(formants: readonly Formant[], frequency: number): number 
 /** What a unit does, as heights (0 to 1) from left to right; null where there is nothing to draw. */
 export function pictureOf(unit: Unit, points: number): number[] | null {
   const { params, kind } = unit;
-  const value = (id: string): number => Number(params[id]);
+  const value = (id: string): number => Number(settingOf(unit, id));
   const line = (f: (x: number) => number): number[] =>
     Array.from({ length: points }, (_, i) => within(f(i / (points - 1))));
   switch (kind) {
@@ -123,12 +123,12 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     case "oscillator": {
       const cycle = cycleOf({
         wave: String(params.wave),
-        into: String(params.into),
+        into: String(params.secondWave),
         blend: value("blend"),
         width: value("width"),
         bend: value("bend"),
         fed: value("fed"),
-        ratio: params.sync === "on" ? 2 ** (value("above") / 12) : 1,
+        ratio: params.hardSync === "on" ? 2 ** (value("syncPitch") / 12) : 1,
       });
       const most = cycle.reduce((a, y) => Math.max(a, Math.abs(y)), 1);
       return line((x) => 0.5 + (0.42 * (cycle[Math.floor(x * 2 * cycle.length) % cycle.length] ?? 0)) / most);
@@ -151,7 +151,11 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     case "level":
       return line(
         (x) =>
-          0.5 + (params.way === "turned" ? -0.42 : 0.42) * 10 ** (value("level") / 60) * 0.7 * Math.sin(6.28 * x * 1.5),
+          0.5 +
+          (params.polarity === "inverted" ? -0.42 : 0.42) *
+            10 ** (value("level") / 60) *
+            0.7 *
+            Math.sin(6.28 * x * 1.5),
       );
     case "place":
       return line((x) => 0.5 + 0.42 * value("amount") * (2 * x - 1));
@@ -168,7 +172,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
         return row < 0 ? 0.03 : Math.max(0.06, heightOfLevel(rowsOf(unit)[row]?.level ?? FLOOR));
       });
     case "comb": {
-      const one = params.ends === "other" ? Math.PI : 0;
+      const one = params.ends === "open" ? Math.PI : 0;
       return line((x) => 0.2 + 0.7 / (1 + 12 * Math.sin(Math.PI * 4 * x + one / 2) ** 2));
     }
     case "ring":

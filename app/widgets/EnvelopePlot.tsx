@@ -45,7 +45,7 @@ export const EnvelopePlot = memo(function EnvelopePlot({
   const params = useUnit(address)?.params;
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const read = (id: keyof Times) => Number(params?.[id] ?? 0);
-  const bendOf = (id: string) => Number(params?.[id] ?? 0);
+  const bendOf = (id: "attackBend" | "decayBend" | "releaseBend") => Number(params?.[id] ?? 0);
   const times: Times = {
     delay: read("delay"),
     hold: read("hold"),

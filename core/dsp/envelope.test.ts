@@ -146,13 +146,13 @@ describe("LFO", () => {
   test("random shapes hold or join the same values, differ by seed, and have no offset to speak of", () => {
     let sum = 0;
     for (let n = 0; n < 2000; n++) {
-      const value = lfoAt("held", n + 0.3, 7);
-      expect(lfoAt("held", n + 0.9, 7)).toBe(value);
+      const value = lfoAt("sampleAndHold", n + 0.3, 7);
+      expect(lfoAt("sampleAndHold", n + 0.9, 7)).toBe(value);
       expect(lfoAt("smooth", n, 7)).toBe(value);
       sum += value;
     }
     expect(Math.abs(sum / 2000)).toBeLessThan(0.05);
-    expect(lfoAt("held", 3, 8)).not.toBe(lfoAt("held", 3, 7));
+    expect(lfoAt("sampleAndHold", 3, 8)).not.toBe(lfoAt("sampleAndHold", 3, 7));
   });
 
   test("the drawn one follows its line", () => {

@@ -1,6 +1,6 @@
 import { type BentLine, lineAt } from "./bend";
 
-export type LfoShape = "sine" | "triangle" | "saw" | "square" | "held" | "smooth" | "drawn";
+export type LfoShape = "sine" | "triangle" | "saw" | "square" | "sampleAndHold" | "smooth" | "drawn";
 
 /** A number in [−1, 1) that depends on a seed and a cycle only (integer hash after Wellons, "prospector", 2018). */
 function noiseAt(seed: number, cycle: number): number {
@@ -27,7 +27,7 @@ export function lfoAt(shape: LfoShape, phase: number, seed = 0, line: BentLine |
       return 2 * t - 1;
     case "square":
       return t < 0.5 ? 1 : -1;
-    case "held":
+    case "sampleAndHold":
       return noiseAt(seed, cycle);
     case "smooth": {
       const from = noiseAt(seed, cycle);

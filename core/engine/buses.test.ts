@@ -117,7 +117,7 @@ describe("the whole's chain, inserts and sends", () => {
       if (!group) throw new Error("a layer has a group");
       const made = { ...layer, groups: [{ ...group, zones: [zone] }] };
       const whole = { ...bare(doc), layers: [...doc.layers, made] };
-      return set(set(whole, "layers/second/stages/filter/mode", "off"), "layers/second/strip/velocity", 0);
+      return set(set(whole, "layers/second/stages/filter/type", "off"), "layers/second/strip/velocity", 0);
     };
     const play = (adjust: (doc: Instrument) => Instrument) => {
       const b = bench([tone, low], zones, (doc) => adjust(two(doc)));
@@ -332,7 +332,7 @@ describe("switches and movement", () => {
 
   test("a filter that is switched off lets everything pass", () => {
     const dark = (d: Instrument) =>
-      set(set(d, "layers/main/stages/filter/mode", "low"), "layers/main/stages/filter/cutoff", 50);
+      set(set(d, "layers/main/stages/filter/type", "low"), "layers/main/stages/filter/cutoff", 50);
     const level = (adjust: (d: Instrument) => Instrument) => rms(held(adjust).play(9600).left.subarray(4800)) / plain;
     expect(level(dark)).toBeLessThan(0.1);
     expect(level((d) => set(dark(d), "layers/main/stages/filter/on", 0))).toBeCloseTo(1, 2);

@@ -8,6 +8,7 @@ import {
   liveLinks,
   placeInTable,
   playedSamples,
+  settingOf,
   type Unit,
 } from "../instrument";
 import { UNITS, unitSpec } from "../units";
@@ -82,7 +83,7 @@ export function compile(instrument: Instrument): Plan {
   const planner = new ModulationPlanner(
     params,
     instrument.envelopes.map((u) => u.id),
-    instrument.lfos.map((u) => ({ id: u.id, perVoice: u.params.scope === "note" })),
+    instrument.lfos.map((u) => ({ id: u.id, perVoice: u.params.retrigger === "note" })),
     live.map((r) => {
       const line = lineOf(r.curve);
       return {
@@ -98,7 +99,7 @@ export function compile(instrument: Instrument): Plan {
   const setOf = (layer: Layer): LayerPlan["set"] => {
     if (!layer.set || !instrument.sets.some((u) => u.id === layer.set)) return null;
     const members = instrument.layers.filter((l) => l.set === layer.set);
-    return { chosen: slot(`sets/${layer.set}/chosen`), own: members.indexOf(layer) + 1, count: members.length };
+    return { chosen: slot(`sets/${layer.set}/selected`), own: members.indexOf(layer) + 1, count: members.length };
   };
   const routed = new Set(live.map((r) => r.target));
   const targets = new Set(live.map((r) => r.target.slice(0, r.target.lastIndexOf("/"))));
@@ -159,21 +160,21 @@ export function compile(instrument: Instrument): Plan {
   const filterPlan = (own: string, { id }: Unit): FilterPlan => ({
     kind: "filter",
     id,
-    mode: slot(`${own}/mode`),
+    mode: slot(`${own}/type`),
     slope: slot(`${own}/slope`),
-    character: slot(`${own}/character`),
+    character: slot(`${own}/model`),
     on: slot(`${own}/on`),
     cutoff: operand(`${own}/cutoff`),
-    follow: slot(`${own}/follow`),
+    follow: slot(`${own}/keyTracking`),
     resonance: operand(`${own}/resonance`),
     drive: operand(`${own}/drive`),
-    lift: operand(`${own}/lift`),
-    rings: slot(`${own}/rings`),
+    lift: operand(`${own}/gain`),
+    rings: slot(`${own}/resonanceWidth`),
   });
   const layers = instrument.layers.map((layer): LayerPlan => {
     const at = `layers/${layer.id}`;
     const ofSource = (id: string): number | null =>
-      layer.source.params[id] === undefined ? null : operand(`${at}/source/${id}`);
+      settingOf(layer.source, id) === undefined ? null : operand(`${at}/source/${id}`);
     return {
       id: layer.id,
       groups: layer.groups.map((g) => ({
@@ -192,7 +193,7 @@ export function compile(instrument: Instrument): Plan {
       start: ofSource("start"),
       level: operand(`${at}/strip/level`),
       pan: operand(`${at}/strip/pan`),
-      heard: slot(`${at}/strip/heard`),
+      mute: slot(`${at}/strip/mute`),
       feeds: noteLinks.some((l) => l.from === layer.id),
       velocity: slot(`${at}/strip/velocity`),
       voices: slot(`${at}/strip/voices`),
@@ -235,13 +236,13 @@ export function compile(instrument: Instrument): Plan {
     })),
     lfos: instrument.lfos.map((u) => ({
       id: u.id,
-      scope: u.params.scope as "note" | "phrase" | "free",
+      scope: u.params.retrigger as "note" | "phrase" | "free",
       shape: slot(`lfos/${u.id}/shape`),
       rate: operand(`lfos/${u.id}/rate`),
-      beat: slot(`lfos/${u.id}/beat`),
+      beat: slot(`lfos/${u.id}/sync`),
       phase: operand(`lfos/${u.id}/phase`),
       delay: operand(`lfos/${u.id}/delay`),
-      fade: operand(`lfos/${u.id}/fade`),
+      fade: operand(`lfos/${u.id}/fadeIn`),
       line: lineOf(curveOf(u)),
     })),
     lines,
@@ -261,7 +262,7 @@ export function compile(instrument: Instrument): Plan {
     ],
     // Whatever a room names is its impulse, also a sound that is played as well.
     impulses: assetsOf(instrument),
-    holding: (instrument.play.params.memory ?? "exact") as Plan["holding"],
+    holding: (instrument.play.params.sampleMemory ?? "exact") as Plan["holding"],
     rules:
       instrument.rules.on && instrument.rules.script.trim() !== ""
         ? { script: instrument.rules.script, seed: instrument.rules.seed }

@@ -16,7 +16,7 @@ export function computed(kind: UnitKind, params: Settings = {}, rows: readonly T
   return together("", [
     ...Object.entries(params).map(([id, value]) => setParam(made, `${at}/source/${id}`, value)),
     ...(rows ? [setTable(`${at}/source`, rows, "Set partials")] : []),
-    setParam(made, `${at}/stages/filter/mode`, "off"),
+    setParam(made, `${at}/stages/filter/type`, "off"),
     setParam(made, `${at}/strip/level`, 0),
     setParam(made, `${at}/strip/velocity`, 0),
     setParam(made, `${at}/amp/attack`, 0),

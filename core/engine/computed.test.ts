@@ -312,7 +312,7 @@ describe("grains", () => {
   test("held as 16, 24 or 32 bits it sounds alike", () => {
     const play = (memory: string) => {
       const made = cloud({ position: 0.3 });
-      const b = benchOf(setParam(made, "play/memory", memory).apply(made));
+      const b = benchOf(setParam(made, "play/sampleMemory", memory).apply(made));
       b.engine.addSample(SHA, { rate: RATE, channels: [rising] });
       b.engine.midi(0x90, 60, 100);
       return b.play(9600).left;

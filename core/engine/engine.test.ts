@@ -222,7 +222,7 @@ describe("shaping", () => {
         set(
           "layers/main/stages/filter/resonance",
           0.5,
-        )(set("layers/main/stages/filter/cutoff", cutoff)(set("layers/main/stages/filter/mode", mode)(i))),
+        )(set("layers/main/stages/filter/cutoff", cutoff)(set("layers/main/stages/filter/type", mode)(i))),
       );
       b.engine.midi(0x90, 60, 100);
       b.play(9600);
@@ -312,7 +312,7 @@ describe("what must never happen", () => {
         ...{ amount: -3, on: true },
       }),
     ]).apply(i);
-    return set("effects/reverb/mix", 0.4)(set("layers/main/stages/filter/mode", "low")(moved));
+    return set("effects/reverb/mix", 0.4)(set("layers/main/stages/filter/type", "low")(moved));
   };
 
   test("the same bits, however the time is split", () => {

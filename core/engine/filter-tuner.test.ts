@@ -16,8 +16,8 @@ function play(character: string, slope: string, cutoff: number): Bench {
   const sounds = [220, 1700].map((hertz) => sine(60000, hertz, 0.02));
   const zones = sounds.map((_, sound) => ({ sound, root: 60, track: 0 }));
   const b = bench(sounds, zones, (i) => {
-    let next = set(i, "stages/filter/mode", "low");
-    next = set(next, "stages/filter/character", character);
+    let next = set(i, "stages/filter/type", "low");
+    next = set(next, "stages/filter/model", character);
     next = set(next, "stages/filter/slope", slope);
     next = setParam(next, "play/voices", 8).apply(next);
     next = set(next, "amp/release", 2);

@@ -37,12 +37,12 @@ import type { Voice } from "./voice";
 import { MOST_VOICES, type VoicePool } from "./voice-pool";
 import { Watch } from "./watch";
 
-const MODES: readonly FilterMode[] = choiceIds("filter", "mode");
+const MODES: readonly FilterMode[] = choiceIds("filter", "type");
 const SLOPES: readonly FilterSlope[] = choiceIds("filter", "slope");
 /** A filter that is switched off lets everything pass. */
-const OFF = choiceAt("filter", "mode", "off");
-const SHELVES: readonly number[] = [choiceAt("filter", "mode", "lowShelf"), choiceAt("filter", "mode", "highShelf")];
-const STEADY_RING = choiceAt("filter", "rings", "time");
+const OFF = choiceAt("filter", "type", "off");
+const SHELVES: readonly number[] = [choiceAt("filter", "type", "lowShelf"), choiceAt("filter", "type", "highShelf")];
+const STEADY_RING = choiceAt("filter", "resonanceWidth", "constantDecay");
 const MAX_STAGES = 8;
 /** A sound at full level reaches this far into the ladder's saturation. */
 const LADDER_LEVEL = 0.3;

@@ -51,7 +51,7 @@ const rich = (instrument: Instrument): Instrument =>
     addRoute({ id: "up", source: "envelopes/env", target: "layers/main/source/transpose", amount: 12 }),
     addRoute({ id: "loud", source: "wheel", target: "layers/main/strip/level", amount: -6, smooth: 2 }),
     addRoute({ id: "pan", source: "velocity", target: "layers/main/strip/pan", amount: 0.5, smooth: 1 }),
-    setParam(instrument, "layers/main/stages/filter/mode", "low"),
+    setParam(instrument, "layers/main/stages/filter/type", "low"),
     setParam(instrument, "layers/main/stages/filter/cutoff", 9000),
     addLayer(newLayer("above", "Above")),
     addLayer(newLayer("below", "Below")),
@@ -130,7 +130,7 @@ const UNHEARD: readonly (readonly [string, (doc: Instrument) => Edit])[] = [
 
 /** Edits that are heard, but must not click. */
 const SMOOTH: readonly (readonly [string, (doc: Instrument) => Edit])[] = [
-  ["the filter becomes a ladder", (doc) => setParam(doc, "layers/main/stages/filter/character", "ladder")],
+  ["the filter becomes a ladder", (doc) => setParam(doc, "layers/main/stages/filter/model", "ladder")],
   [
     "a filter is added",
     () => ({
@@ -227,7 +227,7 @@ describe("edits under a held note", () => {
       ]).apply(doc),
     );
     const choking = together("", [
-      setParam(b.instrument, "layers/main/groups/main/choke", 1),
+      setParam(b.instrument, "layers/main/groups/main/chokeGroup", 1),
       setParam(b.instrument, "layers/main/groups/main/chokeFade", 2),
     ]).apply(b.instrument);
     b.change(choking);

@@ -237,7 +237,7 @@ describe("numbers that leave all bounds", () => {
   ];
   const sounding = (keys: readonly number[], mode: string) => {
     const b = bench([sine(9000, 440, 0.3), huge], both, (doc) =>
-      setParam(doc, "layers/main/stages/filter/mode", mode).apply(doc),
+      setParam(doc, "layers/main/stages/filter/type", mode).apply(doc),
     );
     for (const key of keys) b.engine.midi(0x90, key, 100);
     return { b, left: b.play(4800).left };
@@ -324,7 +324,7 @@ test("samples that are to be held in another way are so at once; what sounds goe
   b.engine.midi(0x90, 60, 100);
   b.play(4800);
   const wide = b.engine.memoryUsed;
-  b.change(setParam(b.instrument, "play/memory", "half").apply(b.instrument));
+  b.change(setParam(b.instrument, "play/sampleMemory", "half").apply(b.instrument));
   sounds.forEach((audio, i) => {
     b.engine.addSample(BENCH_SHA(i), audio);
   });

@@ -96,7 +96,7 @@ export class LayerBus {
   }
 
   private fade(layer: LayerPlan | null, first: boolean): void {
-    const heard = this.alone ?? (layer !== null && (this.shared.modulation.shared[layer.heard] as number) >= 0.5);
+    const heard = this.alone ?? (layer !== null && (this.shared.modulation.shared[layer.mute] as number) < 0.5);
     if (layer) this.wanted = heard ? 1 : 0;
     if (first || Math.abs(this.wanted - this.share) < 1e-6) this.share = this.wanted;
     const most = CONTROL / (FADE_SECONDS * this.shared.rate);

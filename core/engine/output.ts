@@ -102,7 +102,7 @@ export class Output {
       sending ||
       this.watched ||
       layer.inserts.length > 0 ||
-      (plan.base[layer.heard] as number) < 0.5;
+      (plan.base[layer.mute] as number) >= 0.5;
     for (const layer of plan.layers) {
       if (needsSum(layer)) this.busOf(layer.id).inserts.setUnits(layer.inserts, first);
     }

@@ -98,13 +98,13 @@ describe("partials", () => {
 
   test("falling and rising together follow their curves to the end, wherever they stand", () => {
     const falls: TableRow[] = [
-      { ratio: 1, level: 0, decay: 2, place: -0.5 },
-      { ratio: 3.3, level: -3, decay: 0.5, rise: 0.2, place: 0.25 },
+      { ratio: 1, level: 0, decay: 2, pan: -0.5 },
+      { ratio: 3.3, level: -3, decay: 0.5, attack: 0.2, pan: 0.25 },
     ];
     const b = begun(computed("partials", {}, falls), 57);
     const { left, right } = b.play(RATE * 2);
     const span = 2400;
-    for (const { ratio = 1, level = 0, decay = 1, rise = 0, place = 0 } of falls)
+    for (const { ratio = 1, level = 0, decay = 1, attack: rise = 0, pan: place = 0 } of falls)
       for (const at of [0.1, 0.3, 0.6]) {
         const from = Math.round(at * RATE);
         const t = at + span / 2 / RATE;
@@ -127,11 +127,11 @@ describe("partials", () => {
       ratio: 1 + 0.7 * i,
       level: -i / 2,
       decay: i % 3 === 0 ? 0 : 1 + i / 9,
-      rise: i % 4 === 0 ? 0.05 : 0,
-      place: i % 5 === 0 ? 0.3 : 0,
+      attack: i % 4 === 0 ? 0.05 : 0,
+      pan: i % 5 === 0 ? 0.3 : 0,
     }));
     const heard = [128, 61, 7].map((block) => {
-      const b = benchOf(computed("partials", { scatter: 1 }, many));
+      const b = benchOf(computed("partials", { phases: 1 }, many));
       for (const [n, frame] of [0, 333, 1000, 2717].entries()) b.engine.midi(0x90, 40 + 7 * n, 90, frame);
       b.engine.midi(0xe0, 0, 90, 2000);
       b.engine.midi(0xe0, 0, 64, 4111);

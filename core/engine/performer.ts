@@ -5,8 +5,8 @@ import { BOUND, type TraceLog } from "./trace";
 import { MOMENT } from "./zone-chooser";
 
 const MOST_NOTES = 1024;
-const POLY = choiceAt("play", "mode", "poly");
-const LEGATO = choiceAt("play", "mode", "legato");
+const POLY = choiceAt("play", "voiceMode", "poly");
+const LEGATO = choiceAt("play", "voiceMode", "legato");
 const HIGH = choiceAt("play", "priority", "high");
 const LOW = choiceAt("play", "priority", "low");
 const BY_RATE = choiceAt("play", "glideBy", "rate");

@@ -84,10 +84,10 @@ describe("what needs a new plan", () => {
 
 test("a setting that gives a route its effect, or takes it away, needs a new plan; one that doesn't needs none", () => {
   const routed = addRoute(route).apply(doc);
-  const off = setParam(routed, "layers/main/stages/filter/mode", "off").apply(routed);
+  const off = setParam(routed, "layers/main/stages/filter/type", "off").apply(routed);
   expect(sameStructure(routed, off)).toBe(false);
   expect(sameStructure(off, routed)).toBe(false);
-  expect(sameStructure(routed, setParam(routed, "layers/main/stages/filter/mode", "high").apply(routed))).toBe(true);
+  expect(sameStructure(routed, setParam(routed, "layers/main/stages/filter/type", "high").apply(routed))).toBe(true);
   expect(compile(off).program).toHaveLength(0);
   expect(compile(routed).program.length).toBeGreaterThan(0);
   const switched = setParam(routed, "layers/main/stages/filter/on", 0).apply(routed);
@@ -100,7 +100,7 @@ test("a setting that gives a route its effect, or takes it away, needs a new pla
 
 test("what follows the tempo, a band that is off: such parameters say why they are idle", () => {
   const units = { ...doc, effects: [newUnit("delay", "d"), newUnit("equaliser", "e")] };
-  const tied = setParam(units, "effects/d/beat", "1/8").apply(units);
+  const tied = setParam(units, "effects/d/sync", "1/8").apply(units);
   const reason = (d: Instrument, target: string) => routeProblem(d, { ...route, source: "wheel", target });
   expect(reason(units, "effects/d/time")).toBeNull();
   expect(reason(tied, "effects/d/time")).toBe("its time follows the tempo");
@@ -116,7 +116,7 @@ describe("a route that can have no effect says why", () => {
     [{ amount: 0 }, "depth is zero"],
     [{ source: "macros/gone" }, "source is gone"],
     [{ target: "layers/main/stages/gone/cutoff" }, "target is gone"],
-    [{ target: "layers/main/stages/filter/mode" }, "can't be modulated"],
+    [{ target: "layers/main/stages/filter/type" }, "can't be modulated"],
     [{ source: "velocity", target: "effects/reverb/mix" }, "belongs to each note"],
   ])("%j", (change, words) => {
     expect(routeProblem(doc, { ...route, ...change })).toContain(words);
@@ -124,7 +124,7 @@ describe("a route that can have no effect says why", () => {
   });
 
   test("a filter that is off, and one that works", () => {
-    expect(routeProblem(setParam(doc, "layers/main/stages/filter/mode", "off").apply(doc), route)).toBe(
+    expect(routeProblem(setParam(doc, "layers/main/stages/filter/type", "off").apply(doc), route)).toBe(
       "the filter is off",
     );
     expect(routeProblem(doc, route)).toBeNull();

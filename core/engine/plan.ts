@@ -126,8 +126,8 @@ export interface LayerPlan {
   readonly start: number | null;
   readonly level: number;
   readonly pan: number;
-  /** Whether it is heard itself. */
-  readonly heard: number;
+  /** Whether it is muted: nothing of it is heard but what other layers make of it. */
+  readonly mute: number;
   /** Whether other layers hear it. */
   readonly feeds: boolean;
   readonly velocity: number;

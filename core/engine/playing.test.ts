@@ -25,7 +25,7 @@ describe("one note at a time", () => {
     ["high", [60, 67, 64], 67],
     ["low", [60, 67, 64], 60],
   ] as const)("priority %s", (priority, keys, expected) => {
-    const b = bench([tone], [looped], set(["play/mode", "mono"], ["play/priority", priority]));
+    const b = bench([tone], [looped], set(["play/voiceMode", "mono"], ["play/priority", priority]));
     for (const key of keys) {
       b.engine.midi(0x90, key, 100);
       b.play(2000);
@@ -35,7 +35,7 @@ describe("one note at a time", () => {
   });
 
   test("letting the sounding key go returns to the one still held; letting all go ends it", () => {
-    const b = bench([tone], [looped], set(["play/mode", "mono"], ["layers/main/amp/release", 0.05]));
+    const b = bench([tone], [looped], set(["play/voiceMode", "mono"], ["layers/main/amp/release", 0.05]));
     b.engine.midi(0x90, 60, 100);
     b.engine.midi(0x90, 67, 100, 3000);
     b.engine.midi(0x80, 67, 0, 9000);
@@ -58,7 +58,7 @@ describe("one note at a time", () => {
         const b = bench([tone], [looped], short);
         for (const key of [60, 64, 67]) b.engine.midi(0x90, key, 100);
         b.play(4800);
-        b.change(set(["play/mode", mode])(b.instrument));
+        b.change(set(["play/voiceMode", mode])(b.instrument));
         b.engine.midi(0x90, 72, 100);
         b.play(4800);
         for (const key of order) {
@@ -75,7 +75,7 @@ describe("one note at a time", () => {
     const b = bench([tone], [looped], set(["layers/main/amp/release", 0.05]));
     b.engine.midi(0x90, 60, 100);
     b.play(4800);
-    b.change(set(["play/mode", "mono"])(b.instrument));
+    b.change(set(["play/voiceMode", "mono"])(b.instrument));
     b.engine.midi(0x90, 67, 100);
     b.play(4800);
     b.engine.midi(0x80, 67, 0);
@@ -88,7 +88,7 @@ describe("one note at a time", () => {
 
   test("bound: the envelope goes on, struck anew: it begins again", () => {
     const level = (mode: string) => {
-      const b = bench([tone], [looped], set(["play/mode", mode], ["layers/main/amp/attack", 0.2]));
+      const b = bench([tone], [looped], set(["play/voiceMode", mode], ["layers/main/amp/attack", 0.2]));
       b.engine.midi(0x90, 60, 100);
       b.play(RATE / 2);
       b.engine.midi(0x90, 62, 100);
@@ -106,7 +106,7 @@ describe("one note at a time", () => {
         { ...looped, keyHigh: 65 },
         { ...looped, sound: 1, root: 72, keyLow: 66 },
       ],
-      set(["play/mode", "legato"], ["layers/main/amp/attack", 0.3]),
+      set(["play/voiceMode", "legato"], ["layers/main/amp/attack", 0.3]),
     );
     b.engine.midi(0x90, 60, 100);
     b.play(RATE / 2);
@@ -119,7 +119,7 @@ describe("one note at a time", () => {
   });
 
   test("bound without a glide: the same voice goes to the new pitch at once", () => {
-    const b = bench([tone], [looped], set(["play/mode", "legato"]));
+    const b = bench([tone], [looped], set(["play/voiceMode", "legato"]));
     b.engine.midi(0x90, 60, 100);
     b.play(4800);
     b.engine.midi(0x90, 67, 100);
@@ -130,7 +130,7 @@ describe("one note at a time", () => {
   });
 
   test("the trace says that a note is bound, or waits", () => {
-    const b = bench([tone], [looped], set(["play/mode", "legato"], ["play/priority", "high"]));
+    const b = bench([tone], [looped], set(["play/voiceMode", "legato"], ["play/priority", "high"]));
     for (const key of [60, 64, 62]) b.engine.midi(0x90, key, 100);
     b.play(128);
     expect(b.engine.trace.drain().map((t) => t.bound)).toEqual(["no", "bound", "waits"]);
@@ -144,7 +144,7 @@ describe("glide", () => {
       [sine(2 * RATE, 1000, 0.3)],
       [{ root: 60, loop: newLoop({ start: 24000, end: 72000, fade: 0 }) }],
       set(
-        ["play/mode", "legato"],
+        ["play/voiceMode", "legato"],
         ["play/glide", seconds],
         ["play/glideBy", by],
         ["play/glideWhen", when],
@@ -264,7 +264,7 @@ describe("expression of each note", () => {
   });
 
   test("MPE: each channel bends its own note, the master bends all", () => {
-    const b = bench([tone], [looped], set(["play/mpe", "lower"], ["play/noteBend", 12], ["play/bend", 2]));
+    const b = bench([tone], [looped], set(["play/mpe", "lower"], ["play/noteBend", 12], ["play/bendRange", 2]));
     b.play(32);
     b.engine.midi(0x91, 60, 100);
     b.engine.midi(0xe1, 0, 96);

@@ -10,14 +10,14 @@ const made = (kind: UnitKind, params: Unit["params"]): Unit => {
 
 describe("what has no effect as the other settings are", () => {
   test.each([
-    ["filter", { mode: "low" }, ["lift", "drive"], ["slope", "resonance", "rings"]],
-    ["filter", { mode: "highShelf", character: "ladder" }, ["slope", "rings"], ["lift", "drive"]],
-    ["filter", { mode: "peak" }, ["slope", "drive"], ["lift", "rings"]],
-    ["rotary", { speed: "slow" }, ["fast"], ["slow", "inertia"]],
-    ["rotary", { speed: "still" }, ["fast", "slow"], ["mix"]],
-    ["delay", { duck: 0 }, ["back"], ["time"]],
-    ["delay", { duck: 6, beat: "1/8" }, ["time"], ["back"]],
-    ["ring", { by: "hertz" }, ["ratio"], ["frequency"]],
+    ["filter", { type: "low" }, ["gain", "drive"], ["slope", "resonance", "resonanceWidth"]],
+    ["filter", { type: "highShelf", model: "ladder" }, ["slope", "resonanceWidth"], ["gain", "drive"]],
+    ["filter", { type: "peak" }, ["slope", "drive"], ["gain", "resonanceWidth"]],
+    ["rotary", { speed: "slow" }, ["fastRate"], ["slowRate", "rampTime"]],
+    ["rotary", { speed: "stopped" }, ["fastRate", "slowRate"], ["mix"]],
+    ["delay", { ducking: 0 }, ["duckRelease"], ["time"]],
+    ["delay", { ducking: 6, sync: "1/8" }, ["time"], ["duckRelease"]],
+    ["ring", { tunedBy: "frequency" }, ["ratio"], ["frequency"]],
     ["noise", { colour: "white" }, ["density"], ["colour"]],
   ] as const)("of a %s with %j: %j, but not %j", (kind, params, idle, used) => {
     const unit = made(kind, params);

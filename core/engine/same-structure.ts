@@ -8,7 +8,7 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
   a.rules === b.rules &&
   a.samples === b.samples &&
   a.tuning === b.tuning &&
-  a.play.params.memory === b.play.params.memory &&
+  a.play.params.sampleMemory === b.play.params.sampleMemory &&
   a.layers.length === b.layers.length &&
   a.layers.every((layer, i) => {
     const other = b.layers[i];
@@ -18,7 +18,7 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
       layer.set === other.set &&
       layer.groups.length === other.groups.length &&
       layer.groups.every((g, n) => g.id === other.groups[n]?.id && g.zones === other.groups[n]?.zones) &&
-      layer.strip.params.heard === other.strip.params.heard &&
+      layer.strip.params.mute === other.strip.params.mute &&
       sameUnits([layer.source], [other.source]) &&
       sameUnits(layer.stages, other.stages) &&
       sameUnits(layer.inserts, other.inserts)
@@ -26,7 +26,7 @@ export const sameStructure = (a: Instrument, b: Instrument): boolean =>
   }) &&
   a.sends.every((send, i) => sameUnits(send.units, b.sends[i]?.units ?? [])) &&
   (["envelopes", "lfos", "macros", "mics", "sets", "effects"] as const).every((list) => sameUnits(a[list], b[list])) &&
-  a.lfos.every((u, i) => u.params.scope === b.lfos[i]?.params.scope);
+  a.lfos.every((u, i) => u.params.retrigger === b.lfos[i]?.params.retrigger);
 
 /** Whether a route that had an effect still has one, and one that had none has none: that may depend on how its target's unit is set. */
 const sameEffect = (a: Instrument, b: Instrument, route: Instrument["routes"][number]): boolean => {

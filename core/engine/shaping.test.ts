@@ -95,13 +95,13 @@ describe("filters", () => {
       [sine(RATE, frequency, 0.01)],
       [{ root: 60, loop: newLoop({ start: 0, end: RATE }) }],
       set(
-        [`${FILTER}/mode`, settings.mode],
+        [`${FILTER}/type`, settings.mode],
         [`${FILTER}/slope`, settings.slope],
-        [`${FILTER}/character`, settings.character],
+        [`${FILTER}/model`, settings.character],
         [CUTOFF, settings.cutoff],
         [`${FILTER}/resonance`, settings.resonance],
-        [`${FILTER}/lift`, settings.lift],
-        [`${FILTER}/rings`, settings.steady ? "time" : "ratio"],
+        [`${FILTER}/gain`, settings.lift],
+        [`${FILTER}/resonanceWidth`, settings.steady ? "time" : "ratio"],
       ),
     );
     b.engine.midi(0x90, 60, 127);
@@ -165,9 +165,9 @@ describe("filters", () => {
         [sine(RATE, 300, level)],
         [{ root: 60, oneShot: true }],
         set(
-          [`${FILTER}/mode`, "low"],
+          [`${FILTER}/type`, "low"],
           [`${FILTER}/slope`, "24"],
-          [`${FILTER}/character`, "ladder"],
+          [`${FILTER}/model`, "ladder"],
           [CUTOFF, 1000],
           [`${FILTER}/resonance`, 1],
           [`${FILTER}/drive`, drive],
@@ -188,7 +188,7 @@ describe("filters", () => {
     const b = bench(
       [tone],
       [{ root: 60, loop: newLoop({ start: 0, end: RATE }) }],
-      set([`${FILTER}/mode`, "low"], [CUTOFF, 9000], [`${FILTER}/resonance`, 0]),
+      set([`${FILTER}/type`, "low"], [CUTOFF, 9000], [`${FILTER}/resonance`, 0]),
     );
     b.engine.midi(0x90, 60, 127);
     b.play(4800);
@@ -302,7 +302,7 @@ describe("routes", () => {
           { x: 0.1, y: 0.5, bend: 0 },
           { x: 5, y: 0.5, bend: 0 },
         ]).apply(i),
-      set(["envelopes/p1/loopTo", 2]),
+      set(["envelopes/p1/loopEnd", 2]),
       routed({ source: "envelopes/p1", target: TRANSPOSE, amount: 12 }),
     );
     expect(pitch(adjust)).toBeCloseTo(66, 1);
@@ -349,11 +349,11 @@ describe("LFOs in the engine", () => {
   };
 
   test("quarter notes at 120 beats a minute: 2 Hz", () => {
-    const x = course(set(["lfos/lfo1/beat", "1/4"]), 3.2);
+    const x = course(set(["lfos/lfo1/sync", "1/4"]), 3.2);
     const at = crossings(x);
     const frequency = (at.length - 1) / (((at.at(-1) as number) - (at[0] as number)) / RATE);
     expect(frequency).toBeCloseTo(2, 4);
-    expect(crossings(course(set(["lfos/lfo1/beat", "1/4"]), 3.2, 60)).length).toBe(3);
+    expect(crossings(course(set(["lfos/lfo1/sync", "1/4"]), 3.2, 60)).length).toBe(3);
   });
 
   test("phase in degrees, delay, and a fade-in that is half-way at half its time", () => {
@@ -361,7 +361,7 @@ describe("LFOs in the engine", () => {
     const turned = course(set(["lfos/lfo1/rate", 2], ["lfos/lfo1/phase", 180]), 1);
     for (let i = 640; i < 40000; i += 640) expect(turned[i]).toBeCloseTo(-(plain[i] as number), 3);
     const faded = course(
-      set(["lfos/lfo1/shape", "square"], ["lfos/lfo1/rate", 0.1], ["lfos/lfo1/delay", 0.2], ["lfos/lfo1/fade", 0.4]),
+      set(["lfos/lfo1/shape", "square"], ["lfos/lfo1/rate", 0.1], ["lfos/lfo1/delay", 0.2], ["lfos/lfo1/fadeIn", 0.4]),
       1,
     );
     expect(Math.abs(faded[Math.round(0.19 * RATE)] as number)).toBeLessThan(1e-3);
@@ -371,7 +371,7 @@ describe("LFOs in the engine", () => {
 
   test("anew with each note, from the first of a phrase, or all the time", () => {
     const value = (scope: string, keyAt: number) =>
-      course(set(["lfos/lfo1/rate", 2], ["lfos/lfo1/scope", scope]), 0.05, 120, keyAt)[1600] as number;
+      course(set(["lfos/lfo1/rate", 2], ["lfos/lfo1/retrigger", scope]), 0.05, 120, keyAt)[1600] as number;
     const early = Math.sin(2 * Math.PI * 2 * (1600 / RATE));
     expect(value("note", 12000)).toBeCloseTo(early, 2);
     expect(value("phrase", 12000)).toBeCloseTo(early, 1);
@@ -414,7 +414,7 @@ describe("how samples are held", () => {
   const memory = (x: Float32Array, holding = "exact") => {
     const b = bench([], []);
     const before = b.engine.memoryUsed;
-    const i = set(["play/memory", holding])(b.instrument);
+    const i = set(["play/sampleMemory", holding])(b.instrument);
     b.change({
       ...i,
       samples: [newSample({ sha: "a".repeat(64), name: "", frames: x.length, rate: RATE })],
@@ -426,7 +426,7 @@ describe("how samples are held", () => {
     const b = bench(
       [{ rate: RATE, channels: [x, x.map((v) => -v)] }],
       [{ root: 60, loop: newLoop({ start: 500, end: 3000, fade: 200 }) }],
-      set(["play/memory", holding]),
+      set(["play/sampleMemory", holding]),
     );
     b.engine.midi(0x90, 65, 127);
     return b.play(8000);

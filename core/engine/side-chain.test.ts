@@ -34,10 +34,10 @@ function two(adjust: (doc: Instrument) => Instrument): Bench {
     if (!group) throw new Error("a layer has a group");
     const whole = { ...doc, effects: [], layers: [...doc.layers, { ...layer, groups: [{ ...group, zones: [zone] }] }] };
     const plain = [
-      ["stages/filter/mode", "off"],
+      ["stages/filter/type", "off"],
       ["strip/velocity", 0],
       ["strip/level", 0],
-      ["strip/heard", 0],
+      ["strip/mute", 0],
       ["amp/attack", 0],
       ["amp/release", 0.005],
     ] as const;
@@ -128,7 +128,7 @@ describe("look-ahead", () => {
   /** How far a beginning of 0.5 goes beyond where it ends up. */
   const overshoot = (ahead: number): number => {
     const b = two((d) => {
-      const kick = set(d, "layers/kick/strip/heard", 1);
+      const kick = set(d, "layers/kick/strip/mute", 1);
       return done(kick, addUnit("effects", compressor("c", { ratio: 40, attack: 0.003, release: 0.3, ahead })));
     });
     b.engine.midi(0x90, 62, 127);
@@ -155,7 +155,7 @@ describe("look-ahead", () => {
     b.engine.midi(0x90, 60, 127);
     const all = new Float32Array(RATE);
     all.set(b.play(RATE / 4 + 55).left);
-    b.change(set(b.instrument, `${INSERTS}/c/ahead`, 0.0123));
+    b.change(set(b.instrument, `${INSERTS}/c/lookAhead`, 0.0123));
     all.set(b.play(RATE / 2).left, RATE / 4 + 55);
     expect(steepest(all.subarray(0, (RATE * 3) / 4), 200)).toBeLessThan(
       2 * Math.sin((Math.PI * 220) / RATE) * 0.25 * 1.6,

@@ -120,7 +120,7 @@ describe("rows of a table as targets", () => {
   });
 
   test("a place or a decay that is only moved, and 0 in every row, is heard", () => {
-    const aside = routed(partials(rows(2)), "velocity", `${SOURCE}/rows/1/place`, 1);
+    const aside = routed(partials(rows(2)), "velocity", `${SOURCE}/rows/1/pan`, 1);
     const { left, right } = levels(aside, 57, 220);
     expect(right - left).toBeGreaterThan(6);
     const dying = routed(partials(rows(2)), "macros/macro1", `${SOURCE}/rows/1/decay`, 1);
@@ -168,10 +168,10 @@ describe("rows of a table as targets", () => {
 });
 
 describe("partials with places, detune and decays of their own", () => {
-  test("place: by sines and cosines, as loud in power wherever it stands", () => {
+  test("pan: by sines and cosines, as loud in power wherever it stands", () => {
     const table = [
-      { ratio: 1, level: 0, place: 1 },
-      { ratio: 2, level: 0, place: -0.5 },
+      { ratio: 1, level: 0, pan: 1 },
+      { ratio: 2, level: 0, pan: -0.5 },
     ];
     const right = levels(partials(table), 57, 220);
     expect(right.left).toBeLessThan(-90);
@@ -199,7 +199,7 @@ describe("partials with places, detune and decays of their own", () => {
     expect(b.engine.status().voices).toBe(0);
   });
 
-  test("rise: in a straight line in its time, longer for all if wished, by itself; what has only begun to isn't over", () => {
+  test("attack: in a straight line in its time, longer for all if wished, by itself; what has only begun to isn't over", () => {
     const level = (row: TableRow, params: Settings, from: number) => {
       const b = begun(partials([{ ratio: 1, level: 0, ...row }], params), 57);
       b.play(from);
@@ -208,19 +208,19 @@ describe("partials with places, detune and decays of their own", () => {
     };
     const whole = level({}, {}, 24000);
     const share = (row: TableRow, params: Settings, from: number) => level(row, params, from) / whole;
-    expect(share({ rise: 1 }, {}, 9600)).toBeCloseTo(0.25, 2);
-    expect(share({ rise: 1 }, {}, 33600)).toBeCloseTo(0.75, 2);
-    expect(share({ rise: 1 }, {}, 60000)).toBeCloseTo(1, 2);
-    expect(share({ rise: 1 }, { rise: 2 }, 45600)).toBeCloseTo(0.5, 2);
-    expect(share({ rise: 0 }, { rise: 20 }, 480)).toBeCloseTo(1, 1);
+    expect(share({ attack: 1 }, {}, 9600)).toBeCloseTo(0.25, 2);
+    expect(share({ attack: 1 }, {}, 33600)).toBeCloseTo(0.75, 2);
+    expect(share({ attack: 1 }, {}, 60000)).toBeCloseTo(1, 2);
+    expect(share({ attack: 1 }, { attack: 2 }, 45600)).toBeCloseTo(0.5, 2);
+    expect(share({ attack: 0 }, { attack: 20 }, 480)).toBeCloseTo(1, 1);
     const both = partials([
-      { ratio: 1, level: -30, rise: 20, decay: 30 },
+      { ratio: 1, level: -30, attack: 20, decay: 30 },
       { ratio: 2, level: -90, decay: 0.1 },
     ]);
     const b = begun(both, 57);
     b.play(RATE);
     expect(b.engine.status().voices).toBe(1);
-    const moved = routed(partials(rows(2)), "macros/macro1", `${SOURCE}/rows/0/rise`, 2);
+    const moved = routed(partials(rows(2)), "macros/macro1", `${SOURCE}/rows/0/attack`, 2);
     expect(moved.routes).toHaveLength(1);
   });
 
@@ -233,12 +233,12 @@ describe("partials with places, detune and decays of their own", () => {
     expect(levels(even, 57, 660).left).toBeCloseTo(-12 - 6.02, 1);
     expect(levels(even, 57, 220).left).toBeCloseTo(-12, 1);
     const together64 = peak(begun(partials(rows(64)), 45).play(9600).left);
-    const apart = peak(begun(partials(rows(64), { scatter: 1 }), 45).play(9600).left);
+    const apart = peak(begun(partials(rows(64), { phases: 1 }), 45).play(9600).left);
     expect(apart).toBeLessThan(0.45 * together64);
   });
 
   test("256 of them, whole and in any pieces, and far above half the rate: finite and the same bits", () => {
-    const doc = partials(rows(256, { place: 0.3, decay: 1 }));
+    const doc = partials(rows(256, { pan: 0.3, decay: 1 }));
     const whole = begun(doc, 33).play(4800).left;
     const b = begun(doc, 33);
     const pieces = [7, 120, 33, 1, 64, 900, 3675].flatMap((n) => [...b.play(n).left]);
@@ -266,7 +266,7 @@ describe("a resonator's place of the hit and its level", () => {
   test("a mode with a node where it is hit is silent; others by the sine", () => {
     const everywhere = body({}, table);
     for (const place of [0.5, 0.25, 0.2]) {
-      const hit = body({ place }, table);
+      const hit = body({ strikePosition: place }, table);
       for (const ratio of [1, 2, 3, 4]) {
         const wanted = decibels(Math.abs(Math.sin(Math.PI * place * ratio)));
         const less = level(hit, 220 * ratio) - level(everywhere, 220 * ratio);

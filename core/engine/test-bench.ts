@@ -60,7 +60,7 @@ export function benchInstrument(sounds: readonly Audio[], zones: (Partial<Zone> 
   return together("", [
     addSamples(samples),
     placeZones("main", "main", made, true),
-    setParam(empty, "layers/main/stages/filter/mode", "off"),
+    setParam(empty, "layers/main/stages/filter/type", "off"),
     setParam(empty, "layers/main/strip/level", 0),
     setParam(empty, "layers/main/strip/velocity", 0),
     setParam(empty, "layers/main/amp/attack", 0),

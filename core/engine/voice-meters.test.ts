@@ -15,7 +15,7 @@ const set = (doc: Instrument, address: string, value: number | string) => setPar
 const filtered = (doc: Instrument): Instrument =>
   set(
     set(
-      set(set(doc, "layers/main/stages/filter/mode", "low"), "layers/main/stages/filter/slope", "12"),
+      set(set(doc, "layers/main/stages/filter/type", "low"), "layers/main/stages/filter/slope", "12"),
       "layers/main/stages/filter/cutoff",
       200,
     ),

@@ -96,11 +96,11 @@ describe("repeats", () => {
   });
 
   test("random: all of them, about equally often; never twice: never the same again", () => {
-    const random = bench(sounds, three, set([`${GROUP}/repeats`, "random"]));
+    const random = bench(sounds, three, set([`${GROUP}/roundRobin`, "random"]));
     const counts = new Map<number, number>();
     for (let i = 0; i < 300; i++) counts.set(heard(random, 60), (counts.get(heard(random, 60)) ?? 0) + 1);
     expect([...counts.keys()].sort()).toEqual([0.02, 0.04, 0.08]);
-    const fresh = bench(sounds, three, set([`${GROUP}/repeats`, "fresh"]));
+    const fresh = bench(sounds, three, set([`${GROUP}/roundRobin`, "fresh"]));
     const series = Array.from({ length: 200 }, () => heard(fresh, 60));
     expect(new Set(series).size).toBe(3);
     for (let i = 1; i < series.length; i++) expect(series[i]).not.toBe(series[i - 1]);
@@ -136,7 +136,7 @@ describe("microphones", () => {
       ["a", "b", "c"].map((mic) => ({ sound: repeat === 1 ? 0 : 3, repeat, mic, track: 0 })),
     );
     const b = bench(sounds, zones, (i) =>
-      set([`${GROUP}/repeats`, "random"])({
+      set([`${GROUP}/roundRobin`, "random"])({
         ...i,
         mics: ["a", "b", "c"].map((id) => newUnit("mic", id, id)),
       }),
@@ -160,7 +160,7 @@ describe("microphones", () => {
           addGroup("main", newGroup("far", "Far")),
           moveZones(new Set(far.map((z) => z.id)), "main", "far"),
         ]).apply({ ...i, mics: ["a", "b"].map((id) => newUnit("mic", id, id)) });
-        return set([`${GROUP}/repeats`, mode], ["layers/main/groups/far/repeats", "random"])(doc);
+        return set([`${GROUP}/roundRobin`, mode], ["layers/main/groups/far/roundRobin", "random"])(doc);
       };
       const b = bench(sounds, zones, apart);
       // Twice one level: both microphones of one repeat.
@@ -191,8 +191,8 @@ describe("microphones", () => {
       return set(
         ["layers/second/strip/level", 0],
         ["layers/main/strip/level", -60],
-        ["layers/second/groups/main/repeats", "random"],
-        ["layers/second/groups/far/repeats", "random"],
+        ["layers/second/groups/main/roundRobin", "random"],
+        ["layers/second/groups/far/roundRobin", "random"],
       )(whole);
     });
     const found = Array.from({ length: 40 }, () => heard(b, 60));
@@ -226,7 +226,7 @@ describe("microphones", () => {
 
 describe("when a group sounds", () => {
   test("on release: when the key goes up, softer the longer it was held", () => {
-    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "release"], [`${GROUP}/fall`, 20]));
+    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "release"], [`${GROUP}/releaseDecay`, 20]));
     b.engine.midi(0x90, 60, 100);
     expect(peak(b.play(RATE / 2).left)).toBe(0);
     expect(reasons(b)).toEqual([REASON.trigger]);
@@ -266,7 +266,7 @@ describe("when a group sounds", () => {
     const held = bench(
       sounds,
       [{ sound: 0, keyLow: 40 }],
-      set([`${GROUP}/switch`, "held"], [`${GROUP}/switchKey`, 24]),
+      set([`${GROUP}/keyswitch`, "held"], [`${GROUP}/switchKey`, 24]),
     );
     expect(heard(held, 60)).toBe(0);
     expect(reasons(held)).toEqual([REASON.keyswitch]);
@@ -282,7 +282,7 @@ describe("when a group sounds", () => {
       ],
       (i) =>
         set(
-          [`${GROUP}/switch`, "latched"],
+          [`${GROUP}/keyswitch`, "latched"],
           [`${GROUP}/switchKey`, 24],
         )(second("z1", ["switch", "latched"], ["switchKey", 25])(i)),
     );
@@ -308,7 +308,7 @@ describe("when a group sounds", () => {
   });
 
   test("chance: about as often as it says, and the trace tells", () => {
-    const b = bench(sounds, [{ sound: 0 }], set([`${GROUP}/chance`, 0.3]));
+    const b = bench(sounds, [{ sound: 0 }], set([`${GROUP}/probability`, 0.3]));
     let count = 0;
     for (let i = 0; i < 400; i++) if (heard(b, 60) > 0) count++;
     expect(Math.abs(count / 400 - 0.3)).toBeLessThan(0.07);
@@ -322,7 +322,7 @@ describe("when a group sounds", () => {
         { sound: 4, keyLow: 60, keyHigh: 61, track: 0 },
         { sound: 1, keyLow: 62, track: 0 },
       ],
-      (i) => set([`${GROUP}/choke`, 1], [`${GROUP}/chokeFade`, 0.02])(second("z1", ["choke", 2])(i)),
+      (i) => set([`${GROUP}/chokeGroup`, 1], [`${GROUP}/chokeFade`, 0.02])(second("z1", ["choke", 2])(i)),
     );
     b.engine.midi(0x90, 60, 100);
     b.engine.midi(0x90, 70, 100);
@@ -353,7 +353,7 @@ describe("layers", () => {
       ...["l2", "l3", "l4"].flatMap((id) => [
         [`layers/${id}/strip/level`, 0] as const,
         [`layers/${id}/strip/velocity`, 0] as const,
-        [`layers/${id}/stages/filter/mode`, "off"] as const,
+        [`layers/${id}/stages/filter/type`, "off"] as const,
       ]),
     )(i);
 
@@ -362,7 +362,7 @@ describe("layers", () => {
       bench(
         sounds,
         [0, 1, 2, 3].map((sound) => ({ sound })),
-        (i) => set(["sets/colour/chosen", chosen])(flat(layered([newUnit("set", "colour", "Colour")])(i))),
+        (i) => set(["sets/colour/selected", chosen])(flat(layered([newUnit("set", "colour", "Colour")])(i))),
       );
     expect([1, 2, 3, 60].map((chosen) => heard(build(chosen), 60))).toEqual([0.06, 0.1, 0.18, 0.18]);
     const b = build(2);

@@ -12,15 +12,15 @@ import type { ZoneTable } from "./zone-table";
 
 /** When a group's zones sound, by the number of the choice. */
 export const MOMENT = {
-  press: choiceAt("group", "trigger", "press"),
-  release: choiceAt("group", "trigger", "release"),
-  first: choiceAt("group", "trigger", "first"),
+  press: choiceAt("group", "trigger", "noteOn"),
+  release: choiceAt("group", "trigger", "noteOff"),
+  first: choiceAt("group", "trigger", "firstNote"),
   legato: choiceAt("group", "trigger", "legato"),
 } as const;
-const ORDER = choiceAt("group", "repeats", "order");
-const FRESH_RANDOM = choiceAt("group", "repeats", "fresh");
-const HELD = choiceAt("group", "switch", "held");
-const LATCHED = choiceAt("group", "switch", "latched");
+const ORDER = choiceAt("group", "roundRobin", "cycle");
+const FRESH_RANDOM = choiceAt("group", "roundRobin", "noRepeats");
+const HELD = choiceAt("group", "keyswitch", "momentary");
+const LATCHED = choiceAt("group", "keyswitch", "latched");
 
 const MOST_CHOSEN = 256;
 const MOST_CANDIDATES = 128;

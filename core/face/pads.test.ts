@@ -17,12 +17,12 @@ describe("pads and reach", () => {
   test("layers and tuning reach what they show, and snapshots hold it", () => {
     const mix = newFaceItem({ id: "m", kind: "layers" });
     expect(reachOf(doc, mix)).toEqual([
-      "layers/main/strip/heard",
+      "layers/main/strip/mute",
       "layers/main/strip/level",
-      "layers/low/strip/heard",
+      "layers/low/strip/mute",
       "layers/low/strip/level",
     ]);
     expect(reachOf(doc, { ...mix, form: "blend" })).toHaveLength(2);
-    expect(snapshotOf(doc)).toMatchObject({ "play/a4": 440, "layers/low/strip/heard": 1 });
+    expect(snapshotOf(doc)).toMatchObject({ "play/a4": 440, "layers/low/strip/mute": 1 });
   });
 });

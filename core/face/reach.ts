@@ -5,9 +5,7 @@ import { formOf } from "./kinds";
 export function reachOf(doc: Instrument, item: FaceItem): readonly string[] {
   if (item.kind === "layers")
     return doc.layers.flatMap(({ id }) =>
-      formOf(item) === "blend"
-        ? [`layers/${id}/strip/level`]
-        : [`layers/${id}/strip/heard`, `layers/${id}/strip/level`],
+      formOf(item) === "blend" ? [`layers/${id}/strip/level`] : [`layers/${id}/strip/mute`, `layers/${id}/strip/level`],
     );
   if (item.kind === "tuning") return ["play/a4"];
   return bindsOf(item);

@@ -17,7 +17,7 @@ const CELL = addressInTable("layers/main/source", 2, "level");
 const doc: Instrument = together("", [
   setSource("main", "partials"),
   addFaceItem({ id: "a", kind: "dial", moves: moving("layers/main/strip/level") }),
-  addFaceItem({ id: "b", kind: "choice", moves: moving("layers/main/stages/filter/mode") }),
+  addFaceItem({ id: "b", kind: "choice", moves: moving("layers/main/stages/filter/type") }),
   addFaceItem({ id: "c", kind: "columns", moves: moving(CELL) }),
 ]).apply(newInstrument("i", "I"));
 const value = (of: Instrument, address: string) => findParam(of, address)?.value;
@@ -28,7 +28,7 @@ describe("snapshots of a face", () => {
     expect(Object.keys(before)).toHaveLength(3);
     const turned = together("", [
       setParam(doc, "layers/main/strip/level", -20),
-      setParam(doc, "layers/main/stages/filter/mode", "notch"),
+      setParam(doc, "layers/main/stages/filter/type", "notch"),
       setParam(doc, "layers/main/strip/pan", 0.5),
       setParam(doc, CELL, -30),
     ]).apply(doc);
@@ -44,13 +44,13 @@ describe("snapshots of a face", () => {
     const odd = {
       "layers/main/strip/pan": 1,
       "nowhere/at/all": 3,
-      "layers/main/stages/filter/mode": "sideways",
+      "layers/main/stages/filter/type": "sideways",
       "layers/main/strip/level": 1e9,
       [CELL]: "loud",
     };
     const next = withSnapshot(doc, odd);
     expect(value(next, "layers/main/strip/pan")).toBe(0);
-    expect(value(next, "layers/main/stages/filter/mode")).toBe(value(doc, "layers/main/stages/filter/mode"));
+    expect(value(next, "layers/main/stages/filter/type")).toBe(value(doc, "layers/main/stages/filter/type"));
     expect(checkInstrument(JSON.parse(JSON.stringify(next)))).toMatchObject({ ok: true });
     expect(withSnapshot(doc, { "layers/main/strip/level": Number.NaN })).toBe(doc);
   });

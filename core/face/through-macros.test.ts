@@ -53,7 +53,7 @@ test("macros stand between: the sound stays as it is, and the item goes over the
 });
 
 test("what can’t be routed to, or is a macro already, is left as it is", () => {
-  for (const address of ["macros/macro1/value", "layers/main/strip/voices", "layers/main/stages/filter/mode"]) {
+  for (const address of ["macros/macro1/value", "layers/main/strip/voices", "layers/main/stages/filter/type"]) {
     const doc = made(address);
     const item = doc.face.items[0];
     expect(item && throughMacros(doc, item, id)).toBeNull();

@@ -14,7 +14,7 @@ import {
   sliceAudio,
   stretch,
 } from "../audio";
-import type { Slice, Take, Unit } from "../instrument";
+import { type Slice, settingOf, type Take, type Unit } from "../instrument";
 
 /** Frames of the take on either side of a slice that noise reduction hears, so that its edges are like its middle. */
 const CONTEXT = 4096;
@@ -24,7 +24,7 @@ const QUIET_SECONDS = 0.5;
 const EDGE_IN = 0.001;
 const EDGE_OUT = 0.008;
 
-const number = (unit: Unit, id: string): number => Number(unit.params[id] ?? 0);
+const number = (unit: Unit, id: string): number => Number(settingOf(unit, id) ?? 0);
 
 /** What was learnt of the noise of one take already, by the stretch that it was learnt from. */
 export type NoiseMemory = Map<string, NoiseProfile | null>;

@@ -5,6 +5,7 @@ import { unitsOf, withUnits } from "./chains";
 import { namesOf } from "./face-items";
 import type { Instrument, Route, Unit } from "./instrument";
 import { cellOfTable, type PlaceInTable, placeInTable } from "./row-params";
+import { settingOf } from "./setting-of";
 import { listSources } from "./sources";
 
 /** A parameter found in a document. */
@@ -57,7 +58,7 @@ export function listUnits({ layers, ...instrument }: Instrument): PlacedUnit[] {
 }
 
 const hasOwnInEachNote = (unit: Unit): boolean =>
-  unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.scope === "note");
+  unit.kind === "envelope" || unit.kind === "path" || (unit.kind === "lfo" && unit.params.retrigger === "note");
 
 const isShared = (spec: ParamSpec): boolean => spec.type === "number" && spec.shared === true;
 
@@ -68,7 +69,7 @@ const makeParams = ({ address, unit, layer, prefix, shared }: PlacedUnit): reado
     unit,
     layer,
     perVoice: (layer !== null && !shared && !isShared(spec)) || hasOwnInEachNote(unit),
-    value: unit.params[spec.id] ?? spec.default,
+    value: settingOf(unit, spec.id) ?? spec.default,
     label: unit.kind === "macro" ? unit.name : `${prefix}${unit.name} ${spec.label.toLowerCase()}`,
   }));
 

@@ -132,6 +132,6 @@ function withMember(
   if (hears !== undefined)
     doc = changeUnit(doc, `layers/${id}/source`, (unit) => ({ ...unit, from: ids[hears] as string }));
   return silent
-    ? mapLayer(doc, id, (l) => ({ ...l, strip: { ...l.strip, params: { ...l.strip.params, heard: 0 } } }))
+    ? mapLayer(doc, id, (l) => ({ ...l, strip: { ...l.strip, params: { ...l.strip.params, mute: 1 } } }))
     : doc;
 }

@@ -218,6 +218,7 @@ export {
   sparingLocked,
   tilted,
 } from "./row-shapes";
+export { settingOf } from "./setting-of";
 export { cutText, type Fault } from "./settle";
 export { faultText, type Settled, settleInstrument } from "./settle-document";
 export type { Shape } from "./shape";

@@ -16,7 +16,7 @@ describe("what a zone inherits", () => {
     const doc = [
       ["layers/main/groups/dampers/level", -3],
       ["layers/main/groups/dampers/pan", 0.4],
-      ["layers/main/groups/dampers/tune", 5],
+      ["layers/main/groups/dampers/tuning", 5],
       ["mics/near/level", -1],
       ["mics/near/pan", 0.3],
       ["layers/main/source/transpose", 1],

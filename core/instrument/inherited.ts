@@ -1,4 +1,5 @@
 import type { Group, Instrument, Layer, Unit, Zone } from "./instrument";
+import { settingOf } from "./setting-of";
 
 /** What a zone's level, pan or tuning is made of. */
 export type Inherited = "level" | "pan" | "tune";
@@ -37,7 +38,7 @@ function placeOf(instrument: Instrument, id: string): { layer: Layer; group: Gro
   return null;
 }
 
-const numberOf = (unit: Unit, id: string): number => Number(unit.params[id] ?? 0);
+const numberOf = (unit: Unit, id: string): number => Number(settingOf(unit, id) ?? 0);
 
 /**
  * Where a zone's level (decibels), pan (−1 left to 1 right) and tuning (cents) come from: its own, its group's, its microphone's, its layer's and the
@@ -80,7 +81,7 @@ export function inheritedOf(instrument: Instrument, zoneId: string): Readonly<Re
     pan: sum([own(zone.pan), ofGroup("pan"), ...ofMic("pan"), ofStrip("pan", 0)], 1),
     tune: sum([
       own(zone.tune),
-      ofGroup("tune"),
+      ofGroup("tuning"),
       part("layer", layer.name, 0, tuned, 100 * Number(transpose ?? 0) + Number(fine ?? 0)),
     ]),
   };

@@ -76,7 +76,7 @@ describe("edits", () => {
   test("misuse throws, numbers are kept in range, an edit names itself", () => {
     const doc = newInstrument("test", "Test");
     expect(() => setParam(doc, "layers/none/strip/level", 0)).toThrow(RangeError);
-    expect(() => setParam(doc, "layers/main/stages/filter/mode", "sideways")).toThrow(RangeError);
+    expect(() => setParam(doc, "layers/main/stages/filter/type", "sideways")).toThrow(RangeError);
     const edit = setParam(doc, "layers/main/strip/level", 99);
     expect(edit.name).toBe("Set Layer level to 12.0 dB");
     expect(findParam(edit.apply(doc), "layers/main/strip/level")?.value).toBe(12);

@@ -1,4 +1,4 @@
-import type { TableRow, UnitKind } from "../units";
+import type { ParamValues, TableRow, UnitKind } from "../units";
 import type { Face } from "./face-model";
 
 /** Version of the document that this code writes. */
@@ -19,7 +19,7 @@ export interface Unit {
   readonly id: string;
   readonly kind: UnitKind;
   readonly name: string;
-  readonly params: Readonly<Record<string, number | string>>;
+  readonly params: ParamValues;
   /** Of a drawn LFO: one cycle (x 0–1, y ±1). Of a point envelope: its points (x seconds from its beginning, y 0–1). */
   readonly curve?: Curve;
   /** The SHA-256 of a sound that it uses: of a convolution its impulse. */

@@ -9,7 +9,7 @@ describe("layers of a set", () => {
   const withSet = () => {
     const set = addUnit("sets", newUnit("set", "blend", "Blend")).apply(made());
     const both = changeLayer("body", { set: "blend" }).apply(changeLayer("main", { set: "blend" }).apply(set));
-    return setParam(both, "sets/blend/chosen", 2).apply(both);
+    return setParam(both, "sets/blend/selected", 2).apply(both);
   };
   const chosen = (doc: Instrument) => doc.sets[0] && chosenLayer(doc, doc.sets[0])?.id;
 

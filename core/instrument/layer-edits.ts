@@ -18,7 +18,7 @@ export const layersOfSet = (doc: Instrument, set: string): readonly Layer[] => d
 /** Which of a set's layers sounds; null where it has none. */
 export function chosenLayer(doc: Instrument, set: Unit): Layer | null {
   const layers = layersOfSet(doc, set.id);
-  return layers[Math.min(layers.length, Math.round(Number(set.params.chosen))) - 1] ?? null;
+  return layers[Math.min(layers.length, Math.round(Number(set.params.selected))) - 1] ?? null;
 }
 
 /** The document with the same layers chosen as before, wherever they stand now. */

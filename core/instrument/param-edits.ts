@@ -8,6 +8,7 @@ import type { Edit } from "./edit";
 import { faceRenamed } from "./face-items";
 import type { Curve, Instrument, Route, Sample, Tuning, Unit } from "./instrument";
 import { placeInTable, renumbered, rowsOf } from "./row-params";
+import { settingOf } from "./setting-of";
 
 /** Sets one parameter; numbers are kept in range. Misuse (no such address, no such choice) throws RangeError. */
 export function setParam(instrument: Instrument, address: string, value: ParamValue): Edit {
@@ -163,7 +164,10 @@ export const setTable = (address: string, rows: readonly TableRow[], what: strin
 });
 
 /** What of a unit belongs to where it stands, and stays when it is set up otherwise: whether it is on, how it stands to the key, how loud it is beside others, how much of it is heard. */
-const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "track", "level", "mix"]);
+const STAYS: ReadonlySet<string> = new Set(["on", "transpose", "fine", "root", "level", "mix"]);
+
+const stays = (kind: UnitKind, id: string): boolean =>
+  STAYS.has(id) || (id === "keyTracking" && unitSpec(kind).role === "source");
 
 /** Sets a unit up: all parameters as given or as they are at first, and its table; what it is connected with stays. */
 export const setUp = (address: string, { name, params, table }: Preset): Edit => ({
@@ -172,8 +176,8 @@ export const setUp = (address: string, { name, params, table }: Preset): Edit =>
     const next = changeUnit(doc, address, (unit) => {
       const values: Record<string, ParamValue> = { ...unit.params };
       for (const spec of unitSpec(unit.kind).params) {
-        const given = params[spec.id];
-        if (STAYS.has(spec.id) && given === undefined) continue;
+        const given = settingOf({ params }, spec.id);
+        if (given === undefined && stays(unit.kind, spec.id)) continue;
         values[spec.id] = given ?? spec.default;
       }
       return table ? { ...unit, params: values, table: wholeRows(unit.kind, table) } : { ...unit, params: values };

@@ -76,7 +76,7 @@ const sourcesOf = byIdentity((instrument: Instrument): readonly SourceSpec[] => 
     ...instrument.envelopes.map((u) => own(`envelopes/${u.id}`, u.name, false, "Envelope of each note.")),
     ...instrument.lfos.map((u) => ({
       ...own(`lfos/${u.id}`, u.name, true, "Low-frequency oscillator."),
-      perVoice: u.params.scope === "note",
+      perVoice: u.params.retrigger === "note",
     })),
     ...instrument.macros.map((u) => ({ ...own(`macros/${u.id}`, u.name, false, "A macro's dial."), perVoice: false })),
     ...controllers

@@ -44,7 +44,7 @@ export const listLoopable = (instrument: Instrument, layer: string | null = null
   instrument.layers
     .filter((l) => layer === null || l.id === layer)
     .flatMap((l) => l.groups)
-    .filter((group) => group.settings.params.trigger !== "release")
+    .filter((group) => group.settings.params.trigger !== "noteOff")
     .flatMap((group) => group.zones.filter(isSampled).filter((zone) => !zone.oneShot));
 
 /** The content of every sample that sounds in voices: those that zones play, and those that sources take to pieces. */

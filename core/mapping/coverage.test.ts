@@ -47,12 +47,12 @@ test("a key sounds only if it does at every velocity", () => {
 });
 
 test.each([
-  ["trigger", "release", "silent"],
+  ["trigger", "noteOff", "silent"],
   ["chance", 0, "silent"],
   ["chance", 0.5, "conditional"],
-  ["switch", "held", "conditional"],
+  ["keyswitch", "momentary", "conditional"],
   ["controller", 7, "conditional"],
-  ["trigger", "first", "conditional"],
+  ["trigger", "firstNote", "conditional"],
 ] as const)("a group's %s at %s makes its keys %s", (id, value, kind) => {
   const doc = mapped({ keyLow: 60, keyHigh: 60 });
   expect(keyAnswers(setParam(doc, `${GROUP}/${id}`, value).apply(doc))[60]?.kind).toBe(kind);

@@ -10,23 +10,23 @@ export interface KeyAnswer {
 
 /** Whether a group sounds whenever a key goes down, or only under some condition. */
 function conditionOf({ settings: { params } }: Group): "always" | "conditional" | "never" {
-  if (params.trigger === "release" || params.chance === 0) return "never";
+  if (params.trigger === "noteOff" || params.probability === 0) return "never";
   const plain =
-    params.trigger === "press" &&
-    params.switch === "none" &&
+    params.trigger === "noteOn" &&
+    params.keyswitch === "none" &&
     Number(params.controller) < 0 &&
-    Number(params.chance) >= 1;
+    Number(params.probability) >= 1;
   return plain ? "always" : "conditional";
 }
 
 /**
- * Whether a layer can be heard as it is set: it is switched on, or something moves that; its level isn't at nothing, or something moves it; what it computes
+ * Whether a layer can be heard as it is set: it isn't muted, or something moves that; its level isn't at nothing, or something moves it; what it computes
  * its sound from is there. What others make of it, and what its units do to it, isn't looked at.
  */
 function mayBeHeard({ routes }: Instrument, { id, source, strip }: Layer): boolean {
   const moved = (param: string) => routes.some((r) => r.on && r.target === `layers/${id}/strip/${param}`);
-  const { heard, level } = strip.params;
-  if (Number(heard) < 0.5 && !moved("heard")) return false;
+  const { mute, level } = strip.params;
+  if (Number(mute) >= 0.5 && !moved("mute")) return false;
   const silent = unitSpec("strip").params.find((p) => p.id === "level");
   if (silent?.type === "number" && Number(level) <= silent.min && !moved("level")) return false;
   return source.kind === "samples" || !unitSpec(source.kind).sample || source.sample !== undefined;

@@ -47,7 +47,7 @@ describe("the sounds of a kit", () => {
     const kit = kitOf([
       { path: "rim close", microphone: "close", trigger: null },
       { path: "rim room", microphone: "room", trigger: null },
-      { path: "fork release", microphone: null, trigger: "release" },
+      { path: "fork release", microphone: null, trigger: "noteOff" },
       { path: "fork", microphone: null, trigger: null },
     ]);
     expect(kit?.map((s) => [s.name, s.members])).toEqual([

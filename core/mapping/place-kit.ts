@@ -79,8 +79,8 @@ export function placeKit(
       leftOut.push(...own.map(({ sample }) => ({ sample, reason: "there are no keys left for it" })));
       return;
     }
-    for (const trigger of ["press", "release"] as const) {
-      const members = own.filter((m) => (m.says.trigger ?? "press") === trigger);
+    for (const trigger of ["noteOn", "noteOff"] as const) {
+      const members = own.filter((m) => (m.says.trigger ?? "noteOn") === trigger);
       if (members.length === 0) continue;
       const sorting = sortAll(members, layers);
       const depth = sorting.layersOf.get(key) ?? 1;
@@ -121,7 +121,7 @@ export function placeKit(
 function together(groups: readonly PlacedGroup[]): PlacedGroup[] {
   const nameless = groups.filter((g) => g.name === "");
   const named = groups.filter((g) => g.name !== "");
-  const joined = (["press", "release"] as const).flatMap((trigger) => {
+  const joined = (["noteOn", "noteOff"] as const).flatMap((trigger) => {
     const zones = nameless.filter((g) => g.trigger === trigger).flatMap((g) => g.zones);
     return zones.length > 0 ? [{ name: "", trigger, zones }] : [];
   });

@@ -18,7 +18,7 @@ export interface PlaceSound {
 export interface PlacedGroup {
   /** Empty for the first, which every placement has. */
   readonly name: string;
-  readonly trigger: "press" | "release";
+  readonly trigger: "noteOn" | "noteOff";
   readonly zones: readonly Zone[];
 }
 

@@ -71,13 +71,13 @@ describe("sounds are placed by what the evidence says", () => {
     const { groups, microphones } = place([
       sound({ note: 60, microphone: "close" }),
       sound({ note: 60, microphone: "room" }, { loudness: -40 }),
-      sound({ note: 60, trigger: "release" }),
+      sound({ note: 60, trigger: "noteOff" }),
       sound({ note: 60, group: "muted" }),
     ]);
     expect(groups.map((g) => [g.name, g.trigger, g.zones.length])).toEqual([
-      ["", "press", 2],
-      ["muted", "press", 1],
-      ["", "release", 1],
+      ["", "noteOn", 2],
+      ["muted", "noteOn", 1],
+      ["", "noteOff", 1],
     ]);
     expect(microphones).toEqual(["close", "room"]);
     // Two microphones of one hit are one strength and one repeat, however loud they are.

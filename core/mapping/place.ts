@@ -106,16 +106,16 @@ function keysOf(said: Weighed["keys"] | undefined, note: number, range: KeyRange
 
 interface Members {
   readonly name: string;
-  readonly trigger: "press" | "release";
+  readonly trigger: "noteOn" | "noteOff";
   readonly members: readonly PlaceSound[];
 }
 
 /** Sounds by what they are, those that keys press first. */
 function groupsOf(sounds: readonly PlaceSound[]): Members[] {
-  const groups = new Map<string, { name: string; trigger: "press" | "release"; members: PlaceSound[] }>();
+  const groups = new Map<string, { name: string; trigger: "noteOn" | "noteOff"; members: PlaceSound[] }>();
   for (const sound of sounds) {
     const name = sound.says.group ?? "";
-    const trigger = sound.says.trigger ?? "press";
+    const trigger = sound.says.trigger ?? "noteOn";
     const key = `${trigger} ${name}`;
     const group = groups.get(key) ?? { name, trigger, members: [] };
     group.members.push(sound);

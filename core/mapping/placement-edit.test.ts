@@ -8,7 +8,7 @@ describe("placing is one edit", () => {
   const placement = place([
     sound({ note: 60, strength: 1, microphone: "close" }),
     sound({ note: 60, strength: 2, microphone: "close" }),
-    sound({ note: 60, trigger: "release" }),
+    sound({ note: 60, trigger: "noteOff" }),
   ]);
   const before: Instrument = placeZones("main", "main", [newZone({ id: "old", sample: null, end: 10 })], true).apply(
     newInstrument("i", "Tubes"),
@@ -29,7 +29,7 @@ describe("placing is one edit", () => {
     expect(after.layers).toHaveLength(layers);
     expect(after.mics.map((m) => m.id)).toEqual(["close"]);
     const groups = after.layers.flatMap((l) => l.groups);
-    expect(groups.filter((g) => g.settings.params.trigger === "release")).toHaveLength(1);
+    expect(groups.filter((g) => g.settings.params.trigger === "noteOff")).toHaveLength(1);
     for (const { groups: own } of after.layers) expect(new Set(own.map((g) => g.id)).size).toBe(own.length);
     expect(listZones(before)).toHaveLength(1);
   });

@@ -46,12 +46,12 @@ export function placementEdit(
   if (!layer) return together("Place nothing", []);
   placement.groups.forEach(({ zones, trigger, name: called }, i) => {
     const first = layer.groups[0];
-    if (i === 0 && into !== "groups" && trigger === "press" && first) {
+    if (i === 0 && into !== "groups" && trigger === "noteOn" && first) {
       edits.push(placeZones(layer.id, first.id, zones, into === "replace"));
       if (placement.kit && called !== "" && into !== "add") edits.push(renameGroup(layer.id, first.id, called));
       return;
     }
-    const words = [called || (trigger === "release" ? "" : name), trigger === "release" ? "release" : ""].filter(
+    const words = [called || (trigger === "noteOff" ? "" : name), trigger === "noteOff" ? "release" : ""].filter(
       (w) => w,
     );
     const group = newGroup(idOf(), words.join(" ").slice(0, 60) || "Placed");

@@ -1,6 +1,6 @@
-/** Note values by their id, as they are called, and how many beats (quarters) each has; `free` doesn't follow the tempo. */
+/** Note values by their id, as they are called, and how many beats (quarters) each has; `off` doesn't follow the tempo. */
 const NOTE_VALUES = [
-  { id: "free", label: "Off", beats: 0 },
+  { id: "off", label: "Off", beats: 0 },
   { id: "4", label: "4 bars", beats: 16 },
   { id: "2", label: "2 bars", beats: 8 },
   { id: "1", label: "1/1", beats: 4 },
@@ -15,9 +15,9 @@ const NOTE_VALUES = [
   { id: "1/32", label: "1/32", beats: 0.125 },
 ] as const;
 
-/** A parameter that ties a time to the tempo. */
-export const beat = (help: string) =>
-  ({ type: "choice", id: "beat", label: "Sync", choices: NOTE_VALUES, default: "free", help }) as const;
+/** A parameter that syncs a time to the tempo. */
+export const sync = (help: string) =>
+  ({ type: "choice", id: "sync", label: "Sync", choices: NOTE_VALUES, default: "off", help }) as const;
 
 /** Cycles per second of something that swings: at a rate of its own, or once in a note value (by its number). */
 export const swingRate = (rate: number, beat: number, tempo: number): number => {

@@ -114,6 +114,13 @@ export type ParamsOf<K extends UnitKind> = {
   readonly [P in (typeof UNITS)[K]["params"][number] as P["id"]]: ValueOf<P>;
 };
 
+type AnyParam = (typeof UNITS)[UnitKind]["params"][number];
+/** The id of a parameter of some kind of unit. */
+export type ParamId = AnyParam["id"];
+
+/** What parameters are set to, by their ids: each id has the values that the kinds with such a parameter know; a kind has only its own ids. */
+export type ParamValues = { readonly [I in ParamId]?: ValueOf<Extract<AnyParam, { id: I }>> };
+
 /** The kinds that may stand at a place, as menus list them. */
 export const kindsAt = (place: Place): readonly UnitKind[] =>
   (Object.keys(UNITS) as UnitKind[]).filter((kind) => unitSpec(kind).places?.includes(place));

@@ -4,7 +4,7 @@ type Given<I extends string> = Partial<Omit<NumberParam, "id">> &
   Pick<NumberParam, "label" | "unit" | "min" | "max" | "default" | "help"> & { readonly id: I };
 
 /** A parameter that is a number: linear travel, and no target of modulation unless said otherwise. */
-export const number = <I extends string>(given: Given<I>): NumberParam & { readonly id: I } => ({
+export const number = <const I extends string>(given: Given<I>): NumberParam & { readonly id: I } => ({
   type: "number",
   taper: "linear",
   mod: "none",
@@ -12,7 +12,7 @@ export const number = <I extends string>(given: Given<I>): NumberParam & { reado
 });
 
 /** A time, with more travel for the short ones; a target of modulation. */
-export const time = <I extends string>(id: I, label: string, value: number, max: number, help: string) =>
+export const time = <const I extends string>(id: I, label: string, value: number, max: number, help: string) =>
   number({ id, label, unit: "seconds", min: 0, max, default: value, taper: "square", mod: "linear", help });
 
 /** How much of an effect is heard; a target of modulation. */
@@ -50,7 +50,7 @@ export const spread = (value: number) =>
 const SEND_OFF = -60;
 
 /** How much of something goes to one of the sends. */
-export const sendLevel = <I extends string>(id: I, n: number, help: string) =>
+export const sendLevel = <const I extends string>(id: I, n: number, help: string) =>
   number({
     id,
     label: `To send ${n}`,

@@ -24,7 +24,7 @@ describe("the reference", () => {
       initial: "18.00 kHz",
       modulated: true,
     });
-    expect(lines.find((l) => l.id === "play/mode")?.range).toBe("Poly, Mono, Legato");
+    expect(lines.find((l) => l.id === "play/voiceMode")?.range).toBe("Poly, Mono, Legato");
     expect(lines.find((l) => l.id === "filter/on")?.range).toBe("off, on");
     expect(units.find((u) => u.kind === "filter")?.where).toBe("in each voice");
   });

@@ -117,11 +117,11 @@ describe("choices by their numbers", () => {
     expect(choiceIds("filter", "slope")).toEqual(["6", "12", "18", "24"]);
     for (const id of choiceIds("lfo", "shape"))
       expect(choiceIds("lfo", "shape")[choiceAt("lfo", "shape", id)]).toBe(id);
-    expect(choiceAt("play", "mode", "legato")).toBe(2);
+    expect(choiceAt("play", "voiceMode", "legato")).toBe(2);
   });
 
   test("note values have the beats that their names say", () => {
-    const ids = choiceIds("lfo", "beat");
+    const ids = choiceIds("lfo", "sync");
     expect(BEATS).toHaveLength(ids.length);
     ids.forEach((id, i) => {
       const value = /^(\d+)(?:\/(\d+))?([.t]?)$/.exec(id);

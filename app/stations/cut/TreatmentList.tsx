@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import type { Slice, Take, Unit } from "../../../core/instrument";
+import { type Slice, settingOf, type Take, type Unit } from "../../../core/instrument";
 import { unitSpec } from "../../../core/units";
 import { audition, hear } from "../../state/audio-queries";
 import { Button } from "../../widgets/Button";
@@ -10,11 +10,11 @@ import { audioWorker } from "../../workers/audio-worker";
 import { changeTreatments, labelOf, newTreatment, TREATMENTS, type TreatmentKind } from "./treatments";
 
 /** Parameters that are set on the wave, not typed. */
-const PLACES = new Set(["from", "to"]);
+const PLACES = new Set(["learnFrom", "learnTo"]);
 
 const learntFrom = ({ params }: Unit): string =>
-  Number(params.to) > Number(params.from)
-    ? `${Number(params.from).toFixed(2)}–${Number(params.to).toFixed(2)} s`
+  Number(params.learnTo) > Number(params.learnFrom)
+    ? `${Number(params.learnFrom).toFixed(2)}–${Number(params.learnTo).toFixed(2)} s`
     : "the quietest ½ s";
 
 interface TreatmentListProps {
@@ -113,7 +113,7 @@ export function TreatmentList({ take, slices, cursor }: TreatmentListProps) {
                   <SpecControl
                     key={spec.id}
                     spec={spec}
-                    value={unit.params[spec.id] ?? spec.default}
+                    value={settingOf(unit, spec.id) ?? spec.default}
                     label={spec.label}
                     name={`${unit.name} ${spec.label.toLowerCase()}`}
                     set={(value, gesture) => set(unit, spec.id, value, gesture)}

@@ -18,14 +18,14 @@ const layersOf = (params: Record<string, number | string>) =>
   });
 
 test("zones are marked by when their group sounds and by the name of their microphone", () => {
-  const layers = layersOf({ trigger: "release", controller: 64, chance: 0.3 });
+  const layers = layersOf({ trigger: "noteOff", controller: 64, probability: 0.3 });
   const mark = zoneMarks(groupMarks(layers), [newUnit("mic", "m1", "near")], () => layers);
   expect(mark(zone("z", "m1"))).toBe("note off CC 64 30 % near");
   expect(mark(zone("p"))).toBe("");
 });
 
 test("as long as no condition is another the text is the same, and where there is none only microphones are looked up", () => {
-  expect(groupMarks(layersOf({ switch: "held" }))).toBe(groupMarks(layersOf({ switch: "latched" })));
+  expect(groupMarks(layersOf({ keyswitch: "momentary" }))).toBe(groupMarks(layersOf({ keyswitch: "latched" })));
   const plain = layersOf({});
   const mark = zoneMarks(groupMarks(plain), [], () => {
     throw new Error("nobody needs them");

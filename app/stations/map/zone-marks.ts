@@ -1,10 +1,10 @@
 import { byIdentity, type Group, type Instrument, type Mark, type Unit, type Zone } from "../../../core/instrument";
 
-const MOMENTS: Readonly<Record<string, string>> = { release: "note off", first: "first", legato: "legato" };
+const MOMENTS: Readonly<Record<string, string>> = { noteOff: "note off", firstNote: "first", legato: "legato" };
 
 /** When a group sounds, if it doesn't always; empty where it does. */
 function markOfGroup({ params }: Unit): string {
-  const { trigger, switch: kind, controller, chance } = params;
+  const { trigger, keyswitch: kind, controller, probability: chance } = params;
   return [
     MOMENTS[String(trigger)] ?? "",
     kind === "none" ? "" : "switch",

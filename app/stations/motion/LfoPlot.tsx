@@ -9,7 +9,7 @@ const SECONDS = 2;
 /** Two seconds of an LFO from the beginning of a note. */
 export function LfoPlot({ unit }: { unit: Unit }) {
   const shape = String(unit.params.shape) as LfoShape;
-  const beats = beatsOf(String(unit.params.beat));
+  const beats = beatsOf(String(unit.params.sync));
   // Drawn at 120 beats per minute where it follows the tempo.
   const rate = beats > 0 ? 2 / beats : Number(unit.params.rate);
   const phase = Number(unit.params.phase) / 360;
@@ -18,7 +18,7 @@ export function LfoPlot({ unit }: { unit: Unit }) {
     const curve = curveOf(unit);
     return { x: curve.map((p) => p.x), y: curve.map((p) => p.y), bend: curve.map((p) => p.bend) };
   }, [unit]);
-  const fade = Number(unit.params.fade);
+  const fade = Number(unit.params.fadeIn);
   const draw = useCallback<Draw>(
     (pen, width, height, colours) => {
       pen.fillStyle = colours.well;

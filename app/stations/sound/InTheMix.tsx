@@ -32,7 +32,7 @@ export function InTheMix() {
       {layers.map(({ id, name, strip }) => {
         const peak = mix.peaks[id];
         const level = peak === undefined ? null : decibelsOf(peak);
-        const feeds = Number(strip.params.heard ?? 1) < 0.5;
+        const feeds = Number(strip.params.mute ?? 0) >= 0.5;
         return (
           <div key={id} className="grid h-6 grid-cols-[64px_minmax(0,1fr)_64px] items-center gap-2 text-s">
             <span className="truncate" title={feeds ? `${name}: heard only through others` : name}>

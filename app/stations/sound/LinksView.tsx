@@ -205,7 +205,7 @@ function LayerBox({
   origin: React.RefObject<HTMLElement | null>;
 }) {
   const { id, name, source, strip } = layer;
-  const heard = Number(strip.params.heard ?? 1) >= 0.5;
+  const muted = Number(strip.params.mute ?? 0) >= 0.5;
   const [ways, setWays] = useState<{ at: Point; commands: readonly Command[] } | null>(null);
   const entryAt = (event: { clientX: number; clientY: number }): string | null =>
     document
@@ -263,7 +263,7 @@ function LayerBox({
           className={cx(
             "absolute flex items-center rounded-m border bg-sheet",
             here ? "border-cobalt bg-tint-cobalt" : "border-ink",
-            !heard && "border-dashed",
+            muted && "border-dashed",
             over === "takes" && "bg-tint-cobalt outline outline-2 outline-cobalt",
             over === "refuses" && "bg-tint-vermilion outline outline-2 outline-vermilion",
           )}
@@ -283,20 +283,20 @@ function LayerBox({
           </button>
           <button
             type="button"
-            aria-pressed={heard}
-            aria-label={`${name} is heard itself`}
+            aria-pressed={muted}
+            aria-label={`Mute ${name}`}
             title={
-              heard
-                ? "Heard directly too: press to hear it only through other layers"
-                : "Heard only through other layers: press to hear it directly too"
+              muted
+                ? "Muted: heard only through other layers. Press to unmute it"
+                : "Press to mute it: other layers still get its sound"
             }
             onClick={() =>
               session.instrument &&
-              session.commit(setParam(session.instrument, `layers/${id}/strip/heard`, heard ? 0 : 1))
+              session.commit(setParam(session.instrument, `layers/${id}/strip/mute`, muted ? 0 : 1))
             }
             className="grid size-6 shrink-0 place-items-center rounded-m text-ink-soft hover:bg-well hover:text-ink"
           >
-            {heard ? <Volume2 size={14} aria-hidden /> : <VolumeX size={14} aria-hidden />}
+            {muted ? <VolumeX size={14} aria-hidden /> : <Volume2 size={14} aria-hidden />}
           </button>
           <span className="mr-1.5 shrink-0">
             <MenuButton label={`Where ${name} can be routed`} commands={commands} />

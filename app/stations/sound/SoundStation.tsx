@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from "react";
-import { changeLayer, findUnit, renameSend } from "../../../core/instrument";
+import { changeLayer, findUnit, renameSend, settingOf } from "../../../core/instrument";
 import { plural } from "../../../core/params";
 import { UNITS } from "../../../core/units";
 import { Station } from "../../shell/Station";
@@ -111,7 +111,7 @@ function Inspector({ open }: { open: string | null }) {
             {sends.map((s, i) => {
               const id = `send${i + 1}`;
               // A send without units gives nothing, unless something is sent there all the same.
-              const shown = s.units.length > 0 || Number(layer.sends.params[id]) > SEND_OFF;
+              const shown = s.units.length > 0 || Number(settingOf(layer.sends, id)) > SEND_OFF;
               return (
                 shown && <ParamControl key={s.id} address={`layers/${layer.id}/sends/${id}`} label={`To ${s.name}`} />
               );

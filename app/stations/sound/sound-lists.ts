@@ -21,7 +21,7 @@ function goesTo({ id, strip }: Layer, { layers, sends, effects }: Rows): string 
   const into = liveLinks({ layers })
     .filter((link) => link.from === id && link.as === "notes")
     .map((link) => layers.find((l) => l.id === link.to)?.name ?? "");
-  const heard = Number(strip.params.heard ?? 1) >= 0.5;
+  const heard = Number(strip.params.mute ?? 0) < 0.5;
   const onBuses = [...layers.flatMap((l) => l.inserts), ...sends.flatMap((s) => s.units), ...effects];
   const listeners = onBuses.filter((u) => u.from === id && unitSpec(u.kind).links === "sum").map((u) => u.name);
   const places = [...(heard ? ["master"] : []), ...new Set([...into, ...listeners])];

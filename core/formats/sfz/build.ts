@@ -8,6 +8,7 @@ import {
   newSends,
   newUnit,
   type Route,
+  settingOf,
   type Unit,
   type Zone,
 } from "../../instrument";
@@ -63,7 +64,7 @@ export class Builder {
       this.problems.push(`${plural(this.dropped, "modulation")} beyond the limits of an instrument skipped.`);
     const sends = newSends();
     const used = (n: number): boolean =>
-      layers.some((l) => l.groups.some((g) => Number(g.settings.params[`send${n}`]) > -60));
+      layers.some((l) => l.groups.some((g) => Number(settingOf(g.settings, `send${n}`)) > -60));
     return {
       ...empty,
       layers: layers.length > 0 ? layers : empty.layers,

@@ -173,6 +173,9 @@ function gatingControllers(reader: RegionReader): { controller: number; low: num
 /** Level of a send for a share in percent. */
 const sendOf = (percent: number): number => (percent <= 0 ? -60 : Math.max(-60, 20 * Math.log10(percent / 100)));
 
+/** How a group without repeats in a row is written: now, and by earlier versions of Vise. */
+const NO_REPEATS: ReadonlySet<string> = new Set(["no_repeats", "fresh"]);
+
 const TRIGGERS = ["attack", "release", "release_key", "first", "legato"] as const;
 
 /** Everything of a region that its group has here. `choke` is the number of the group that it silences and is silenced with, 0 for none. */
@@ -181,7 +184,7 @@ export function gateOf(
   controllers: Controllers,
   choke: number,
   filtered: boolean,
-  repeats: { readonly mode: "order" | "random"; readonly chance: number },
+  repeats: { readonly mode: "cycle" | "random"; readonly chance: number },
 ): GateDraft {
   const trigger = reader.word("trigger", TRIGGERS) ?? "attack";
   const last = reader.key("sw_last");
@@ -193,17 +196,24 @@ export function gateOf(
   const offTime = reader.number("off_time", 0, 2);
   const params = {
     ...defaultParams("group"),
-    repeats: repeats.mode === "random" && reader.text("vise_repeats") === "fresh" ? "fresh" : repeats.mode,
+    roundRobin:
+      repeats.mode === "random" && NO_REPEATS.has(reader.text("vise_repeats") ?? "") ? "noRepeats" : repeats.mode,
     borrow: Math.round(reader.number("vise_borrow", 0, 12) ?? 0),
-    chance: repeats.chance,
-    trigger: { attack: "press", release: "release", release_key: "release", first: "first", legato: "legato" }[trigger],
-    fall: reader.number("rt_decay", 0, 60) ?? 0,
-    switch: last !== null ? "latched" : down !== null ? "held" : "none",
+    probability: repeats.chance,
+    trigger: {
+      attack: "noteOn",
+      release: "noteOff",
+      release_key: "noteOff",
+      first: "firstNote",
+      legato: "legato",
+    }[trigger],
+    releaseDecay: reader.number("rt_decay", 0, 60) ?? 0,
+    keyswitch: last !== null ? "latched" : down !== null ? "momentary" : "none",
     switchKey: Math.max(0, last ?? down ?? 24),
     controller: gating?.controller ?? -1,
     controllerLow: Math.round(gating?.low ?? 0),
     controllerHigh: Math.round(gating?.high ?? 127),
-    choke,
+    chokeGroup: choke,
     chokeFade:
       offMode === "time"
         ? (offTime ?? 0.006)

@@ -100,7 +100,7 @@ class SfzReader {
     const instrument: Instrument = {
       ...built,
       samples: [...this.samples.values()],
-      play: { ...built.play, params: { ...built.play.params, bend: this.bend() } },
+      play: { ...built.play, params: { ...built.play.params, bendRange: this.bend() } },
       kept: program.kept.slice(0, 50 * MOST_KEPT),
     };
     return { instrument, lost: this.losses.list(), problems, missing: [...this.missing.keys()] };

@@ -3,7 +3,7 @@ import { numberIn } from "./region-reader";
 
 /** Which of the repeats a region is, and how often it sounds at all. */
 export interface Turn {
-  readonly mode: "order" | "random";
+  readonly mode: "cycle" | "random";
   readonly repeat: number;
   readonly chance: number;
 }
@@ -39,10 +39,10 @@ export function repeatsOf(regions: readonly SfzRegion[]): (region: SfzRegion) =>
   return (region) => {
     const position = Math.max(1, Math.min(1000, Math.round(amountOf(region, "seq_position", 1))));
     if (!region.opcodes.has("lorand") && !region.opcodes.has("hirand"))
-      return { mode: "order", repeat: position, chance: 1 };
+      return { mode: "cycle", repeat: position, chance: 1 };
     const part = evenPart(region);
     if (part && complete(part.n)) return { mode: "random", repeat: part.k + 1, chance: 1 };
     const wide = amountOf(region, "hirand", 1) - amountOf(region, "lorand", 0);
-    return { mode: "order", repeat: position, chance: Math.max(0, Math.min(1, wide)) };
+    return { mode: "cycle", repeat: position, chance: Math.max(0, Math.min(1, wide)) };
   };
 }

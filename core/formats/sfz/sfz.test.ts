@@ -170,9 +170,9 @@ describe("what has no counterpart", () => {
 
 describe("conditions", () => {
   it("are those of groups: trigger, switch, controller, choke, voices, sends", () => {
-    expect(groupOf("trigger=release rt_decay=6")).toMatchObject({ trigger: "release", fall: 6 });
-    expect(groupOf("sw_last=c1")).toMatchObject({ switch: "latched", switchKey: 24 });
-    expect(groupOf("sw_down=25")).toMatchObject({ switch: "held", switchKey: 25 });
+    expect(groupOf("trigger=release rt_decay=6")).toMatchObject({ trigger: "noteOff", releaseDecay: 6 });
+    expect(groupOf("sw_last=c1")).toMatchObject({ keyswitch: "latched", switchKey: 24 });
+    expect(groupOf("sw_down=25")).toMatchObject({ keyswitch: "momentary", switchKey: 25 });
     expect(groupOf("locc64=64")).toMatchObject({ controller: 64, controllerLow: 64, controllerHigh: 127 });
     expect(groupOf("polyphony=2 effect1=50")).toMatchObject({ voices: 2 });
     expect(groupOf("effect1=50")?.send1).toBeCloseTo(-6.0206, 3);
@@ -192,7 +192,7 @@ describe("conditions", () => {
     const groups = instrument.layers.flatMap((l) => l.groups);
     const chokeOf = (name: string) =>
       groups.find((g) => g.zones.some((z) => instrument.samples.find((s) => s.sha === z.sample)?.name === name))
-        ?.settings.params.choke;
+        ?.settings.params.chokeGroup;
     expect(["a", "b", "c", "d"].map(chokeOf)).toEqual([2, 2, 0, 1]);
     expect(problems).toEqual(["Groups that silence another one only one way silence each other here."]);
   });
@@ -200,13 +200,15 @@ describe("conditions", () => {
   it("read repeats in order, by chance in even parts, and a chance that stands alone", () => {
     const turns = (text: string) =>
       read(text).instrument.layers.flatMap((l) =>
-        l.groups.flatMap((g) => g.zones.map((z) => [g.settings.params.repeats, z.repeat, g.settings.params.chance])),
+        l.groups.flatMap((g) =>
+          g.zones.map((z) => [g.settings.params.roundRobin, z.repeat, g.settings.params.probability]),
+        ),
       );
     expect(
       turns("<region>sample=a.wav seq_length=2 seq_position=1\n<region>sample=b.wav seq_length=2 seq_position=2"),
     ).toEqual([
-      ["order", 1, 1],
-      ["order", 2, 1],
+      ["cycle", 1, 1],
+      ["cycle", 2, 1],
     ]);
     expect(
       turns(
@@ -217,7 +219,7 @@ describe("conditions", () => {
       ["random", 2, 1],
       ["random", 3, 1],
     ]);
-    expect(turns("<region>sample=a.wav hirand=0.3")).toEqual([["order", 1, 0.3]]);
+    expect(turns("<region>sample=a.wav hirand=0.3")).toEqual([["cycle", 1, 0.3]]);
   });
 });
 
@@ -373,18 +375,18 @@ function chanceInstrument(seed: number): Instrument {
   };
   const group = (name: string) => {
     const made = newGroup(name.toLowerCase(), name);
-    const pick = <T>(...list: T[]): T => list[int(0, list.length - 1)] as T;
+    const pick = <const T>(...list: T[]): T => list[int(0, list.length - 1)] as T;
     const params = {
       ...made.settings.params,
-      repeats: pick("order", "random", "fresh"),
-      trigger: pick("press", "release", "first", "legato"),
-      switch: pick("none", "none", "held", "latched"),
+      roundRobin: pick("cycle", "random", "noRepeats"),
+      trigger: pick("noteOn", "noteOff", "firstNote", "legato"),
+      keyswitch: pick("none", "none", "momentary", "latched"),
       switchKey: int(20, 30),
       controller: pick(-1, 3),
       controllerLow: 10,
-      choke: int(0, 2),
+      chokeGroup: int(0, 2),
       voices: pick(0, 3),
-      fall: pick(0, 6),
+      releaseDecay: pick(0, 6),
       borrow: pick(0, 2),
     };
     // Every repeat of the group sounds over the whole, so that it is numbered without gaps.
@@ -422,9 +424,9 @@ const essence = (instrument: Instrument) =>
         // What isn't used may stand anywhere.
         const gates = {
           ...params,
-          switchKey: params.switch === "none" ? 0 : params.switchKey,
+          switchKey: params.keyswitch === "none" ? 0 : params.switchKey,
           controllerLow: Number(params.controller) < 0 ? 0 : params.controllerLow,
-          chokeFade: Number(params.choke) < 1 ? 0 : params.chokeFade,
+          chokeFade: Number(params.chokeGroup) < 1 ? 0 : params.chokeFade,
         };
         const total = Number(layer.strip.params.level) + Number(level);
         return g.zones.map(({ id: _, gain, ...zone }) => ({
@@ -471,11 +473,11 @@ describe("there and back", () => {
     const layer = newLayer("main", "Main");
     const filter = {
       ...newUnit("filter", "filter"),
-      params: { ...newUnit("filter", "filter").params, cutoff: 900, slope: "24", resonance: 0.5 },
+      params: { ...newUnit("filter", "filter").params, cutoff: 900, slope: "24" as const, resonance: 0.5 },
     };
     const lfo = {
       ...newUnit("lfo", "lfo1", "LFO 1"),
-      params: { ...newUnit("lfo", "lfo1").params, shape: "triangle", rate: 3 },
+      params: { ...newUnit("lfo", "lfo1").params, shape: "triangle" as const, rate: 3 },
     };
     const routes = [
       newRoute({ id: "r1", source: "velocity", target: "layers/main/stages/filter/cutoff", amount: 2 }),
@@ -540,7 +542,7 @@ describe("there and back", () => {
     const { lost } = writeSfz({
       ...made,
       effects: [newUnit("reverb", "reverb")],
-      play: { ...made.play, params: { ...made.play.params, mode: "mono" } },
+      play: { ...made.play, params: { ...made.play.params, voiceMode: "mono" } },
       layers: layer ? [{ ...layer, stages: [newUnit("resonator", "res")], source: newUnit("grains", "source") }] : [],
       routes: [newRoute({ id: "r", source: "wheel", target: "effects/reverb/mix", amount: 1 })],
     });
@@ -566,14 +568,14 @@ describe("there and back", () => {
           {
             ...layer,
             source: { ...unit, params: { ...unit.params, ...source } as typeof unit.params },
-            stages: [{ ...filter, params: { ...filter.params, cutoff: 800, follow: 0.5 } }],
+            stages: [{ ...filter, params: { ...filter.params, cutoff: 800, keyTracking: 0.5 } }],
           },
         ],
       });
     };
     expect(written({ wave: "saw" }).text).toContain("fil_keytrack=50");
     expect(written({ wave: "saw" }).lost.join()).not.toContain("beyond its wave");
-    expect(written({ wave: "saw", fed: 0.3 }).lost).toContain("what Tubes’s source is beyond its wave");
+    expect(written({ wave: "saw", feedback: 0.3 }).lost).toContain("what Tubes’s source is beyond its wave");
   });
 
   it("gives each sample a file of its own that every system can hold", () => {

@@ -6,6 +6,7 @@ import {
   type Layer,
   type Route,
   type Sample,
+  settingOf,
   type Unit,
   type Zone,
 } from "../../instrument";
@@ -86,7 +87,9 @@ const WRITTEN: ReadonlySet<string> = new Set([
 /** Whether a computed source is set to more than a plain wave. */
 const isUnusual = ({ kind, params, from }: Unit): boolean =>
   from !== undefined ||
-  unitSpec(kind).params.some((p) => !WRITTEN.has(p.id) && params[p.id] !== undefined && params[p.id] !== p.default);
+  unitSpec(kind).params.some(
+    (p) => !WRITTEN.has(p.id) && ![undefined, p.default].includes(settingOf({ params }, p.id)),
+  );
 
 const n = (value: unknown): number => Number(value);
 const isOn = (unit: Unit): boolean => n(unit.params.on ?? 1) >= 0.5;
@@ -153,7 +156,7 @@ class SfzWriter {
       const count = this.instrument.layers.filter((l) => l.set === set.id).length;
       const number = this.numbers.of(`sets/${set.id}`);
       settings.set(`label_cc${number}`, labelText(set.name));
-      settings.set(`set_cc${number}`, String(setRange(n(set.params.chosen), count).low));
+      settings.set(`set_cc${number}`, String(setRange(n(set.params.selected), count).low));
     }
     return header("control", settings);
   }
@@ -161,18 +164,18 @@ class SfzWriter {
   private global(): string {
     const { play } = this.instrument;
     const settings: Settings = new Map();
-    const bend = n(play.params.bend) * 100;
+    const bend = n(play.params.bendRange) * 100;
     if (bend !== 200) {
       settings.set("bend_up", digits(bend));
       settings.set("bend_down", digits(-bend));
     }
     if (n(play.params.level) !== 0) settings.set("global_volume", digits(n(play.params.level)));
-    if (play.params.mode !== "poly") this.lose("that one note sounds at a time");
+    if (play.params.voiceMode !== "poly") this.lose("that one note sounds at a time");
     if (n(play.params.a4) !== 440) this.lose("the tuning of A4");
     if (this.instrument.tuning) this.lose("the tuning of the keys");
     if (this.instrument.rules.on) this.lose("the rules");
     const switches = this.instrument.layers.flatMap((l) =>
-      l.groups.filter((g) => g.settings.params.switch === "latched").map((g) => n(g.settings.params.switchKey)),
+      l.groups.filter((g) => g.settings.params.keyswitch === "latched").map((g) => n(g.settings.params.switchKey)),
     );
     const [first] = switches;
     if (first !== undefined) {
@@ -198,11 +201,11 @@ class SfzWriter {
         this.moves.writeSegment(route, "ampeg", id, settings);
       }
     for (const id of ["attackBend", "decayBend", "releaseBend"])
-      if (layer.amp.params[id] !== unitSpec("amp").params.find((p) => p.id === id)?.default)
+      if (settingOf(layer.amp, id) !== unitSpec("amp").params.find((p) => p.id === id)?.default)
         this.lose(`how the amp envelope of ${layer.name} is bent`);
     this.velocity(layer, settings);
     if (n(layer.strip.params.level) !== 0) settings.set("master_volume", digits(n(layer.strip.params.level)));
-    if (n(layer.strip.params.heard) < 0.5) settings.set("amplitude", "0");
+    if (n(layer.strip.params.mute) >= 0.5) settings.set("amplitude", "0");
     if (n(layer.strip.params.voices) > 0) this.lose(`the voice limit of ${layer.name}`);
     this.filters(layer, settings);
     this.inserts(layer, settings);
@@ -224,7 +227,7 @@ class SfzWriter {
         continue;
       }
       const routes = this.routesTo(`layers/${layer.id}/stages/${stage.id}/cutoff`);
-      if (stage.params.mode === "off" || !isOn(stage)) continue;
+      if (stage.params.type === "off" || !isOn(stage)) continue;
       if (isOpen(stage) && routes.length === 0) continue;
       if (++count > 2) {
         this.lose(`a third filter in ${layer.name}`);
@@ -237,8 +240,8 @@ class SfzWriter {
       const lift = 20 * Math.log10(Math.SQRT2 / dampingOf(n(stage.params.resonance)));
       settings.set(`resonance${own}`, digits(Math.max(0, lift)));
       if (!exact) this.lose(`the slope of a filter in ${layer.name}`);
-      if (stage.params.character === "ladder") this.lose(`that a filter in ${layer.name} saturates`);
-      const follow = n(stage.params.follow ?? 0);
+      if (stage.params.model === "ladder") this.lose(`that a filter in ${layer.name} saturates`);
+      const follow = n(stage.params.keyTracking ?? 0);
       if (follow !== 0 && routes.some((r) => r.source === "key"))
         this.lose(`how far a filter in ${layer.name} follows the keys`);
       else if (follow !== 0) settings.set(`${count === 1 ? "fil" : "fil2"}_keytrack`, digits(follow * 100));
@@ -268,16 +271,16 @@ class SfzWriter {
   private equaliser({ params }: Unit, layer: Layer, settings: Settings): void {
     let band = 0;
     for (let b = 1; b <= 8; b++) {
-      const kind = params[`kind${b}`];
+      const kind = settingOf({ params }, `kind${b}`);
       const type = { bell: "peak", lowShelf: "lshelf", highShelf: "hshelf" }[String(kind)];
-      if (kind === "off" || (type && n(params[`gain${b}`]) === 0)) continue;
+      if (kind === "off" || (type && n(settingOf({ params }, `gain${b}`)) === 0)) continue;
       if (!type || ++band > 3) {
         this.lose(`a band of the equaliser in ${layer.name}`);
         continue;
       }
-      settings.set(`eq${band}_freq`, digits(n(params[`frequency${b}`])));
-      settings.set(`eq${band}_gain`, digits(n(params[`gain${b}`])));
-      settings.set(`eq${band}_bw`, digits((2 / Math.LN2) * Math.asinh(1 / (2 * n(params[`q${b}`])))));
+      settings.set(`eq${band}_freq`, digits(n(settingOf({ params }, `frequency${b}`))));
+      settings.set(`eq${band}_gain`, digits(n(settingOf({ params }, `gain${b}`))));
+      settings.set(`eq${band}_bw`, digits((2 / Math.LN2) * Math.asinh(1 / (2 * n(settingOf({ params }, `q${b}`))))));
       settings.set(`eq${band}_type`, type);
     }
   }
@@ -296,24 +299,24 @@ class SfzWriter {
     const { params } = group.settings;
     const settings: Settings = new Map([["group_label", labelText(group.name)]]);
     if (n(params.level) !== 0) settings.set("group_volume", digits(n(params.level)));
-    const trigger = { release: "release", first: "first", legato: "legato" }[String(params.trigger)];
+    const trigger = { noteOff: "release", firstNote: "first", legato: "legato" }[String(params.trigger)];
     if (trigger) settings.set("trigger", trigger);
-    if (n(params.fall) > 0) settings.set("rt_decay", digits(n(params.fall)));
-    if (params.switch === "latched") settings.set("sw_last", String(params.switchKey));
-    if (params.switch === "held") settings.set("sw_down", String(params.switchKey));
+    if (n(params.releaseDecay) > 0) settings.set("rt_decay", digits(n(params.releaseDecay)));
+    if (params.keyswitch === "latched") settings.set("sw_last", String(params.switchKey));
+    if (params.keyswitch === "momentary") settings.set("sw_down", String(params.switchKey));
     if (n(params.controller) >= 0) {
       settings.set(`locc${params.controller}`, String(params.controllerLow));
       settings.set(`hicc${params.controller}`, String(params.controllerHigh));
     }
-    if (n(params.choke) >= 1) {
-      for (const name of ["group", "off_by"]) settings.set(name, String(Math.round(n(params.choke))));
+    if (n(params.chokeGroup) >= 1) {
+      for (const name of ["group", "off_by"]) settings.set(name, String(Math.round(n(params.chokeGroup))));
       settings.set("off_mode", "time");
       settings.set("off_time", digits(n(params.chokeFade)));
     }
     if (n(params.voices) > 0) settings.set("polyphony", String(Math.round(n(params.voices))));
     if (n(params.borrow) > 0) settings.set("vise_borrow", String(Math.round(n(params.borrow))));
     for (const send of [1, 2]) {
-      const level = n(params[`send${send}`]);
+      const level = n(settingOf({ params }, `send${send}`));
       if (level > -60) settings.set(`effect${send}`, digits(Math.min(100, 100 * 10 ** (level / 20))));
     }
     if (n(params.send3) > -60 || n(params.send4) > -60) this.lose(`what ${group.name} sends to send 3 or 4`);
@@ -326,7 +329,7 @@ class SfzWriter {
     this.move(both("pan"), { name: "pan", by: 100 }, settings);
     this.move(this.routesTo(`${at}/source/transpose`), { name: "tune", by: 100 }, settings);
     this.move(this.routesTo(`${at}/source/fine`), { name: "tune", by: 1 }, settings);
-    this.move(this.routesTo(`${at}/groups/${group.id}/tune`), { name: "tune", by: 1 }, settings);
+    this.move(this.routesTo(`${at}/groups/${group.id}/tuning`), { name: "tune", by: 1 }, settings);
     const regions = zoneSettings(this.instrument, layer, group, (zone) => this.fileOf(zone, computed));
     for (const what of regions.lost) this.lose(what);
     return `${header("group", settings)}${regions.list.map((r) => header("region", r)).join("")}`;
@@ -355,8 +358,8 @@ class SfzWriter {
 
 /** Whether a filter lets everything pass. */
 const isOpen = ({ params }: Unit): boolean =>
-  (params.mode === "low" && n(params.cutoff) >= 17999 && n(params.resonance) <= 0.1001) ||
-  (params.mode === "high" && n(params.cutoff) <= 20 && n(params.resonance) <= 0.1001);
+  (params.type === "low" && n(params.cutoff) >= 17999 && n(params.resonance) <= 0.1001) ||
+  (params.type === "high" && n(params.cutoff) <= 20 && n(params.resonance) <= 0.1001);
 
 /** Velocities at which the law of level is written: close enough for a straight line between them. */
 const VELOCITIES = [1, ...Array.from({ length: 31 }, (_, i) => (i + 1) * 4), 127] as const;

@@ -186,10 +186,10 @@ export class MoveWriter {
     const wave = WAVES[String(params.shape)];
     settings.set(`${name}_wave`, String(wave ?? 1));
     if (wave === undefined) this.lose(`the form of ${unit.name}`);
-    if (params.beat !== "free") this.lose(`that ${unit.name} follows the tempo`);
+    if (params.sync !== "off") this.lose(`that ${unit.name} follows the tempo`);
     if (Number(params.phase) !== 0) settings.set(`${name}_phase`, digits(Number(params.phase) / 360));
     if (Number(params.delay) !== 0) settings.set(`${name}_delay`, digits(Number(params.delay)));
-    if (Number(params.fade) !== 0) settings.set(`${name}_fade`, digits(Number(params.fade)));
+    if (Number(params.fadeIn) !== 0) settings.set(`${name}_fade`, digits(Number(params.fadeIn)));
   }
 
   private path(unit: Unit, name: string, settings: Settings): void {
@@ -199,7 +199,7 @@ export class MoveWriter {
       settings.set(`${name}_level${i}`, digits(point.y));
       before = point.x;
     });
-    const held = Number(unit.params.loopTo);
+    const held = Number(unit.params.loopEnd);
     if (held >= 1) settings.set(`${name}_sustain`, String(Math.round(held) - 1));
   }
 

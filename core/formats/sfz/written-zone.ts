@@ -45,7 +45,7 @@ export function zoneSettings(
   const lost: string[] = [];
   const turns = turnsOf(group.zones);
   const { params } = group.settings;
-  const random = params.repeats !== "order";
+  const random = params.roundRobin !== "cycle";
   const list = group.zones.flatMap((zone): Settings | [] => {
     const file = fileOf(zone);
     if (!file) {
@@ -62,17 +62,17 @@ export function zoneSettings(
       if (random) {
         settings.set("lorand", digits((turn.position - 1) / turn.count));
         settings.set("hirand", digits(turn.position / turn.count));
-        if (params.repeats === "fresh") settings.set("vise_repeats", "fresh");
+        if (params.roundRobin === "noRepeats") settings.set("vise_repeats", "no_repeats");
       } else {
         settings.set("seq_length", String(turn.count));
         settings.set("seq_position", String(turn.position));
       }
     }
-    if (n(params.chance) < 1) {
+    if (n(params.probability) < 1) {
       if (settings.has("lorand")) lost.push(`the chance of ${group.name}`);
       else {
         settings.set("lorand", "0");
-        settings.set("hirand", digits(n(params.chance)));
+        settings.set("hirand", digits(n(params.probability)));
       }
     }
     if (zone.mic !== null) settings.set("vise_mic", zone.mic);
@@ -111,7 +111,7 @@ function pitch(zone: Zone, layer: Layer, group: Group, settings: Settings): void
   settings.set("pitch_keycenter", String(zone.root));
   if (zone.track !== 1) settings.set("pitch_keytrack", digits(zone.track * 100));
   const { transpose = 0, fine = 0 } = layer.source.params;
-  const cents = zone.tune + n(group.settings.params.tune) + n(transpose) * 100 + n(fine);
+  const cents = zone.tune + n(group.settings.params.tuning) + n(transpose) * 100 + n(fine);
   if (cents !== 0) settings.set("tune", digits(cents));
 }
 

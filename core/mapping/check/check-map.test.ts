@@ -96,13 +96,18 @@ const BROKEN: readonly (readonly [FindingKind, string, Edit, boolean])[] = [
       name: "",
       apply: (doc) =>
         together("", [
-          setParam(doc, "layers/main/groups/main/switch", "latched"),
+          setParam(doc, "layers/main/groups/main/keyswitch", "latched"),
           setParam(doc, "layers/main/groups/main/switchKey", 50),
         ]).apply(doc),
     },
     false,
   ],
-  ["never", "0 %", { name: "", apply: (doc) => setParam(doc, "layers/main/groups/main/chance", 0).apply(doc) }, false],
+  [
+    "never",
+    "0 %",
+    { name: "", apply: (doc) => setParam(doc, "layers/main/groups/main/probability", 0).apply(doc) },
+    false,
+  ],
 ];
 
 describe("the map is checked", () => {

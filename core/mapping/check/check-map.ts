@@ -166,7 +166,7 @@ function switches(instrument: Instrument): Finding[] {
     layer.groups.flatMap((group): Finding[] => {
       const { params } = group.settings;
       const key = Number(params.switchKey);
-      if (params.switch === "none" || answers[key]?.kind === "silent") return [];
+      if (params.keyswitch === "none" || answers[key]?.kind === "silent") return [];
       return [
         {
           ...finding("switch-sounds", [], `${keyText(key, key)} switches ${group.name} and sounds a note itself`),
@@ -184,7 +184,7 @@ function switches(instrument: Instrument): Finding[] {
 function never(placed: readonly Placed[]): Finding[] {
   return groupedBy(placed, (p) => `${p.layer.id}/${p.group.id}`).flatMap((members) => {
     const [first] = members;
-    if (!first || Number(first.group.settings.params.chance) > 0) return [];
+    if (!first || Number(first.group.settings.params.probability) > 0) return [];
     return [
       finding(
         "never",

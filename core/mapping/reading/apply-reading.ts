@@ -47,7 +47,7 @@ export function applyReading(reading: Reading, sounds: readonly NamedSound[]): A
       velocities: velocities(n),
       repeat: typeof repeat?.meanings[n]?.value === "number" ? (repeat.meanings[n]?.value as number) : null,
       microphone: (microphone?.meanings[n]?.value as string | undefined) ?? null,
-      trigger: (trigger?.meanings[n]?.value as "press" | "release" | undefined) ?? null,
+      trigger: (trigger?.meanings[n]?.value as "noteOn" | "noteOff" | undefined) ?? null,
       group: (group?.meanings[n]?.value as string | undefined) ?? null,
     };
   });

@@ -65,8 +65,8 @@ const RELEASES = setOf("rel release releases rels noteoff off keyup up loslassen
 const PRESSES = setOf("press attack on noteon keydown down sus sustain sustained hit pluck anschlag normal");
 
 /** Whether a word says that a sound is played when a key is let go, or when it is pressed; null where it says neither. */
-export const triggerOfWord = (word: string): "press" | "release" | null =>
-  RELEASES.has(word) ? "release" : PRESSES.has(word) ? "press" : null;
+export const triggerOfWord = (word: string): "noteOn" | "noteOff" | null =>
+  RELEASES.has(word) ? "noteOff" : PRESSES.has(word) ? "noteOn" : null;
 
 const SOLFEGE: Readonly<Record<string, number>> = { do: 0, ut: 0, re: 2, mi: 4, fa: 5, sol: 7, la: 9, si: 11, ti: 11 };
 

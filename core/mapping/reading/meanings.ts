@@ -168,7 +168,7 @@ export function meaningAt(
     }
     case "trigger": {
       const trigger = piece.kind === "number" ? null : triggerOfWord(piece.word);
-      return trigger === null ? null : { value: trigger, likely: trigger === "release" ? 0.9 : 0.5, pieces: 1 };
+      return trigger === null ? null : { value: trigger, likely: trigger === "noteOff" ? 0.9 : 0.5, pieces: 1 };
     }
     case "group":
       return piece.kind === "word" ? { value: piece.word, likely: 0.3, pieces: 1 } : null;

@@ -6,7 +6,7 @@ import type { ReadPiece } from "./reading";
 export interface NamedPath {
   readonly path: string;
   readonly microphone: string | null;
-  readonly trigger: "press" | "release" | null;
+  readonly trigger: "noteOn" | "noteOff" | null;
 }
 
 /** Words that say how hard as often as they say which: a low tom, a hi hat. They stay in the name. */
@@ -36,7 +36,7 @@ function isName(piece: Piece, next: Piece | undefined, { microphone, trigger }: 
   const labels = next?.kind === "number" && next.word === word && ALL_LABELS.some((set) => set.has(word));
   if (labels || (strengthOfWord(word) !== null && !WHICH.has(word))) return false;
   if (microphone !== null && microphoneOfWord(word) === microphone) return false;
-  return !(trigger === "release" && triggerOfWord(word) === "release");
+  return !(trigger === "noteOff" && triggerOfWord(word) === "noteOff");
 }
 
 /**

@@ -105,7 +105,7 @@ describe("what a piece may mean", () => {
   test("microphones, triggers, repeats by number and by letter", () => {
     expect(meaning("nah", 0, "microphone", "word")?.value).toBe("close");
     expect(meaning("mic 2", 1, "microphone", "count")?.value).toBe("mic 2");
-    expect(meaning("rel", 0, "trigger", "word")?.value).toBe("release");
+    expect(meaning("rel", 0, "trigger", "word")?.value).toBe("noteOff");
     expect(meaning("rr 3", 1, "repeat", "count")).toMatchObject({ value: 3, likely: 1 });
     expect(meaning("b", 0, "repeat", "letter")?.value).toBe(2);
     expect(meaning("wheel", 0, "repeat", "count")).toBeNull();

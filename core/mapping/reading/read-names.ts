@@ -39,7 +39,7 @@ function isParting({ distinct, meanings }: Column): boolean {
 function sideColumns(names: readonly TakenName[]): Pick<Parts, "microphone" | "trigger"> {
   const [trigger] = best(
     columnsFor(names, "trigger", false).filter(
-      (c) => c.meanings.some((m) => m?.value === "release") && c.meanings.some((m) => m?.value !== "release"),
+      (c) => c.meanings.some((m) => m?.value === "noteOff") && c.meanings.some((m) => m?.value !== "noteOff"),
     ),
     1,
   );

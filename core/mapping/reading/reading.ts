@@ -20,7 +20,7 @@ export interface NameReading {
   readonly velocities: { readonly low: number | null; readonly high: number } | null;
   readonly repeat: number | null;
   readonly microphone: string | null;
-  readonly trigger: "press" | "release" | null;
+  readonly trigger: "noteOn" | "noteOff" | null;
   readonly group: string | null;
 }
 

@@ -69,7 +69,7 @@ export const compressor = {
       help: "Time until gain recovers.",
     }),
     time(
-      "ahead",
+      "lookAhead",
       "Look-ahead",
       0,
       MOST_AHEAD,
@@ -91,7 +91,7 @@ export const compressor = {
     return {
       unit,
       tune: (read) => {
-        unit.lookAhead(read("ahead"));
+        unit.lookAhead(read("lookAhead"));
         unit.tune(
           read("mix"),
           read("threshold"),

@@ -10,7 +10,7 @@ export const convolution = {
   label: "Convolution reverb",
   help: "Reverb of a recorded room: an impulse response from the pool.",
   places: BUSES,
-  first: ["mix", "delay", "start", "length", "fade"],
+  first: ["mix", "preDelay", "start", "length", "fadeOut"],
   params: [
     ON,
     number({
@@ -24,7 +24,7 @@ export const convolution = {
       help: "Balance of dry sound and reverb.",
     }),
     number({
-      id: "delay",
+      id: "preDelay",
       label: "Pre-delay",
       unit: "seconds",
       min: 0,
@@ -55,7 +55,7 @@ export const convolution = {
       help: "Length of the impulse that is used.",
     }),
     number({
-      id: "fade",
+      id: "fadeOut",
       label: "Fade-out",
       unit: "percent",
       min: 0,
@@ -64,7 +64,7 @@ export const convolution = {
       help: "Part of the length over which it fades out.",
     }),
     number({
-      id: "rise",
+      id: "fadeIn",
       label: "Fade-in",
       unit: "percent",
       min: 0,
@@ -74,7 +74,7 @@ export const convolution = {
     }),
     {
       type: "choice",
-      id: "way",
+      id: "direction",
       label: "Direction",
       choices: [
         { id: "forward", label: "Forward" },
@@ -99,8 +99,15 @@ export const convolution = {
     return {
       unit,
       tune: (read) => {
-        unit.tune(read("mix"), read("delay"));
-        unit.trim(read("start"), read("length"), read("fade"), read("rise"), read("way") === 1, read("stretch"));
+        unit.tune(read("mix"), read("preDelay"));
+        unit.trim(
+          read("start"),
+          read("length"),
+          read("fadeOut"),
+          read("fadeIn"),
+          read("direction") === 1,
+          read("stretch"),
+        );
       },
       load: (audio, now) => {
         unit.load(audio);

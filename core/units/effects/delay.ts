@@ -1,5 +1,5 @@
 import { Delay } from "../../dsp";
-import { beat, beatTime } from "../beat";
+import { beatTime, sync } from "../beat";
 import { mix, number } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
@@ -11,7 +11,7 @@ export const delay = {
   label: "Delay",
   help: "Echoes, in stereo or ping-pong, free or in tempo.",
   places: BUSES,
-  first: ["mix", "time", "beat", "feedback", "lowCut", "highCut", "way"],
+  first: ["mix", "time", "sync", "feedback", "lowCut", "highCut", "mode"],
   params: [
     ON,
     mix(0.3, "Level of the echoes beside the dry sound."),
@@ -26,7 +26,7 @@ export const delay = {
       mod: "octaves",
       help: "Delay time, with sync off.",
     }),
-    beat("Delay time as a note value of the tempo."),
+    sync("Delay time as a note value of the tempo."),
     number({
       id: "feedback",
       label: "Feedback",
@@ -70,7 +70,7 @@ export const delay = {
       help: "Saturation of loud echoes.",
     }),
     number({
-      id: "duck",
+      id: "ducking",
       label: "Ducking",
       unit: "decibels",
       min: 0,
@@ -80,7 +80,7 @@ export const delay = {
       help: "Gain reduction of the echoes while the dry sound is loud.",
     }),
     number({
-      id: "back",
+      id: "duckRelease",
       label: "Duck release",
       unit: "seconds",
       min: 0.02,
@@ -91,13 +91,13 @@ export const delay = {
     }),
     {
       type: "choice",
-      id: "way",
+      id: "mode",
       label: "Mode",
       choices: [
-        { id: "straight", label: "Stereo" },
-        { id: "crossing", label: "Ping-pong" },
+        { id: "stereo", label: "Stereo" },
+        { id: "pingPong", label: "Ping-pong" },
       ],
-      default: "straight",
+      default: "stereo",
       help: "Stereo: each channel repeats itself. Ping-pong: echoes alternate between the sides.",
     },
   ],
@@ -108,14 +108,14 @@ export const delay = {
       tune: (read, tempo) =>
         unit.tune(
           read("mix"),
-          beatTime(read("time"), read("beat"), tempo),
+          beatTime(read("time"), read("sync"), tempo),
           read("feedback"),
           read("lowCut"),
           read("highCut"),
           read("drive"),
-          read("way") === 1,
-          read("duck"),
-          read("back"),
+          read("mode") === 1,
+          read("ducking"),
+          read("duckRelease"),
         ),
     };
   },

@@ -27,7 +27,7 @@ export const gate = {
       help: "Level at which the gate opens.",
     }),
     number({
-      id: "lower",
+      id: "hysteresis",
       label: "Hysteresis",
       unit: "decibels",
       min: 0,
@@ -78,7 +78,7 @@ export const gate = {
       tune: (read) =>
         unit.tune(
           read("threshold"),
-          read("lower"),
+          read("hysteresis"),
           read("range"),
           read("attack"),
           read("hold"),

@@ -3,9 +3,9 @@ import { mix, number, time } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
 
-const hertz = <I extends string>(id: I, label: string, min: number, max: number, value: number, help: string) =>
+const hertz = <const I extends string>(id: I, label: string, min: number, max: number, value: number, help: string) =>
   number({ id, label, unit: "hertz", min, max, default: value, taper: "log", mod: "octaves", help });
-const share = <I extends string>(id: I, label: string, value: number, help: string, max = 1) =>
+const share = <const I extends string>(id: I, label: string, value: number, help: string, max = 1) =>
   number({ id, label, unit: "percent", min: 0, max, default: value, mod: "linear", help });
 
 /** A large computed room in detail. */
@@ -41,7 +41,7 @@ export const hall = {
       help: "Reverb time of the mids (RT60).",
     }),
     number({
-      id: "low",
+      id: "lowDecay",
       label: "Low decay",
       unit: "ratio",
       min: 0.2,
@@ -52,7 +52,7 @@ export const hall = {
       help: "Reverb time of the lows, as a multiple.",
     }),
     number({
-      id: "high",
+      id: "highDecay",
       label: "High decay",
       unit: "ratio",
       min: 0.05,
@@ -62,11 +62,11 @@ export const hall = {
       mod: "octaves",
       help: "Reverb time of the highs, as a multiple.",
     }),
-    hertz("lowBelow", "Low crossover", 50, 1000, 250, "Frequency below which the low decay applies."),
-    hertz("highAbove", "High crossover", 1000, 16000, 4000, "Frequency above which the high decay applies."),
+    hertz("lowCrossover", "Low crossover", 50, 1000, 250, "Frequency below which the low decay applies."),
+    hertz("highCrossover", "High crossover", 1000, 16000, 4000, "Frequency above which the high decay applies."),
     share("diffusion", "Diffusion", 0.8, "Density of the reflections; low keeps drum hits apart."),
-    share("early", "Early reflections", 0.4, "Level of the early reflections."),
-    share("motion", "Modulation", 0.3, "Pitch modulation of the tail, against metallic ringing."),
+    share("earlyReflections", "Early reflections", 0.4, "Level of the early reflections."),
+    share("modulation", "Modulation", 0.3, "Pitch modulation of the tail, against metallic ringing."),
     hertz("lowCut", "Low cut", 10, 1000, 60, "Low cut of the reverb."),
     hertz("highCut", "High cut", 1000, 22000, 14000, "High cut of the reverb."),
     share("width", "Width", 1, "Stereo width of the reverb; 0 % is mono.", 2),
@@ -91,13 +91,13 @@ export const hall = {
           preDelay: read("preDelay"),
           size: read("size"),
           decay: read("decay"),
-          low: read("low"),
-          high: read("high"),
-          lowBelow: read("lowBelow"),
-          highAbove: read("highAbove"),
+          low: read("lowDecay"),
+          high: read("highDecay"),
+          lowBelow: read("lowCrossover"),
+          highAbove: read("highCrossover"),
           diffusion: read("diffusion"),
-          early: read("early"),
-          motion: read("motion"),
+          early: read("earlyReflections"),
+          motion: read("modulation"),
           lowCut: read("lowCut"),
           highCut: read("highCut"),
           width: read("width"),

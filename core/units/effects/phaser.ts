@@ -1,5 +1,5 @@
 import { Phaser } from "../../dsp";
-import { beat, swingRate } from "../beat";
+import { swingRate, sync } from "../beat";
 import { allPasses, notches } from "../notches";
 import { feedback, mix, number, rate, spread } from "../number";
 import { ON } from "../on";
@@ -38,7 +38,7 @@ export const phaser = {
       help: "Range of the sweep.",
     }),
     rate(0.3),
-    beat("Length of one cycle as a note value of the tempo."),
+    sync("Length of one cycle as a note value of the tempo."),
     feedback(0.3, "Feedback: sharpness of the notches; below 0 inverted."),
     spread(30),
   ],
@@ -52,7 +52,7 @@ export const phaser = {
           allPasses(read("stages")),
           read("centre"),
           read("depth"),
-          swingRate(read("rate"), read("beat"), tempo),
+          swingRate(read("rate"), read("sync"), tempo),
           read("feedback"),
           read("spread") / 360,
         ),

@@ -7,7 +7,7 @@ import { BUSES, type UnitSpec } from "../unit";
 const FAR = 2;
 const NEAR = 0.38;
 
-const turns = <I extends string>(id: I, label: string, value: number, help: string) =>
+const turns = <const I extends string>(id: I, label: string, value: number, help: string) =>
   number({
     id,
     label,
@@ -27,7 +27,7 @@ export const rotary = {
   label: "Rotary",
   help: "Rotary speaker: a turning horn and drum before two microphones.",
   places: BUSES,
-  first: ["mix", "speed", "slow", "fast", "spread"],
+  first: ["mix", "speed", "slowRate", "fastRate", "spread"],
   params: [
     ON,
     mix(1, "Balance of dry sound and cabinet."),
@@ -38,15 +38,15 @@ export const rotary = {
       choices: [
         { id: "slow", label: "Slow" },
         { id: "fast", label: "Fast" },
-        { id: "still", label: "Stopped" },
+        { id: "stopped", label: "Stopped" },
       ],
       default: "slow",
       help: "Speed setting; changes take the ramp time.",
     },
-    turns("slow", "Slow rate", 0.8, "Turns a second at the slow speed."),
-    turns("fast", "Fast rate", 6.6, "Turns a second at the fast speed."),
+    turns("slowRate", "Slow rate", 0.8, "Turns a second at the slow speed."),
+    turns("fastRate", "Fast rate", 6.6, "Turns a second at the fast speed."),
     number({
-      id: "inertia",
+      id: "rampTime",
       label: "Ramp time",
       unit: "seconds",
       min: 0,
@@ -56,7 +56,7 @@ export const rotary = {
       help: "Time the horn takes to reach another speed; the drum takes four times as long.",
     }),
     number({
-      id: "split",
+      id: "crossover",
       label: "Crossover",
       unit: "hertz",
       min: 100,
@@ -67,14 +67,14 @@ export const rotary = {
       help: "Crossover frequency between drum and horn.",
     }),
     number({
-      id: "near",
-      label: "Microphones near",
+      id: "micDistance",
+      label: "Mic distance",
       unit: "percent",
       min: 0,
       max: 1,
       default: 0.5,
       mod: "linear",
-      help: "The nearer they are, the more the sound comes and goes.",
+      help: "Distance of the microphones: the nearer, the more the sound comes and goes.",
     }),
     spread(140),
   ],
@@ -83,9 +83,9 @@ export const rotary = {
     return {
       unit,
       tune: (read) => {
-        const speed = read("speed") === 0 ? read("slow") : read("speed") === 1 ? read("fast") : 0;
-        const distance = FAR * (NEAR / FAR) ** read("near");
-        unit.tune(read("mix"), speed, read("inertia"), read("split"), distance, read("spread") / 360);
+        const speed = read("speed") === 0 ? read("slowRate") : read("speed") === 1 ? read("fastRate") : 0;
+        const distance = NEAR * (FAR / NEAR) ** read("micDistance");
+        unit.tune(read("mix"), speed, read("rampTime"), read("crossover"), distance, read("spread") / 360);
       },
     };
   },

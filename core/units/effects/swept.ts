@@ -1,5 +1,5 @@
 import { SweptDelay } from "../../dsp";
-import { beat, swingRate } from "../beat";
+import { swingRate, sync } from "../beat";
 import { feedback, mix, rate, spread, time } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
@@ -27,8 +27,8 @@ const swept = <K extends string>(kind: K, label: string, help: string, usual: Us
       ON,
       mix(0.5, "Balance of dry and wet sound."),
       rate(usual.rate),
-      beat("Length of one cycle as a note value of the tempo."),
-      time("time", "Delay", usual.time, usual.longest, "Average delay time."),
+      sync("Length of one cycle as a note value of the tempo."),
+      time("delay", "Delay", usual.time, usual.longest, "Average delay time."),
       time("depth", "Depth", usual.depth, usual.deepest, "Modulation depth of the delay time."),
       feedback(usual.feedback, "Feedback of the delayed sound; below 0 inverted."),
       spread(usual.spread),
@@ -40,9 +40,9 @@ const swept = <K extends string>(kind: K, label: string, help: string, usual: Us
         tune: (read, tempo) =>
           unit.tune(
             read("mix"),
-            read("time"),
+            read("delay"),
             read("depth"),
-            swingRate(read("rate"), read("beat"), tempo),
+            swingRate(read("rate"), read("sync"), tempo),
             read("feedback"),
             read("spread") / 360,
           ),

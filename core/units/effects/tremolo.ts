@@ -1,5 +1,5 @@
 import { type LfoShape, Tremolo } from "../../dsp";
-import { beat, swingRate } from "../beat";
+import { swingRate, sync } from "../beat";
 import { number, rate, spread } from "../number";
 import { ON } from "../on";
 import { BUSES, type UnitSpec } from "../unit";
@@ -31,7 +31,7 @@ export const tremolo = {
       help: "Modulation depth of the level.",
     }),
     rate(5),
-    beat("Length of one cycle as a note value of the tempo."),
+    sync("Length of one cycle as a note value of the tempo."),
     {
       type: "choice",
       id: "shape",
@@ -49,7 +49,7 @@ export const tremolo = {
       tune: (read, tempo) =>
         unit.tune(
           read("depth"),
-          swingRate(read("rate"), read("beat"), tempo),
+          swingRate(read("rate"), read("sync"), tempo),
           SHAPES[read("shape")]?.id ?? "sine",
           read("spread") / 360,
         ),

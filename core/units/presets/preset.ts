@@ -1,10 +1,10 @@
-import type { ParamValue } from "../../params";
+import type { ParamsOf, UnitKind } from "../list";
 import type { TableRow } from "../unit";
 
 /** A kind of unit set up for something: what isn't given is as it is at first. */
-export interface Preset {
+export interface Preset<K extends UnitKind = UnitKind> {
   readonly name: string;
-  readonly params: Readonly<Record<string, ParamValue>>;
+  readonly params: Partial<ParamsOf<K>>;
   readonly table?: readonly TableRow[];
 }
 

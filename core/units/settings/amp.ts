@@ -1,7 +1,7 @@
 import { number, time } from "../number";
 import type { UnitSpec } from "../unit";
 
-const bend = <I extends string>(id: I, label: string, value: number, help: string) =>
+const bend = <const I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "percent", min: -1, max: 1, default: value, mod: "linear", help });
 
 /** What all envelopes of six segments have. */

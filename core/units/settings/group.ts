@@ -1,11 +1,11 @@
 import { number, sendLevel, time } from "../number";
 import type { UnitSpec } from "../unit";
 
-const key = <I extends string>(id: I, label: string, value: number, help: string) =>
+const key = <const I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "note", min: 0, max: 127, default: value, help });
-const midi = <I extends string>(id: I, label: string, value: number, help: string) =>
+const midi = <const I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "count", min: 0, max: 127, default: value, help });
-const send = <I extends string>(id: I, n: number) =>
+const send = <const I extends string>(id: I, n: number) =>
   sendLevel(id, n, `How much of the group goes to send ${n} besides what the layer sends, before the layer's inserts.`);
 
 /** Settings that the zones of a group share: level, repeats, and when they sound at all. */
@@ -36,7 +36,7 @@ export const group = {
       help: "Pan of the group's zones.",
     }),
     number({
-      id: "tune",
+      id: "tuning",
       label: "Tuning",
       unit: "cents",
       min: -1200,
@@ -47,14 +47,14 @@ export const group = {
     }),
     {
       type: "choice",
-      id: "repeats",
+      id: "roundRobin",
       label: "Round robin",
       choices: [
-        { id: "order", label: "Cycle" },
+        { id: "cycle", label: "Cycle" },
         { id: "random", label: "Random" },
-        { id: "fresh", label: "Random, no repeats" },
+        { id: "noRepeats", label: "Random, no repeats" },
       ],
-      default: "order",
+      default: "cycle",
       help: "Order of the repeats.",
     },
     number({
@@ -71,16 +71,16 @@ export const group = {
       id: "trigger",
       label: "Trigger",
       choices: [
-        { id: "press", label: "Note on" },
-        { id: "release", label: "Note off" },
-        { id: "first", label: "First note" },
+        { id: "noteOn", label: "Note on" },
+        { id: "noteOff", label: "Note off" },
+        { id: "firstNote", label: "First note" },
         { id: "legato", label: "Legato" },
       ],
-      default: "press",
+      default: "noteOn",
       help: "Note on: every key down. Note off: key up. First note: no other key held. Legato: another key held.",
     },
     number({
-      id: "fall",
+      id: "releaseDecay",
       label: "Release decay",
       unit: "decibels",
       min: 0,
@@ -89,7 +89,7 @@ export const group = {
       help: "Level drop of note-off samples for each second that the note was held.",
     }),
     number({
-      id: "chance",
+      id: "probability",
       label: "Probability",
       unit: "percent",
       min: 0,
@@ -100,11 +100,11 @@ export const group = {
     }),
     {
       type: "choice",
-      id: "switch",
+      id: "keyswitch",
       label: "Keyswitch",
       choices: [
         { id: "none", label: "None" },
-        { id: "held", label: "Momentary" },
+        { id: "momentary", label: "Momentary" },
         { id: "latched", label: "Latched" },
       ],
       default: "none",
@@ -123,7 +123,7 @@ export const group = {
     midi("controllerLow", "Controller from", 0, "Lowest controller value."),
     midi("controllerHigh", "Controller to", 127, "Highest controller value."),
     number({
-      id: "choke",
+      id: "chokeGroup",
       label: "Choke group",
       unit: "optional",
       min: 0,

@@ -1,4 +1,4 @@
-import { beat } from "../beat";
+import { sync } from "../beat";
 import { number, time } from "../number";
 import type { UnitSpec } from "../unit";
 
@@ -18,7 +18,7 @@ export const lfo = {
         { id: "triangle", label: "Triangle" },
         { id: "saw", label: "Saw" },
         { id: "square", label: "Square" },
-        { id: "held", label: "Sample and hold" },
+        { id: "sampleAndHold", label: "Sample and hold" },
         { id: "smooth", label: "Smooth random" },
         { id: "drawn", label: "Drawn" },
       ],
@@ -36,7 +36,7 @@ export const lfo = {
       mod: "octaves",
       help: "Speed in cycles per second, with sync off.",
     }),
-    beat("Length of one cycle as a note value of the tempo."),
+    sync("Length of one cycle as a note value of the tempo."),
     number({
       id: "phase",
       label: "Phase",
@@ -49,17 +49,17 @@ export const lfo = {
     }),
     {
       type: "choice",
-      id: "scope",
+      id: "retrigger",
       label: "Retrigger",
       choices: [
         { id: "note", label: "Every note" },
-        { id: "phrase", label: "First note" },
+        { id: "firstNote", label: "First note" },
         { id: "free", label: "Free-running" },
       ],
       default: "note",
       help: "Every note: one for each note. First note: one for all, from the first note of a phrase. Free-running: one for all, never restarted.",
     },
     time("delay", "Delay", 0, 10, "Time before the LFO starts."),
-    time("fade", "Fade-in", 0, 10, "Time to reach full depth."),
+    time("fadeIn", "Fade-in", 0, 10, "Time to reach full depth."),
   ],
 } as const satisfies UnitSpec;

@@ -20,7 +20,7 @@ export const path = {
       help: "Playback speed of the envelope.",
     }),
     number({
-      id: "loopFrom",
+      id: "loopStart",
       label: "Loop start",
       unit: "optional",
       min: 0,
@@ -29,7 +29,7 @@ export const path = {
       help: "First point of the loop while the key is held; none: it holds at the loop end.",
     }),
     number({
-      id: "loopTo",
+      id: "loopEnd",
       label: "Loop end",
       unit: "optional",
       min: 0,

@@ -19,7 +19,7 @@ export const play = {
     }),
     {
       type: "choice",
-      id: "mode",
+      id: "voiceMode",
       label: "Voice mode",
       choices: [
         { id: "poly", label: "Poly" },
@@ -67,14 +67,14 @@ export const play = {
       id: "glideWhen",
       label: "Glide when",
       choices: [
-        { id: "bound", label: "Legato" },
+        { id: "legato", label: "Legato" },
         { id: "always", label: "Always" },
       ],
-      default: "bound",
+      default: "legato",
       help: "Legato: only between overlapping keys. Always: from every note.",
     },
     number({
-      id: "bend",
+      id: "bendRange",
       label: "Bend range",
       unit: "semitones",
       min: 0,
@@ -135,14 +135,14 @@ export const play = {
     },
     {
       type: "choice",
-      id: "memory",
+      id: "sampleMemory",
       label: "Sample memory",
       choices: [
-        { id: "exact", label: "As recorded" },
-        { id: "float", label: "32-bit" },
-        { id: "half", label: "16-bit" },
+        { id: "asRecorded", label: "As recorded" },
+        { id: "float32", label: "32-bit" },
+        { id: "int16", label: "16-bit" },
       ],
-      default: "exact",
+      default: "asRecorded",
       help: "As recorded: fewest bits, exact. 32-bit: fastest. 16-bit: half the memory, rounded.",
     },
   ],

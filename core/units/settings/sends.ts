@@ -1,7 +1,7 @@
 import { sendLevel } from "../number";
 import type { UnitSpec } from "../unit";
 
-const level = <I extends string>(id: I, n: number) =>
+const level = <const I extends string>(id: I, n: number) =>
   sendLevel(id, n, `How much of the layer goes to send ${n}, after its inserts; off: nothing.`);
 
 /** How much of a layer goes to each of the four sends. */

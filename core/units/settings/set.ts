@@ -9,7 +9,7 @@ export const set = {
   help: "Group of layers of which exactly one sounds.",
   params: [
     number({
-      id: "chosen",
+      id: "selected",
       label: "Selected",
       unit: "count",
       min: 1,

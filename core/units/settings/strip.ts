@@ -29,13 +29,13 @@ export const strip = {
       help: "Pan, constant power.",
     }),
     number({
-      id: "heard",
-      label: "Heard",
+      id: "mute",
+      label: "Mute",
       unit: "switch",
       min: 0,
       max: 1,
-      default: 1,
-      help: "Whether the layer itself is heard; what other layers take from it they hear all the same.",
+      default: 0,
+      help: "Mutes the layer; layers that take its sound still get it.",
     }),
     number({
       id: "velocity",

@@ -15,7 +15,7 @@ const shape = {
   help: "Curve of the fade.",
 } as const;
 
-const fade = <I extends string>(kind: I, label: string, seconds: number, help: string) =>
+const fade = <const I extends string>(kind: I, label: string, seconds: number, help: string) =>
   ({
     kind,
     role: "treatment",
@@ -77,7 +77,7 @@ export const denoise = {
   help: "Noise reduction, learnt from a quiet stretch of the take.",
   params: [
     number({
-      id: "amount",
+      id: "reduction",
       label: "Reduction",
       unit: "decibels",
       min: 0,
@@ -86,7 +86,7 @@ export const denoise = {
       help: "Noise reduction; gentle amounts leave no artefacts.",
     }),
     number({
-      id: "above",
+      id: "threshold",
       label: "Threshold",
       unit: "decibels",
       min: 0,
@@ -95,7 +95,7 @@ export const denoise = {
       help: "Level above the learnt noise from which a frequency is kept.",
     }),
     number({
-      id: "from",
+      id: "learnFrom",
       label: "Learn from",
       unit: "seconds",
       min: 0,
@@ -104,7 +104,7 @@ export const denoise = {
       help: "Start of the quiet stretch; with an end at 0 the quietest half second is used.",
     }),
     number({
-      id: "to",
+      id: "learnTo",
       label: "Learn to",
       unit: "seconds",
       min: 0,

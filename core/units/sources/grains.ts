@@ -26,7 +26,7 @@ export const grains = {
       help: "Position in the sample.",
     }),
     number({
-      id: "around",
+      id: "positionJitter",
       label: "Position jitter",
       unit: "percent",
       min: 0,
@@ -58,7 +58,7 @@ export const grains = {
       help: "Grains per second; at most 32 sound at once in each note.",
     }),
     number({
-      id: "irregular",
+      id: "timingJitter",
       label: "Timing jitter",
       unit: "percent",
       min: 0,
@@ -98,7 +98,7 @@ export const grains = {
       help: "Root key: the sample plays at its own pitch there.",
     }),
     number({
-      id: "track",
+      id: "keyTracking",
       label: "Key tracking",
       unit: "percent",
       min: 0,
@@ -118,12 +118,12 @@ export const grains = {
       const overlap = Math.min(MOST, size / every);
       // So many at once, as loud as one.
       both(out, 0, 0.8 / Math.sqrt(Math.max(1, 0.4 * overlap)));
-      both(out, 1, Math.log2(sampleRate / rate) + (pitch - root) * read("track"));
+      both(out, 1, Math.log2(sampleRate / rate) + (pitch - root) * read("keyTracking"));
       both(out, 2, read("position"));
-      both(out, 3, read("around"));
+      both(out, 3, read("positionJitter"));
       both(out, 4, size);
       both(out, 5, every);
-      both(out, 6, read("irregular"));
+      both(out, 6, read("timingJitter"));
       both(out, 7, read("detune") / 12);
       both(out, 8, read("width"));
     },

@@ -1,4 +1,4 @@
-import { beat, swingRate } from "../beat";
+import { swingRate, sync } from "../beat";
 import { number, rate, time } from "../number";
 import { both, type UnitSpec } from "../unit";
 
@@ -12,7 +12,7 @@ export const noise = {
   label: "Noise",
   help: "Noise, different for each note; it doesn't follow the keys.",
   places: ["source"],
-  first: ["colour", "width", "bursts", "rate", "beat"],
+  first: ["colour", "width", "bursts", "rate", "sync"],
   params: [
     {
       type: "choice",
@@ -61,10 +61,10 @@ export const noise = {
       help: "Depth of the bursts: silence between them at 100 %.",
     }),
     rate(4),
-    beat("Time between bursts as a note value of the tempo."),
-    time("length", "Burst length", 0.15, 4, "Decay of a burst (by 60 dB)."),
+    sync("Time between bursts as a note value of the tempo."),
+    time("burstLength", "Burst length", 0.15, 4, "Decay of a burst (by 60 dB)."),
     number({
-      id: "chance",
+      id: "probability",
       label: "Probability",
       unit: "percent",
       min: 0,
@@ -74,7 +74,7 @@ export const noise = {
       help: "Probability of each burst; the first of a note always sounds.",
     }),
     number({
-      id: "uneven",
+      id: "levelJitter",
       label: "Level jitter",
       unit: "percent",
       min: 0,
@@ -97,10 +97,10 @@ export const noise = {
       out[5] = Math.sin(angle);
       both(out, 3, Math.min(1, read("density") / rate));
       both(out, 4, read("bursts"));
-      both(out, 5, swingRate(read("rate"), read("beat"), tempo) / rate);
-      both(out, 6, 10 ** (-3 / Math.max(1, read("length") * rate)));
-      both(out, 7, read("chance"));
-      both(out, 8, 1 - read("uneven"));
+      both(out, 5, swingRate(read("rate"), read("sync"), tempo) / rate);
+      both(out, 6, 10 ** (-3 / Math.max(1, read("burstLength") * rate)));
+      both(out, 7, read("probability"));
+      both(out, 8, 1 - read("levelJitter"));
     },
   },
 } as const satisfies UnitSpec;

@@ -33,8 +33,8 @@ export const oscillator = {
   help: "Classic waveforms, with unison, sub, sync and phase modulation.",
   places: ["source"],
   links: "notes",
-  linkedBy: "depth",
-  first: ["wave", "into", "blend", "width", "unison", "detune", "spread", "sub", "depth"],
+  linkedBy: "phaseModulation",
+  first: ["wave", "secondWave", "blend", "width", "unison", "detune", "spread", "sub", "phaseModulation"],
   params: [
     {
       type: "choice",
@@ -46,7 +46,7 @@ export const oscillator = {
     },
     {
       type: "choice",
-      id: "into",
+      id: "secondWave",
       label: "Second wave",
       choices: WAVES,
       default: "sine",
@@ -135,7 +135,7 @@ export const oscillator = {
       help: "Waveform of the sub-oscillator.",
     },
     number({
-      id: "subDown",
+      id: "subInterval",
       label: "Sub interval",
       unit: "semitones",
       min: 0,
@@ -145,7 +145,7 @@ export const oscillator = {
     }),
     {
       type: "choice",
-      id: "sync",
+      id: "hardSync",
       label: "Hard sync",
       choices: [
         { id: "off", label: "Off" },
@@ -155,7 +155,7 @@ export const oscillator = {
       help: "Restarts the wave with each cycle of the note, so that its own pitch becomes a colour.",
     },
     number({
-      id: "above",
+      id: "syncPitch",
       label: "Sync pitch",
       unit: "semitones",
       min: 0,
@@ -165,7 +165,7 @@ export const oscillator = {
       help: "Pitch of the synced wave above the note.",
     }),
     number({
-      id: "bend",
+      id: "phaseDistortion",
       label: "Phase distortion",
       unit: "percent",
       min: -1,
@@ -175,7 +175,7 @@ export const oscillator = {
       help: "Phase distortion: a sine becomes brighter.",
     }),
     number({
-      id: "fed",
+      id: "feedback",
       label: "Feedback",
       unit: "percent",
       min: 0,
@@ -186,7 +186,7 @@ export const oscillator = {
     }),
     {
       type: "choice",
-      id: "begins",
+      id: "startPhase",
       label: "Start phase",
       choices: STARTS,
       default: "fixed",
@@ -203,7 +203,7 @@ export const oscillator = {
       help: "Phase at which each note starts.",
     }),
     number({
-      id: "depth",
+      id: "phaseModulation",
       label: "Phase modulation",
       unit: "ratio",
       min: 0,
@@ -218,7 +218,7 @@ export const oscillator = {
     pitched: true,
     waves: true,
     keeps: true,
-    variant: (read) => read("wave") + read("into") * 4 + read("subWave") * 16 + read("sync") * 32,
+    variant: (read) => read("wave") + read("secondWave") * 4 + read("subWave") * 16 + read("hardSync") * 32,
     tune: (read, out, pitch) => {
       const count = Math.round(read("unison"));
       const detune = read("detune") / 1200;
@@ -236,13 +236,13 @@ export const oscillator = {
       both(out, WIDTH, read("width"));
       both(out, BLEND, read("blend"));
       both(out, START, (read("phase") / 360) % 1);
-      both(out, HOW, read("begins"));
-      both(out, DEPTH, read("depth"));
-      both(out, BEND, read("bend"));
-      both(out, FED, read("fed"));
+      both(out, HOW, read("startPhase"));
+      both(out, DEPTH, read("phaseModulation"));
+      both(out, BEND, read("phaseDistortion"));
+      both(out, FED, read("feedback"));
       both(out, DRIFT, read("drift") / 1200);
-      both(out, SUB_CYCLES, 2 ** (pitch - read("subDown") / 12));
-      both(out, RATIO, 2 ** (read("above") / 12));
+      both(out, SUB_CYCLES, 2 ** (pitch - read("subInterval") / 12));
+      both(out, RATIO, 2 ** (read("syncPitch") / 12));
       both(out, SUB_GAIN, read("sub") <= SUB_OFF ? 0 : LEVEL * gainOf(read("sub")));
     },
   },

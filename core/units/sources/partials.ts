@@ -11,7 +11,7 @@ const COLUMNS = [
   ratioColumn(MOST),
   levelColumn("Level of the partial."),
   number({
-    id: "place",
+    id: "pan",
     label: "Pan",
     unit: "pan",
     min: -1,
@@ -43,7 +43,7 @@ const COLUMNS = [
     help: "Decay by 60 dB; held: none.",
   }),
   number({
-    id: "rise",
+    id: "attack",
     label: "Attack",
     unit: "seconds",
     min: 0,
@@ -80,7 +80,7 @@ export const partials = {
   label: "Partials",
   help: "Additive synthesis: up to 256 sines at ratios and levels of your own.",
   places: ["source"],
-  first: ["tilt", "stretch", "odd", "decay"],
+  first: ["tilt", "stretch", "oddEven", "decay"],
   params: [
     ...PITCH,
     number({
@@ -104,7 +104,7 @@ export const partials = {
       help: "Inharmonicity: spreads the partials apart, as stiff strings and bells do.",
     }),
     number({
-      id: "odd",
+      id: "oddEven",
       label: "Odd/even",
       unit: "percent",
       min: -1,
@@ -135,7 +135,7 @@ export const partials = {
       help: "Shortens the decay with each octave.",
     }),
     number({
-      id: "rise",
+      id: "attack",
       label: "Attack",
       unit: "ratio",
       min: 0.05,
@@ -156,7 +156,7 @@ export const partials = {
       help: "Stereo spread of the partials' pans.",
     }),
     number({
-      id: "scatter",
+      id: "phases",
       label: "Phases",
       unit: "percent",
       min: 0,
@@ -183,20 +183,20 @@ export const partials = {
     most: () => MOST / 2,
     size: (_read, rows) => Math.ceil(rows / 2),
     variant: (_read, columns) =>
-      (columns.includes("place") ? PLACED : 0) +
+      (columns.includes("pan") ? PLACED : 0) +
       (columns.includes("decay") ? DYING : 0) +
-      (columns.includes("rise") ? RISING : 0),
+      (columns.includes("attack") ? RISING : 0),
     tune: (read, out, pitch) => {
       both(out, 0, 2 ** pitch);
       both(out, 1, LEVEL);
       both(out, 2, read("tilt") / 20 / Math.log10(2));
       both(out, 3, read("stretch"));
       both(out, 4, read("spread"));
-      both(out, 5, read("odd"));
+      both(out, 5, read("oddEven"));
       both(out, 6, Math.log2(read("decay")));
       both(out, 7, read("damping"));
-      both(out, 8, read("scatter"));
-      both(out, 9, 1 / read("rise"));
+      both(out, 8, read("phases"));
+      both(out, 9, 1 / read("attack"));
     },
     rows: {
       numbers: 7,

@@ -3,10 +3,10 @@ import { number, time } from "../number";
 import { PITCH } from "../pitch";
 import { both, type UnitSpec } from "../unit";
 
-const decibels = <I extends string>(id: I, label: string, value: number, help: string) =>
+const decibels = <const I extends string>(id: I, label: string, value: number, help: string) =>
   number({ id, label, unit: "decibels", min: -60, max: 12, default: value, mod: "linear", lowest: "off", help });
 
-const bend = <I extends string>(id: I, label: string) =>
+const bend = <const I extends string>(id: I, label: string) =>
   number({
     id,
     label,
@@ -29,7 +29,7 @@ export const strike = {
   label: "Strike",
   help: "Drum synthesis: a tone with a pitch drop and a burst of noise; also excites resonators.",
   places: ["source"],
-  first: ["tone", "toneLength", "drop", "noise", "noiseLength", "colour"],
+  first: ["tone", "toneLength", "pitchDrop", "noise", "noiseLength", "cutoff"],
   params: [
     ...PITCH,
     decibels("tone", "Tone", -9, "Level of the tone."),
@@ -37,7 +37,7 @@ export const strike = {
     bend("toneCurve", "Tone curve"),
     time("hold", "Hold", 0, 0.2, "Time at full level before the decay: punch."),
     number({
-      id: "drop",
+      id: "pitchDrop",
       label: "Pitch drop",
       unit: "semitones",
       min: 0,
@@ -46,12 +46,12 @@ export const strike = {
       mod: "linear",
       help: "Pitch above the note at the start.",
     }),
-    time("dropLength", "Drop time", 0.06, 2, "Time of the pitch drop."),
+    time("dropTime", "Drop time", 0.06, 2, "Time of the pitch drop."),
     decibels("noise", "Noise", -12, "Level of the noise."),
     time("noiseLength", "Noise length", 0.05, 4, "Decay of the noise (by 60 dB)."),
     bend("noiseCurve", "Noise curve"),
     number({
-      id: "colour",
+      id: "cutoff",
       label: "Noise cutoff",
       unit: "hertz",
       min: 50,
@@ -67,14 +67,14 @@ export const strike = {
     pitched: true,
     tune: (read, out, pitch, rate) => {
       both(out, 0, 2 ** Math.min(-1, pitch));
-      both(out, 1, read("drop") / 12);
-      both(out, 2, keep(read("dropLength"), rate));
+      both(out, 1, read("pitchDrop") / 12);
+      both(out, 2, keep(read("dropTime"), rate));
       both(out, 3, level(read("tone")));
       both(out, 4, keep(read("toneLength"), rate));
       both(out, 5, level(read("noise")));
       both(out, 6, keep(read("noiseLength"), rate));
       // The state-variable filter without resonance, as a matrix of trapezoidal steps.
-      const g = Math.tan(Math.PI * Math.min(0.45, read("colour") / rate));
+      const g = Math.tan(Math.PI * Math.min(0.45, read("cutoff") / rate));
       const a1 = 1 / (1 + g * (g + Math.SQRT2));
       both(out, 7, 2 * a1 - 1);
       both(out, 8, 2 * g * a1);

@@ -26,7 +26,7 @@ export const wavetable = {
     }),
     {
       type: "choice",
-      id: "between",
+      id: "interpolation",
       label: "Interpolation",
       choices: [
         { id: "smooth", label: "Smooth" },
@@ -36,7 +36,7 @@ export const wavetable = {
       help: "Smooth: blends two cycles. Stepped: takes the nearer one.",
     },
     number({
-      id: "cycle",
+      id: "cycleLength",
       label: "Cycle length",
       unit: "count",
       min: 0,
@@ -61,8 +61,8 @@ export const wavetable = {
     kernel: "wavetable",
     pitched: true,
     sampled: true,
-    cycle: (read) => read("cycle"),
-    variant: (read) => read("between"),
+    cycle: (read) => read("cycleLength"),
+    variant: (read) => read("interpolation"),
     tune: (read, out, pitch) => {
       both(out, 0, 2 ** Math.min(-1, pitch));
       both(out, 1, read("position"));

@@ -16,7 +16,7 @@ export const coarse = {
     mix(1, "Balance of dry and crushed sound."),
     taken("Sample rate; with key tracking, at middle C."),
     number({
-      id: "follow",
+      id: "keyTracking",
       label: "Key tracking",
       unit: "percent",
       min: 0,
@@ -31,7 +31,7 @@ export const coarse = {
     pitched: true,
     tune: (read, out, pitch, rate) => {
       const octaves = pitch + Math.log2(rate) - MIDDLE_C;
-      both(out, 0, Math.min(1, (read("rate") * 2 ** (octaves * read("follow"))) / rate));
+      both(out, 0, Math.min(1, (read("rate") * 2 ** (octaves * read("keyTracking"))) / rate));
       both(out, 1, 2 ** (read("bits") - 1));
       both(out, 2, read("mix"));
     },

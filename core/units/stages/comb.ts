@@ -42,10 +42,10 @@ export const comb = {
       id: "ends",
       label: "Ends",
       choices: [
-        { id: "same", label: "Both closed" },
-        { id: "other", label: "One open" },
+        { id: "closed", label: "Both closed" },
+        { id: "open", label: "One open" },
       ],
-      default: "same",
+      default: "closed",
       help: "Both closed: all harmonics. One open: odd harmonics, an octave lower, as in a stopped pipe.",
     },
   ],

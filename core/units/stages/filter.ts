@@ -9,12 +9,12 @@ export const filter = {
   label: "Filter",
   help: "Low-pass, band-pass, high-pass, notch, peak and shelves.",
   places: ["stage"],
-  first: ["mode", "slope", "character", "cutoff", "follow", "resonance", "lift"],
+  first: ["type", "slope", "model", "cutoff", "keyTracking", "resonance", "gain"],
   params: [
     ON,
     {
       type: "choice",
-      id: "mode",
+      id: "type",
       label: "Type",
       choices: [
         { id: "low", label: "Low-pass" },
@@ -44,7 +44,7 @@ export const filter = {
     },
     {
       type: "choice",
-      id: "character",
+      id: "model",
       label: "Model",
       choices: [
         { id: "clean", label: "Clean" },
@@ -65,7 +65,7 @@ export const filter = {
       help: "Cutoff frequency.",
     }),
     number({
-      id: "follow",
+      id: "keyTracking",
       label: "Key tracking",
       unit: "percent",
       min: -1,
@@ -85,7 +85,7 @@ export const filter = {
       help: "Emphasis at the cutoff; the ladder self-oscillates at 100 %.",
     }),
     number({
-      id: "lift",
+      id: "gain",
       label: "Gain",
       unit: "decibels",
       min: -24,
@@ -96,13 +96,13 @@ export const filter = {
     }),
     {
       type: "choice",
-      id: "rings",
+      id: "resonanceWidth",
       label: "Resonance width",
       choices: [
-        { id: "ratio", label: "Constant Q" },
-        { id: "time", label: "Constant decay" },
+        { id: "constantQ", label: "Constant Q" },
+        { id: "constantDecay", label: "Constant decay" },
       ],
-      default: "ratio",
+      default: "constantQ",
       help: "Constant Q: same width in octaves at every cutoff. Constant decay: same ring time at every cutoff. The ladder has constant Q.",
     },
     number({

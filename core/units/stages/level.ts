@@ -27,19 +27,19 @@ export const level = {
     }),
     {
       type: "choice",
-      id: "way",
+      id: "polarity",
       label: "Polarity",
       choices: [
-        { id: "kept", label: "Normal" },
-        { id: "turned", label: "Inverted" },
+        { id: "normal", label: "Normal" },
+        { id: "inverted", label: "Inverted" },
       ],
-      default: "kept",
+      default: "normal",
       help: "Polarity; inverted, it cancels what it is mixed with.",
     },
   ],
   cell: {
     kernel: "gains",
     tune: (read, out) =>
-      both(out, 0, (read("level") <= OFF ? 0 : gainOf(read("level"))) * (read("way") === 1 ? -1 : 1)),
+      both(out, 0, (read("level") <= OFF ? 0 : gainOf(read("level"))) * (read("polarity") === 1 ? -1 : 1)),
   },
 } as const satisfies UnitSpec;

@@ -15,7 +15,7 @@ export const place = {
   params: [
     ON,
     number({
-      id: "amount",
+      id: "width",
       label: "Width",
       unit: "percent",
       min: -1,
@@ -25,7 +25,7 @@ export const place = {
       help: "Stereo width over the keys; below 0 reversed.",
     }),
     number({
-      id: "middle",
+      id: "centreKey",
       label: "Centre key",
       unit: "note",
       min: 0,
@@ -39,7 +39,7 @@ export const place = {
     pitched: true,
     tune: (read, out, pitch, rate) => {
       const note = 69 + 12 * (pitch + Math.log2(rate / 440));
-      const pan = Math.max(-1, Math.min(1, (read("amount") * (note - read("middle"))) / REACH));
+      const pan = Math.max(-1, Math.min(1, (read("width") * (note - read("centreKey"))) / REACH));
       const angle = ((1 + pan) * Math.PI) / 4;
       out[0] = Math.SQRT2 * Math.cos(angle);
       out[1] = Math.SQRT2 * Math.sin(angle);

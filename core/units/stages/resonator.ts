@@ -56,7 +56,7 @@ export const resonator = {
   label: "Resonator",
   help: "Modal resonator: up to 128 modes, each with its own decay.",
   places: ["stage"],
-  first: ["mix", "level", "transpose", "material", "decay", "damping", "place"],
+  first: ["mix", "level", "transpose", "material", "decay", "damping", "strikePosition"],
   params: [
     ON,
     mix(1, "Balance of exciter and body."),
@@ -120,7 +120,7 @@ export const resonator = {
       help: "Gain of the body: strikes need much, held tones little.",
     }),
     number({
-      id: "place",
+      id: "strikePosition",
       label: "Strike position",
       unit: "percent",
       min: 0,
@@ -131,7 +131,7 @@ export const resonator = {
       help: "Strike position along the body; modes with a node there are silent.",
     }),
     number({
-      id: "evened",
+      id: "compensation",
       label: "Level compensation",
       unit: "percent",
       min: 0,
@@ -169,11 +169,11 @@ export const resonator = {
       both(out, 3, read("stretch"));
       both(out, 4, gainOf(read("level")));
       both(out, 5, read("mix"));
-      const place = read("place");
+      const place = read("strikePosition");
       both(out, 6, place);
       // Near the end it matters less and less, so that "everywhere" is no step away.
       both(out, 7, Math.min(1, place / LEAST_PLACE));
-      both(out, 8, read("evened"));
+      both(out, 8, read("compensation"));
       const at = read("material");
       const { longest, loss } = MATERIALS[at] ?? MATERIALS[0];
       both(out, 9, at);

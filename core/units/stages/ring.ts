@@ -7,7 +7,7 @@ const CELL: VoiceCell = {
   kernel: "ring",
   pitched: true,
   tune: (read, out, pitch, rate) => {
-    const cycles = read("by") === 0 ? 2 ** pitch * read("ratio") : read("frequency") / rate;
+    const cycles = read("tunedBy") === 0 ? 2 ** pitch * read("ratio") : read("frequency") / rate;
     both(out, 0, Math.min(0.5, cycles));
     both(out, 1, read("mix"));
   },
@@ -25,11 +25,11 @@ export const ring = {
     mix(1, "Balance of dry and modulated sound."),
     {
       type: "choice",
-      id: "by",
+      id: "tunedBy",
       label: "Tuned by",
       choices: [
         { id: "key", label: "Key" },
-        { id: "hertz", label: "Frequency" },
+        { id: "frequency", label: "Frequency" },
       ],
       default: "key",
       help: "Key: the sine follows the note. Frequency: it stays.",

@@ -53,7 +53,7 @@ export const shaper = {
       help: "Asymmetry: adds even harmonics.",
     }),
     number({
-      id: "tame",
+      id: "lowNoteDrive",
       label: "Low-note drive",
       unit: "decibels",
       min: -12,
@@ -69,7 +69,7 @@ export const shaper = {
     pitched: true,
     tune: (read, out, pitch, rate) => {
       const below = Math.max(0, MIDDLE_C - (pitch + Math.log2(rate)));
-      const drive = Math.max(LEAST, read("drive") + read("tame") * below);
+      const drive = Math.max(LEAST, read("drive") + read("lowNoteDrive") * below);
       both(out, 0, gainOf(drive));
       both(out, 1, read("bias"));
       // A sound at −12 dB comes out about as loud as it went in.

@@ -26,7 +26,7 @@ function SetLine({ set, onRename }: { set: Unit; onRename: (address: string) => 
   const choose = (place: number) => {
     const { instrument } = session;
     const within = (place + members.length) % members.length;
-    if (instrument && members.length > 0) session.commit(setParam(instrument, `${address}/chosen`, within + 1));
+    if (instrument && members.length > 0) session.commit(setParam(instrument, `${address}/selected`, within + 1));
   };
   const step = (by: number, label: string, Icon: typeof ChevronLeft) => (
     <button

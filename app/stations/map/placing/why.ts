@@ -43,14 +43,14 @@ export function reasonsOf({ readings, shown, evidence, placement, samples, into 
   });
   if (placement.microphones.length > 0)
     reasons.push({ about: "Microphones", text: `${placement.microphones.join(", ")}: they sound together` });
-  const others = placement.groups.filter((g) => g.name !== "" || g.trigger === "release");
+  const others = placement.groups.filter((g) => g.name !== "" || g.trigger === "noteOff");
   if (others.length > 0)
     reasons.push({
       about: "Groups",
       text: others
         .map(
           (g) =>
-            `${g.name || "released"}: ${plural(g.zones.length, "zone")}${g.trigger === "release" ? " at note off" : ""}`,
+            `${g.name || "released"}: ${plural(g.zones.length, "zone")}${g.trigger === "noteOff" ? " at note off" : ""}`,
         )
         .join("; "),
     });
