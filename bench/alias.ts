@@ -2,7 +2,7 @@ import { fftOf, hertzOf } from "../core/audio";
 import { compileKernels, startKernels } from "../core/dsp";
 import { compile, Engine } from "../core/engine";
 import { addUnit, type Instrument, newInstrument, newUnit, setParam, setSource, together } from "../core/instrument";
-import type { UnitKind } from "../core/units";
+import type { ParamId, UnitKind } from "../core/units";
 import { type Figure, round } from "./figure";
 
 const RATE = 48000;
@@ -17,9 +17,9 @@ const SOURCE = "layers/main/source";
 interface Case {
   readonly name: string;
   readonly kind: UnitKind;
-  readonly params: Readonly<Record<string, number | string>>;
+  readonly params: { readonly [I in ParamId]?: number | string };
   /** A shaper behind it. */
-  readonly shaper?: Readonly<Record<string, number | string>>;
+  readonly shaper?: { readonly [I in ParamId]?: number | string };
   /** What it must stay below, in decibels of its loudest harmonic, and up to which key. */
   readonly hold: number;
   readonly upTo?: number;
@@ -34,15 +34,21 @@ const CASES: readonly Case[] = [
   {
     name: "half a saw, half a pulse",
     kind: "oscillator",
-    params: { wave: "saw", into: "pulse", blend: 0.5 },
+    params: { wave: "saw", secondWave: "pulse", blend: 0.5 },
     hold: -88,
   },
-  { name: "sine bent by 80 %", kind: "oscillator", params: { wave: "sine", bend: 0.8 }, hold: -90, upTo: 96 },
-  { name: "sine fed by 30 %", kind: "oscillator", params: { wave: "sine", fed: 0.3 }, hold: -60, upTo: 84 },
+  {
+    name: "sine bent by 80 %",
+    kind: "oscillator",
+    params: { wave: "sine", phaseDistortion: 0.8 },
+    hold: -90,
+    upTo: 96,
+  },
+  { name: "sine fed by 30 %", kind: "oscillator", params: { wave: "sine", feedback: 0.3 }, hold: -60, upTo: 84 },
   {
     name: "synced saw, 19.5 semitones above",
     kind: "oscillator",
-    params: { wave: "saw", sync: "on", above: 19.5 },
+    params: { wave: "saw", hardSync: "on", syncPitch: 19.5 },
     hold: -90,
     upTo: 96,
     below: 20000,
@@ -50,7 +56,7 @@ const CASES: readonly Case[] = [
   {
     name: "synced sine, 19.5 semitones above",
     kind: "oscillator",
-    params: { wave: "sine", sync: "on", above: 19.5 },
+    params: { wave: "sine", hardSync: "on", syncPitch: 19.5 },
     hold: -90,
     upTo: 96,
     below: 20000,
@@ -58,7 +64,7 @@ const CASES: readonly Case[] = [
   {
     name: "synced pulse, 7 semitones above",
     kind: "oscillator",
-    params: { wave: "pulse", sync: "on", above: 7 },
+    params: { wave: "pulse", hardSync: "on", syncPitch: 7 },
     hold: -90,
     upTo: 96,
     below: 20000,

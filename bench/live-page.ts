@@ -62,7 +62,7 @@ async function open(
   send({ type: "plan", plan: planDelta(compile(instrument), null) });
   const loader = new SampleLoader(async () => audio);
   const wanted = listZones(instrument).map((zone) => ({ zone: zone.id, reading: readingOf(zone) }));
-  const ready = await loader.sample(BENCH_SHA(0), "exact", wanted);
+  const ready = await loader.sample(BENCH_SHA(0), "asRecorded", wanted);
   if (!ready) throw new Error("there is nothing in the sound");
   send({ type: "sample", sha: BENCH_SHA(0), packed: ready.packed });
   send({ type: "paths", paths: ready.paths });

@@ -108,7 +108,7 @@ const CASES: Readonly<Record<string, Case>> = {
       return set(made, {
         [`${SOURCE}/wave`]: "sine",
         "layers/mover/source/wave": "sine",
-        "layers/mover/strip/mute": 0,
+        "layers/mover/strip/mute": 1,
         "layers/mover/amp/sustain": 1,
         "layers/mover/stages/filter/on": 0,
       });

@@ -80,7 +80,7 @@ export function makeTubeChoir(): Instrument {
       [0.25, 0.5, 0.75, 1, 1.5, 2].map((ratio, i) => ({
         ratio,
         level: [-24, -8, -22, -14, -26, -30][i] ?? -40,
-        place: [0, 0, -0.6, 0.3, 0.6, -0.3][i] ?? 0,
+        pan: [0, 0, -0.6, 0.3, 0.6, -0.3][i] ?? 0,
       })),
       "Set partials",
     ),
@@ -111,7 +111,7 @@ export function makeTubeChoir(): Instrument {
     set(`${thick}/source/drift`, 8),
     set(`${thick}/stages/filter/type`, "low"),
     set(`${thick}/stages/filter/cutoff`, 700),
-    set(`${thick}/stages/pipe/ends`, "other"),
+    set(`${thick}/stages/pipe/ends`, "open"),
     set(`${thick}/stages/pipe/mix`, 0.6),
     set(`${thick}/strip/level`, -4),
     set("effects/reverb/mix", 0.3),

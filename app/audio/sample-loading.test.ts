@@ -133,13 +133,16 @@ test("another way to hold samples sends them anew, and a new audio thread gets e
   s.loading.begin(RATE);
   s.loading.show(three());
   await settled(() => s.zonesSent().length === 3);
-  const small = { ...three(), play: { ...three().play, params: { ...three().play.params, memory: "half" } } };
+  const small = {
+    ...three(),
+    play: { ...three().play, params: { ...three().play.params, sampleMemory: "int16" as const } },
+  };
   s.loading.show(small);
   await settled(() => s.zonesSent().length === 6);
   expect(s.sent.flatMap((m) => (m.type === "sample" ? [m.packed.holding] : [])).slice(3)).toEqual([
-    "half",
-    "half",
-    "half",
+    "int16",
+    "int16",
+    "int16",
   ]);
   s.loading.begin(RATE);
   s.loading.show(small);

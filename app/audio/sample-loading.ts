@@ -22,7 +22,7 @@ const MOST_PATHS = 64;
 export class SampleLoading {
   private instrument: Instrument | null = null;
   private rate = 0;
-  private holding: Holding = "exact";
+  private holding: Holding = "asRecorded";
   private wanted: readonly Wanted[] = [];
   /** What the audio thread has: samples by content and use, and each zone as it was when its path was sent. */
   private readonly sent = new Set<string>();

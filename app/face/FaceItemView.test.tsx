@@ -19,7 +19,7 @@ import { measures, worldOf } from "./test-world";
 const CUTOFF = "layers/main/stages/filter/cutoff";
 const MODE = "layers/main/stages/filter/type";
 const PAN = "layers/main/strip/pan";
-const HEARD = "layers/main/strip/mute";
+const MUTE = "layers/main/strip/mute";
 const doc = newInstrument("i", "Bench");
 const valueAt = (instrument: Instrument, address: string) => findParam(instrument, address)?.value;
 
@@ -138,13 +138,13 @@ describe("a dial", () => {
 describe("switches, buttons and choices", () => {
   test("a switch is turned by a press, and says how it stands", () => {
     const world = worldOf(doc);
-    world.show(<FaceItemView item={newFaceItem({ id: "s", kind: "switch", moves: moving(HEARD), text: "Heard" })} />);
-    const it = screen.getByRole("switch", { name: /Heard/ });
-    expect(it.getAttribute("aria-checked")).toBe("true");
+    world.show(<FaceItemView item={newFaceItem({ id: "s", kind: "switch", moves: moving(MUTE), text: "Mute" })} />);
+    const it = screen.getByRole("switch", { name: /Mute/ });
+    expect(it.getAttribute("aria-checked")).toBe("false");
     fireEvent.click(it);
-    expect([it.getAttribute("aria-checked"), valueAt(world.instrument, HEARD)]).toEqual(["false", 0]);
+    expect([it.getAttribute("aria-checked"), valueAt(world.instrument, MUTE)]).toEqual(["true", 1]);
     fireEvent.click(it);
-    expect(valueAt(world.instrument, HEARD)).toBe(1);
+    expect(valueAt(world.instrument, MUTE)).toBe(0);
     expect(world.undoAll()).toBe(2);
   });
 

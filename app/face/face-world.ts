@@ -122,7 +122,7 @@ export function boundTo(instrument: Instrument, address: string): Bound | null {
     };
   }
   // Which layer of a set is chosen has as many places as the set has layers.
-  const set = /^sets\/([^/]+)\/chosen$/.exec(address)?.[1];
+  const set = /^sets\/([^/]+)\/selected$/.exec(address)?.[1];
   if (set !== undefined) {
     const count = Math.max(1, instrument.layers.filter((l) => l.set === set).length);
     const at = (chosen: number) => (Math.min(count, Math.max(1, Math.round(chosen))) - 1) / Math.max(1, count - 1);

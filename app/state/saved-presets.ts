@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import { setUp, type Unit } from "../../core/instrument";
+import { setUp, type Unit, unitNow } from "../../core/instrument";
 import { isUnitKind, type Preset, type UnitKind, unitSpec } from "../../core/units";
 import { reasonOf } from "../basis/reason-of";
 import { saveFile } from "../basis/save-file";
@@ -26,7 +26,9 @@ const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** A preset read from outside, all of it kept in range; null where it is none. Unknown parameters and columns are skipped. */
-export function readPreset(value: unknown): SavedPreset | null {
+export function readPreset(stored: unknown): SavedPreset | null {
+  // Its parameters may have the ids of an earlier version.
+  const value = unitNow(stored);
   if (!isRecord(value) || typeof value.kind !== "string" || !isUnitKind(value.kind)) return null;
   const { kind } = value;
   const spec = unitSpec(kind);

@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import type { ParamValues } from "../../core/units";
 import { BANDS, bandsOf, hasGain } from "./bands";
 import { PlotHandle } from "./PlotHandle";
 import { ResponsePlot } from "./ResponsePlot";
@@ -35,7 +36,7 @@ export function EqualiserPlot({ address, unit }: { address: string; unit: Unit }
               [`frequency${n}`]: frequencyAt(placeOf(from.frequency) + across),
               ...(gains ? { [`gain${n}`]: from.gain - down * 2 * TOP } : {}),
             })}
-            step={(across, up, fine, other): Readonly<Record<string, number>> | null => {
+            step={(across, up, fine, other): ParamValues | null => {
               if (other) return up === 0 ? null : { [`q${n}`]: band.q * 2 ** (up / 6) };
               if (across !== 0) return { [`frequency${n}`]: band.frequency * 2 ** (across / (fine ? 48 : 12)) };
               return gains ? { [`gain${n}`]: band.gain + up * (fine ? 0.1 : 0.5) } : null;

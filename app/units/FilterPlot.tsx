@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import type { ParamValues } from "../../core/units";
 import { PlotHandle } from "./PlotHandle";
 import { ResponsePlot } from "./ResponsePlot";
 import { filterDecibels, frequencyAt, placeOf } from "./unit-picture";
@@ -39,7 +40,7 @@ export function FilterPlot({ address, unit }: { address: string; unit: Unit }) {
             cutoff: frequencyAt(placeOf(from.cutoff) + across),
             resonance: from.resonance - down * 2,
           })}
-          step={(across, up, fine, other): Readonly<Record<string, number>> | null => {
+          step={(across, up, fine, other): ParamValues | null => {
             if (other) return null;
             if (across !== 0) return { cutoff: cutoff * 2 ** (across / (fine ? 48 : 12)) };
             return { resonance: resonance + up * (fine ? 0.005 : 0.02) };

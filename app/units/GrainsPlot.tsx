@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import type { ParamValues } from "../../core/units";
 import { useWave } from "../state/audio-queries";
 import { type Draw, Drawing } from "../widgets/Drawing";
 import { drawWave, fillGain } from "../widgets/wave-draw";
@@ -45,11 +46,11 @@ export function GrainsPlot({ address, unit }: { address: string; unit: Unit }) {
         x={position}
         y={1 - around}
         from={{ position, around }}
-        drag={(from, across, down) => ({ position: from.position + across, around: from.around - down })}
-        step={(across, up, fine, other): Readonly<Record<string, number>> | null => {
+        drag={(from, across, down) => ({ position: from.position + across, positionJitter: from.around - down })}
+        step={(across, up, fine, other): ParamValues | null => {
           if (other) return null;
           const by = fine ? 0.002 : 0.01;
-          return across !== 0 ? { position: position + across * by } : { around: around + up * by };
+          return across !== 0 ? { position: position + across * by } : { positionJitter: around + up * by };
         }}
       />
     </Drawing>

@@ -9,7 +9,7 @@ const FOOT = 14;
 /** How a hall dies away: low, middle and high of the spectrum over time, behind its pre-delay. */
 export function HallPlot({ unit }: { unit: Unit }) {
   const value = (id: string): number => Number(settingOf(unit, id));
-  const [preDelay, decay, low, high] = [value("preDelay"), value("decay"), value("low"), value("high")];
+  const [preDelay, decay, low, high] = [value("preDelay"), value("decay"), value("lowDecay"), value("highDecay")];
   const freeze = value("freeze") >= 0.5;
   const bands = useMemo(
     () => [

@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import type { ParamValues } from "../../core/units";
 import { useWave } from "../state/audio-queries";
 import { useInstrument } from "../state/use-session";
 import { type Draw, Drawing } from "../widgets/Drawing";
@@ -79,15 +80,15 @@ export function ImpulsePlot({ address, unit }: { address: string; unit: Unit }) 
     [data, total, start, end, rise, fade, backward, stretch, unit.sample],
   );
   /** The parameters of a part; one that ends with the impulse is all of what is left of it. */
-  const paramsOf = (given: Part): Readonly<Record<string, number>> => {
+  const paramsOf = (given: Part): ParamValues => {
     const from = Math.max(0, Math.min(given.start, given.end - SHORTEST));
     const to = Math.max(from + SHORTEST, given.end);
     const share = (x: number) => Math.max(0, Math.min(1, x));
     return {
       start: from,
       length: to >= total - 1e-4 ? 0 : to - from,
-      fade: share(given.fade),
-      rise: share(given.rise),
+      fadeOut: share(given.fade),
+      fadeIn: share(given.rise),
     };
   };
   const handle = (sign: string, name: string, x: number, y: number, moved: (from: Part, seconds: number) => Part) => (

@@ -1,5 +1,6 @@
 import { useRef } from "react";
 import { type Edit, setParam, together } from "../../core/instrument";
+import type { ParamValues } from "../../core/units";
 import { session } from "../state/session";
 import { useDrag } from "../widgets/use-drag";
 
@@ -16,15 +17,15 @@ interface PlotHandleProps<D> {
   /** What a drag begins from. */
   readonly from: D;
   /** The parameters after a drag by such shares of the plot's width and height. */
-  readonly drag: (from: D, across: number, down: number) => Readonly<Record<string, number>>;
+  readonly drag: (from: D, across: number, down: number) => ParamValues;
   /** The parameters after a step of the arrow keys; null where it means nothing. */
-  readonly step: (across: number, up: number, fine: boolean, other: boolean) => Readonly<Record<string, number>> | null;
+  readonly step: (across: number, up: number, fine: boolean, other: boolean) => ParamValues | null;
 }
 
 /** A handle in a plot that sets parameters of a unit: one drag is one step; the arrow keys move it too. */
 export function PlotHandle<D>({ label, help, address, sign, x, y, from, drag, step }: PlotHandleProps<D>) {
   const own = useRef<HTMLButtonElement>(null);
-  const set = (values: Readonly<Record<string, number>>, gesture: string) => {
+  const set = (values: ParamValues, gesture: string) => {
     const { instrument } = session;
     if (!instrument) return;
     const edits = Object.entries(values).map(([id, value]): Edit => setParam(instrument, `${address}/${id}`, value));

@@ -55,8 +55,8 @@ export function StrikePlot({ unit }: { unit: Unit }) {
         const h = noiseAt((x / width) * length) * size * some;
         pen.fillRect(x, middle - h, 1.2, h * 2);
       }
-      const octaves = value("drop") / 12;
-      const dropLength = Math.max(0.001, value("dropLength"));
+      const octaves = value("pitchDrop") / 12;
+      const dropLength = Math.max(0.001, value("dropTime"));
       let phase = 0;
       pen.beginPath();
       for (let x = 0; x <= width; x++) {

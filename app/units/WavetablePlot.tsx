@@ -2,6 +2,7 @@ import { useCallback, useMemo } from "react";
 import { cycleOf, MOST_CYCLES } from "../../core/dsp";
 import type { Unit } from "../../core/instrument";
 import { formatNumber } from "../../core/params";
+import type { ParamValues } from "../../core/units";
 import { useWave } from "../state/audio-queries";
 import { type Draw, Drawing } from "../widgets/Drawing";
 import { PlotHandle } from "./PlotHandle";
@@ -70,7 +71,7 @@ export function WavetablePlot({ address, unit }: { address: string; unit: Unit }
         y={0.5}
         from={{ position }}
         drag={(from, across) => ({ position: from.position + across })}
-        step={(across, _up, fine, other): Readonly<Record<string, number>> | null =>
+        step={(across, _up, fine, other): ParamValues | null =>
           other || across === 0 ? null : { position: position + across * (fine ? 0.002 : 0.01) }
         }
       />

@@ -61,11 +61,11 @@ export function tableCommands(address: string): readonly Command[] {
     shape("brighter", "Brighter by 3 dB an octave", () => tilted(3)),
     shape("even-softer", "Every second softer by 6 dB", () => everyNth(2, 1, -6)),
     shape("third-softer", "Every third softer by 6 dB", () => everyNth(3, 2, -6)),
-    ...(column("place") ? [shape("fan", "Pans fanned out", () => fannedOut)] : []),
-    ...(column("rise") ? [shape("later", "The higher the later (50 ms an octave)", () => risingLater(0.05))] : []),
+    ...(column("pan") ? [shape("fan", "Pans fanned out", () => fannedOut)] : []),
+    ...(column("attack") ? [shape("later", "The higher the later (50 ms an octave)", () => risingLater(0.05))] : []),
     ...chance("level", "Levels"),
     ...chance("ratio", "Ratios"),
-    ...chance("place", "Pans"),
+    ...chance("pan", "Pans"),
     ...chance("decay", "Decays"),
     shape("sort", "In the order of ratios", () => sortedByRatio),
     {
@@ -131,7 +131,7 @@ export function rowRouteCommands(address: string, row: number): readonly Command
     ...instrument.envelopes.slice(0, 2).map((u) => ({ id: `envelopes/${u.id}`, label: u.name })),
     ...instrument.macros.slice(0, 4).map((u) => ({ id: `macros/${u.id}`, label: u.name })),
   ];
-  const amounts: Readonly<Record<string, number>> = { level: 12, ratio: 0.5, decay: 1, place: 1, detune: 50 };
+  const amounts: Readonly<Record<string, number>> = { level: 12, ratio: 0.5, decay: 1, pan: 1, detune: 50 };
   return spec.columns
     .filter((c) => c.mod !== "none" && ["level", "ratio", "decay"].includes(c.id))
     .flatMap((c) =>

@@ -76,12 +76,12 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     case "gate":
       return line((x) => {
         const level = x * 72 - 72;
-        const open = level >= value("threshold") ? 0 : level >= value("threshold") - value("lower") ? 0.5 : 1;
+        const open = level >= value("threshold") ? 0 : level >= value("threshold") - value("hysteresis") ? 0.5 : 1;
         return (level + open * Math.max(-80, value("range")) + 72) / 72;
       });
     case "rotary":
       return line((x) => {
-        const near = 0.3 + 0.6 * value("near");
+        const near = 0.9 - 0.6 * value("micDistance");
         return (
           0.5 +
           0.4 *
@@ -126,8 +126,8 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
         into: String(params.secondWave),
         blend: value("blend"),
         width: value("width"),
-        bend: value("bend"),
-        fed: value("fed"),
+        bend: value("phaseDistortion"),
+        fed: value("feedback"),
         ratio: params.hardSync === "on" ? 2 ** (value("syncPitch") / 12) : 1,
       });
       const most = cycle.reduce((a, y) => Math.max(a, Math.abs(y)), 1);
@@ -136,7 +136,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     case "noise":
       // Always the same: a picture is no sound.
       return line((x) => {
-        const burst = 10 ** ((-3 * ((x * 4) % 1) * 0.4) / Math.max(0.02, value("length")));
+        const burst = 10 ** ((-3 * ((x * 4) % 1) * 0.4) / Math.max(0.02, value("burstLength")));
         const left = 1 - value("bursts") * (1 - burst);
         return 0.5 + 0.42 * left * Math.sin(x * 431) * Math.sin(x * x * 977 + 1);
       });
@@ -158,7 +158,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
             Math.sin(6.28 * x * 1.5),
       );
     case "place":
-      return line((x) => 0.5 + 0.42 * value("amount") * (2 * x - 1));
+      return line((x) => 0.5 + 0.42 * value("width") * (2 * x - 1));
     case "hall":
       return line((x) => 0.9 * Math.exp((-x * 6) / Math.sqrt(value("decay") + 0.2)));
     case "impulses":
@@ -186,7 +186,7 @@ export function pictureOf(unit: Unit, points: number): number[] | null {
     case "transient":
       return line((x) => {
         const fresh = Math.exp((-x * 0.12) / Math.max(0.004, value("length")));
-        return 0.25 + (value("begins") * fresh + value("goesOn") * (1 - fresh)) / 60 + 0.2 * Math.exp(-2 * x);
+        return 0.25 + (value("attack") * fresh + value("sustain") * (1 - fresh)) / 60 + 0.2 * Math.exp(-2 * x);
       });
     case "feed":
       return line((x) => 0.5 + 0.35 * Math.sign(x - 0.5) * Math.min(1, Math.abs(x - 0.5) * 3));

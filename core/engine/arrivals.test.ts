@@ -16,7 +16,7 @@ const TONE = sine(RATE, 220, 0.4);
 const STEREO = { rate: RATE, channels: [sine(RATE, 220, 0.4).channels[0], sine(RATE, 330, 0.3).channels[0]] } as never;
 
 const packed = (audio = TONE): PackedSample => {
-  const made = packSample(audio, "exact");
+  const made = packSample(audio, "asRecorded");
   if (!made) throw new Error("nothing was packed");
   return made;
 };

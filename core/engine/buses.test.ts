@@ -14,7 +14,7 @@ import {
   type Unit,
   type Zone,
 } from "../instrument";
-import { kindsAt, type UnitKind } from "../units";
+import { kindsAt, type ParamId, type UnitKind } from "../units";
 import { routeProblem } from "./route-problem";
 import { BENCH_SHA, type Bench, bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 
@@ -22,9 +22,9 @@ const LENGTH = RATE * 2;
 const tone = sine(LENGTH, 220, 0.3);
 const zones = [{ keyLow: 60, keyHigh: 60, root: 60 }];
 
-const unit = (kind: UnitKind, id: string, params: Record<string, number | string> = {}): Unit => {
+const unit = (kind: UnitKind, id: string, params: { readonly [I in ParamId]?: number | string } = {}): Unit => {
   const made = newUnit(kind, id);
-  return { ...made, params: { ...made.params, ...params } };
+  return { ...made, params: { ...made.params, ...params } as Unit["params"] };
 };
 const done = (doc: Instrument, ...edits: Edit[]): Instrument => edits.reduce((d, e) => e.apply(d), doc);
 const set = (doc: Instrument, address: string, value: number | string) => setParam(doc, address, value).apply(doc);

@@ -275,7 +275,7 @@ function makeTuned(
     read: (id) => values[id] as number,
     pitches: old?.pitches ?? new Float64Array(MOST_VOICES).fill(Number.NaN),
     sampleRate: old?.sampleRate ?? rate,
-    beats: plan.params.some((p) => p.id === "beat"),
+    beats: plan.params.some((p) => p.id === "sync"),
     tempo: Number.NaN,
     dirty: old?.dirty ?? false,
   };

@@ -12,7 +12,7 @@ import {
   type Unit,
 } from "../instrument";
 import { UNITS, unitSpec } from "../units";
-import type { BusUnitPlan, CellPlan, FilterPlan, LayerPlan, LinePlan, Plan } from "./plan";
+import type { BusUnitPlan, CellPlan, FilterPlan, GroupPlan, LayerPlan, LinePlan, Plan } from "./plan";
 import { ModulationPlanner } from "./plan-modulation";
 import { routeProblem } from "./route-problem";
 import { sameButZones } from "./same-structure";
@@ -182,7 +182,7 @@ export function compile(instrument: Instrument): Plan {
         zones: g.zones,
         params: Object.fromEntries(
           Object.keys(g.settings.params).map((id) => [id, operand(`${at}/groups/${g.id}/${id}`)]),
-        ),
+        ) as GroupPlan["params"],
         sends: SEND_IDS.map((id) => slot(`${at}/groups/${g.id}/${id}`)),
         sendsRouted: SEND_IDS.some((id) => routed.has(`${at}/groups/${g.id}/${id}`)),
       })),
@@ -236,7 +236,7 @@ export function compile(instrument: Instrument): Plan {
     })),
     lfos: instrument.lfos.map((u) => ({
       id: u.id,
-      scope: u.params.retrigger as "note" | "phrase" | "free",
+      scope: u.params.retrigger ?? "note",
       shape: slot(`lfos/${u.id}/shape`),
       rate: operand(`lfos/${u.id}/rate`),
       beat: slot(`lfos/${u.id}/sync`),
@@ -252,7 +252,7 @@ export function compile(instrument: Instrument): Plan {
     mics: instrument.mics.map((u) => ({ id: u.id, level: slot(`mics/${u.id}/level`), pan: slot(`mics/${u.id}/pan`) })),
     sends: instrument.sends.map(({ id, units }) => ({ id, units: onBus(`sends/${id}`, units) })),
     effects: onBus("effects", instrument.effects),
-    play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])),
+    play: Object.fromEntries(Object.keys(instrument.play.params).map((id) => [id, slot(`play/${id}`)])) as Plan["play"],
     tuning: instrument.tuning?.keys ?? null,
     samples: [
       ...new Set([
@@ -262,7 +262,7 @@ export function compile(instrument: Instrument): Plan {
     ],
     // Whatever a room names is its impulse, also a sound that is played as well.
     impulses: assetsOf(instrument),
-    holding: (instrument.play.params.sampleMemory ?? "exact") as Plan["holding"],
+    holding: (instrument.play.params.sampleMemory ?? "asRecorded") as Plan["holding"],
     rules:
       instrument.rules.on && instrument.rules.script.trim() !== ""
         ? { script: instrument.rules.script, seed: instrument.rules.seed }

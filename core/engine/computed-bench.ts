@@ -1,5 +1,5 @@
 import { type Instrument, newInstrument, setParam, setSource, setTable, together } from "../instrument";
-import type { TableRow, UnitKind } from "../units";
+import type { ParamId, TableRow, UnitKind } from "../units";
 import { type Bench, benchOf, RATE } from "./test-bench";
 
 /** Level of the whole, so that the limiter stays out of it. */
@@ -7,7 +7,7 @@ const WHOLE = -12;
 /** The same as a factor. */
 export const FACTOR = 10 ** (WHOLE / 20);
 /** Values of a unit by their ids. */
-export type Settings = Record<string, number | string>;
+export type Settings = { readonly [I in ParamId]?: number | string };
 
 /** An instrument whose only layer is computed: full level at once, nothing in its way. */
 export function computed(kind: UnitKind, params: Settings = {}, rows: readonly TableRow[] | null = null): Instrument {

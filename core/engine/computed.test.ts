@@ -171,7 +171,7 @@ test("impulses: all harmonics are as loud as each other", () => {
 });
 
 describe("a strike", () => {
-  const settings = { tone: 0, toneLength: 0.5, noise: -60, drop: 0 };
+  const settings = { tone: 0, toneLength: 0.5, noise: -60, pitchDrop: 0 };
   test("its tone falls by 60 dB in its length, at the pitch of the key", () => {
     const { left } = begun(computed("strike", settings), 69).play(RATE);
     const [early, late] = [left.subarray(2400, 4800), left.subarray(2400 + 12000, 4800 + 12000)];
@@ -180,7 +180,9 @@ describe("a strike", () => {
   });
 
   test("it begins so many semitones above", () => {
-    const { left } = begun(computed("strike", { ...settings, drop: 24, dropLength: 2, toneLength: 8 }), 57).play(RATE);
+    const { left } = begun(computed("strike", { ...settings, pitchDrop: 24, dropTime: 2, toneLength: 8 }), 57).play(
+      RATE,
+    );
     const crossings = (from: number, to: number) => {
       let count = 0;
       for (let i = from; i < to; i++) if ((left[i - 1] as number) < 0 && (left[i] as number) >= 0) count++;
@@ -205,7 +207,7 @@ describe("grains", () => {
     return 0.5 * Math.sin(2 * Math.PI * (200 * t + 50 * t * t));
   });
   const cloud = (params: Settings): Instrument => {
-    const made = computed("grains", { irregular: 0, detune: 0, width: 0, ...params });
+    const made = computed("grains", { timingJitter: 0, detune: 0, width: 0, ...params });
     return setUnitSample(
       "layers/main/source",
       newSample({ sha: SHA, name: "rising", frames: rising.length, rate: RATE, channels: 1 }),
@@ -245,18 +247,18 @@ describe("grains", () => {
     [0.25, 300],
     [0.75, 500],
   ])("position %d: what is heard stands still there", (position, hertz) => {
-    const b = sounding({ position, around: 0, size: 0.1, density: 50 });
+    const b = sounding({ position, positionJitter: 0, size: 0.1, density: 50 });
     b.play(4800);
     expect(Math.abs(pitchOf(b.play(RATE).left) - hertz)).toBeLessThan(15);
   });
 
   test("follows the keys from its root, or doesn't", () => {
-    const wide = { position: 0.5, around: 0, size: 0.05, density: 80 };
+    const wide = { position: 0.5, positionJitter: 0, size: 0.05, density: 80 };
     expect(Math.abs(pitchOf(sounding(wide, 72).play(RATE).left.subarray(9600)) - 800)).toBeLessThan(25);
     expect(
       Math.abs(
         pitchOf(
-          sounding({ ...wide, track: 0 }, 72)
+          sounding({ ...wide, keyTracking: 0 }, 72)
             .play(RATE)
             .left.subarray(9600),
         ) - 400,
@@ -274,7 +276,7 @@ describe("grains", () => {
   });
 
   test("one at a time they begin on their exact frames, under their window", () => {
-    const { left } = sounding({ position: 0.5, around: 0, size: 0.02, density: 10 }).play(RATE);
+    const { left } = sounding({ position: 0.5, positionJitter: 0, size: 0.02, density: 10 }).play(RATE);
     const starts = [];
     for (let i = 1; i < left.length; i++)
       if (Math.abs(left[i] as number) > 1e-5 && left.subarray(Math.max(0, i - 300), i).every((x) => Math.abs(x) < 1e-5))
@@ -288,7 +290,7 @@ describe("grains", () => {
   test("as many as there may be at once, at extremes and at the sample's ends: bounded and finite", () => {
     for (const position of [0, 1]) {
       const { left } = sounding(
-        { position, around: 1, size: 1, density: 400, irregular: 1, detune: 24, width: 1 },
+        { position, positionJitter: 1, size: 1, density: 400, timingJitter: 1, detune: 24, width: 1 },
         127,
       ).play(RATE);
       expect(left.every(Number.isFinite)).toBe(true);
@@ -317,8 +319,8 @@ describe("grains", () => {
       b.engine.midi(0x90, 60, 100);
       return b.play(9600).left;
     };
-    const floats = play("float");
-    for (const memory of ["exact", "half"])
+    const floats = play("float32");
+    for (const memory of ["asRecorded", "int16"])
       expect(peak(play(memory).map((x, i) => x - (floats[i] as number)))).toBeLessThan(1e-4);
   });
 });
@@ -355,7 +357,7 @@ describe("a wavetable", () => {
     const between = sounding({ position: 0.25 }).play(RATE).left;
     expect(level(between, 1)).toBeCloseTo(0.5, 2);
     expect(level(between, 3)).toBeCloseTo(0.5, 2);
-    const stepped = sounding({ position: 0.2, between: "stepped" }).play(RATE).left;
+    const stepped = sounding({ position: 0.2, interpolation: "stepped" }).play(RATE).left;
     expect(level(stepped, 1)).toBeCloseTo(1, 2);
     expect(level(stepped, 3)).toBeLessThan(1e-4);
   });
@@ -379,7 +381,7 @@ describe("a wavetable", () => {
       expect(left.every(Number.isFinite)).toBe(true);
       expect(peak(left)).toBeLessThan(0.35 * 1.3 * FACTOR);
     }
-    b.engine.setBase(baseValues(table({ position: 0, cycle: 1024 })));
+    b.engine.setBase(baseValues(table({ position: 0, cycleLength: 1024 })));
     b.play(480);
     b.engine.tidy();
     b.play(9600);
@@ -389,10 +391,10 @@ describe("a wavetable", () => {
 
   test("another length of its cycles, or another sample, is heard once it is there: a held note goes on until then, and its memory is given back", () => {
     const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
-    const low = packSample({ rate: 44100, channels: [cycles] }, "exact");
+    const low = packSample({ rate: 44100, channels: [cycles] }, "asRecorded");
     const other = packSample(
       { rate: 44100, channels: [cycles.map((_, i) => Math.sin((4 * Math.PI * i) / CYCLE))] },
-      "exact",
+      "asRecorded",
     );
     if (!low || !other) throw new Error("there is nothing in it");
     const turned = setUnitSample(
@@ -417,7 +419,9 @@ describe("a wavetable", () => {
     const used = engine.memoryUsed;
     const level0 = rms(play(4800));
     heard.length = 0;
-    const edits = [{ cycle: 1024 }, { cycle: 512 }, { cycle: 2048 }, { cycle: 0 }].map((p) => table(p));
+    const edits = [{ cycleLength: 1024 }, { cycleLength: 512 }, { cycleLength: 2048 }, { cycleLength: 0 }].map((p) =>
+      table(p),
+    );
     const second = turned.apply(table({}));
     for (const edited of [...edits, second, table({})]) {
       engine.setPlan(compile(edited));
@@ -450,7 +454,7 @@ describe("a wavetable", () => {
     const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
     engine.setPlan(compile(table({})));
     expect(engine.cyclesWanted()).toEqual([]);
-    const packed = packSample({ rate: 44100, channels: [cycles] }, "exact");
+    const packed = packSample({ rate: 44100, channels: [cycles] }, "asRecorded");
     if (!packed) throw new Error("there is nothing in it");
     engine.takeSample(SHA, packed);
     while (engine.hasArrivals) engine.arrive(1e6);
@@ -484,10 +488,10 @@ describe("a wavetable", () => {
   test("256 cycles of an odd length are only copied where nothing may take long, no more at once than is allowed", () => {
     const cycle = 8191;
     const long = Float32Array.from({ length: 256 * cycle }, (_, i) => Math.sin((2 * Math.PI * i) / cycle));
-    const packed = packSample({ rate: 44100, channels: [long] }, "exact");
+    const packed = packSample({ rate: 44100, channels: [long] }, "asRecorded");
     if (!packed) throw new Error("there is nothing in it");
     const engine = new Engine(startKernels(compileKernels()), { rate: RATE, arriving: true });
-    engine.setPlan(compile(table({ cycle })));
+    engine.setPlan(compile(table({ cycleLength: cycle })));
     engine.takeSample(SHA, packed);
     engine.arrive(Number.POSITIVE_INFINITY);
     expect(engine.cyclesWanted()).toEqual([{ sha: SHA, cycle }]);

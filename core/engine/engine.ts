@@ -249,7 +249,7 @@ export class Engine {
     if (!plan) return;
     const { play } = plan;
     modulation.advance(CONTROL);
-    input.range = modulation.shared[play.bend as number] as number;
+    input.range = modulation.shared[play.bendRange as number] as number;
     input.noteRange = modulation.shared[play.noteBend as number] as number;
     input.mpe = modulation.shared[play.mpe as number] as number;
     this.handOver.changeStructures(plan, this.frame);

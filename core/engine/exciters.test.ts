@@ -45,7 +45,7 @@ describe("impulses", () => {
 });
 
 describe("noise in bursts", () => {
-  const bursts = { colour: "white", bursts: 1, rate: 8, length: 0.05 };
+  const bursts = { colour: "white", bursts: 1, rate: 8, burstLength: 0.05 };
   test("so many a second, each dying away in its time; by the tempo where it follows it", () => {
     const { left } = begun(computed("noise", bursts), 60).play(RATE * 2);
     const times = onsets(left, 4000, 0.08 * FACTOR);
@@ -55,7 +55,7 @@ describe("noise in bursts", () => {
     });
     // 60 dB in 50 ms: silent at the end of each eighth of a second.
     expect(peak(left.subarray(5400, 5990))).toBeLessThan(1e-5);
-    const b = benchOf(computed("noise", { ...bursts, beat: "1/8" }));
+    const b = benchOf(computed("noise", { ...bursts, sync: "1/8" }));
     b.engine.setTempo(150);
     b.engine.midi(0x90, 60, 100);
     expect(onsets(b.play(RATE * 2).left, 4000, 0.08 * FACTOR)).toHaveLength(10);
@@ -67,12 +67,14 @@ describe("noise in bursts", () => {
   });
 
   test("by chance some stay away, and some are softer; the first is always there", () => {
-    const { left } = begun(computed("noise", { ...bursts, chance: 0.4, rate: 16, length: 0.03 }), 60).play(RATE * 10);
+    const { left } = begun(computed("noise", { ...bursts, probability: 0.4, rate: 16, burstLength: 0.03 }), 60).play(
+      RATE * 10,
+    );
     const times = onsets(left, 2000, 0.05 * FACTOR);
     expect(times[0]).toBeLessThan(40);
     expect(times.length).toBeGreaterThan(45);
     expect(times.length).toBeLessThan(85);
-    const uneven = begun(computed("noise", { ...bursts, uneven: 1 }), 60).play(RATE * 10).left;
+    const uneven = begun(computed("noise", { ...bursts, levelJitter: 1 }), 60).play(RATE * 10).left;
     const levels = Array.from({ length: 80 }, (_, i) => peak(uneven.subarray((i * RATE) / 8, (i * RATE) / 8 + 600)));
     expect(Math.min(...levels)).toBeLessThan(0.3 * Math.max(...levels));
   });
@@ -88,7 +90,7 @@ describe("noise in bursts", () => {
 });
 
 describe("a strike’s curves", () => {
-  const tone = { noise: -60, drop: 0, tone: 0, toneLength: 0.4 };
+  const tone = { noise: -60, pitchDrop: 0, tone: 0, toneLength: 0.4 };
   /** Level of the tone over a few milliseconds around a moment. */
   const levelAt = (params: Settings, seconds: number) => {
     const { left } = begun(computed("strike", { ...tone, ...params }), 81).play(RATE);

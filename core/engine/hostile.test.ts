@@ -324,7 +324,7 @@ test("samples that are to be held in another way are so at once; what sounds goe
   b.engine.midi(0x90, 60, 100);
   b.play(4800);
   const wide = b.engine.memoryUsed;
-  b.change(setParam(b.instrument, "play/sampleMemory", "half").apply(b.instrument));
+  b.change(setParam(b.instrument, "play/sampleMemory", "int16").apply(b.instrument));
   sounds.forEach((audio, i) => {
     b.engine.addSample(BENCH_SHA(i), audio);
   });

@@ -67,14 +67,14 @@ const apart = (a: Float32Array, b: Float32Array): number => peak(a.map((x, i) =>
 
 describe("a layer that feeds another", () => {
   test("is heard there as it sounds, note by note, though it isn't heard itself", () => {
-    const alone = held(two({ "b/strip/mute": 0 }), [57, 61, 64]).play(9600).left;
-    const through = held(passing({ "main/strip/mute": 0 }), [57, 61, 64]).play(9600).left;
+    const alone = held(two({ "b/strip/mute": 1 }), [57, 61, 64]).play(9600).left;
+    const through = held(passing({ "main/strip/mute": 1 }), [57, 61, 64]).play(9600).left;
     expect(peak(alone)).toBeGreaterThan(0.05);
     expect(apart(alone, through)).toBeLessThan(1e-6);
   });
 
   test("wherever the layers stand, and however the frames are split", () => {
-    const made = passing({ "main/strip/mute": 0 });
+    const made = passing({ "main/strip/mute": 1 });
     const turned = { ...made, layers: [...made.layers].reverse() };
     const whole = held(made).play(4800).left;
     expect(apart(whole, held(turned).play(4800).left)).toBeLessThan(1e-6);
@@ -82,7 +82,7 @@ describe("a layer that feeds another", () => {
   });
 
   test("unlinked, switched off or with its level off it is silent; linked again under a held note it comes in without a step", () => {
-    const made = passing({ "main/strip/mute": 0 });
+    const made = passing({ "main/strip/mute": 1 });
     const off = changeUnit(made, "layers/b/stages/feed", ({ from: _from, ...rest }) => rest);
     expect(peak(held(off).play(4800).left)).toBe(0);
     expect(peak(held(setParam(made, "layers/b/stages/feed/on", 0).apply(made)).play(4800).left)).toBe(0);
@@ -97,10 +97,10 @@ describe("a layer that feeds another", () => {
   });
 
   test("heard and unheard under a held note makes no step", () => {
-    const loud = two({ "b/strip/mute": 0 });
+    const loud = two({ "b/strip/mute": 1 });
     const b = held(loud);
     b.play(4855);
-    b.change(setParam(loud, "layers/main/strip/mute", 0).apply(loud));
+    b.change(setParam(loud, "layers/main/strip/mute", 1).apply(loud));
     const gone = b.play(2400).left;
     b.change(loud);
     const back = b.play(2400).left;
@@ -118,7 +118,7 @@ describe("a layer that feeds another", () => {
       setTable("layers/b/source", [], "Set partials"),
       addUnit("layers/b/stages", newUnit("feed", "feed")),
       addUnit("layers/b/stages", newUnit("resonator", "body")),
-    ]).apply(two({ "main/strip/mute": 0 }));
+    ]).apply(two({ "main/strip/mute": 1 }));
     const b = held(linked(struck, "layers/b/stages/feed", "main"));
     b.play(RATE);
     // The knock is over, and its voice; the body still rings.
@@ -153,7 +153,7 @@ describe("phase modulation", () => {
   test.each([0.3, 0.9])("side bands are as loud as Bessel's functions say, depth %d", (depth) => {
     // Five semitones lower, so that the bands stand apart.
     const made = linked(
-      two({ "main/strip/mute": 0, "main/source/transpose": -5, "b/source/phaseModulation": depth }),
+      two({ "main/strip/mute": 1, "main/source/transpose": -5, "b/source/phaseModulation": depth }),
       "layers/b/source",
       "main",
     );

@@ -84,7 +84,7 @@ export class LfoBank {
   /** The first note of a phrase: those that run from there begin anew. */
   beginPhrase(): void {
     for (let i = 0; i < this.lfos.length; i++) {
-      if ((this.lfos[i] as LfoPlan).scope !== "phrase") continue;
+      if ((this.lfos[i] as LfoPlan).scope !== "firstNote") continue;
       this.sharedPhases[i] = 0;
       this.sharedTimes[i] = 0;
     }

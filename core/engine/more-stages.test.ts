@@ -33,7 +33,7 @@ describe("the ring", () => {
       for (const r of [0.75, 1.25]) expect(decibels(amplitude(left, f * r) / 0.2)).toBeCloseTo(-6.02, 1);
       expect(decibels(amplitude(left, f) / 0.2)).toBeLessThan(-80);
     }
-    expect(level(through("ring", { by: "hertz", frequency: 100 }), 540)).toBeCloseTo(-6.02, 1);
+    expect(level(through("ring", { tunedBy: "frequency", frequency: 100 }), 540)).toBeCloseTo(-6.02, 1);
     expect(level(through("ring", { mix: 0 }), 440)).toBeCloseTo(0, 1);
   });
 });
@@ -54,7 +54,7 @@ describe("coarse", () => {
     const { left } = held.play(800);
     const changes = moments(left);
     expect(Math.abs(changes - 100)).toBeLessThanOrEqual(2);
-    const higher = through("coarse", { bits: 16, rate: 6000, follow: 1 }, 82);
+    const higher = through("coarse", { bits: 16, rate: 6000, keyTracking: 1 }, 82);
     higher.play(4800);
     const sound = higher.play(800).left;
     // Twenty-two semitones above middle C.
@@ -67,17 +67,18 @@ describe("the transient", () => {
   test("what begins is so much louder, what goes on comes to its own gain", () => {
     const plain = through("transient", {});
     const first = peak(plain.play(600).left);
-    expect(peak(through("transient", { begins: 12, length: 0.1 }).play(600).left) / first).toBeGreaterThan(2.5);
-    expect(peak(through("transient", { begins: -20, length: 0.1 }).play(600).left) / first).toBeLessThan(0.4);
-    expect(level(through("transient", { begins: 12, goesOn: -6 }), 440, RATE)).toBeCloseTo(-6, 0);
+    expect(peak(through("transient", { attack: 12, length: 0.1 }).play(600).left) / first).toBeGreaterThan(2.5);
+    expect(peak(through("transient", { attack: -20, length: 0.1 }).play(600).left) / first).toBeLessThan(0.4);
+    expect(level(through("transient", { attack: 12, sustain: -6 }), 440, RATE)).toBeCloseTo(-6, 0);
     expect(level(plain, 440, RATE)).toBeCloseTo(0, 1);
   });
 });
 
 describe("filters and shapers by the key", () => {
   test("a cutoff that follows the keys stays the same interval above each", () => {
-    const settings = { mode: "low", slope: "12", character: "clean", cutoff: 523.25, resonance: 0 };
-    const at = (key: number, follow: number) => level(through("filter", { ...settings, follow }, key), hertzOf(key));
+    const settings = { type: "low", slope: "12", model: "clean", cutoff: 523.25, resonance: 0 };
+    const at = (key: number, keyTracking: number) =>
+      level(through("filter", { ...settings, keyTracking }, key), hertzOf(key));
     const two = at(60, 0);
     expect(at(36, 1)).toBeCloseTo(two, 1);
     expect(at(84, 1)).toBeCloseTo(two, 1);
@@ -86,15 +87,15 @@ describe("filters and shapers by the key", () => {
   });
 
   test("it follows a bend under a held note, too", () => {
-    const b = through("filter", { mode: "low", slope: "24", character: "clean", cutoff: 400, follow: 1 }, 60);
+    const b = through("filter", { type: "low", slope: "24", model: "clean", cutoff: 400, keyTracking: 1 }, 60);
     const before = level(b, hertzOf(60));
     b.engine.midi(0xe0, 127, 127);
     expect(level(b, hertzOf(62))).toBeCloseTo(before, 1);
   });
 
   test("low notes are driven less by so much an octave", () => {
-    const third = (key: number, tame: number) => {
-      const b = through("shaper", { curve: "soft", drive: 18, tame, mix: 1 }, key);
+    const third = (key: number, lowNoteDrive: number) => {
+      const b = through("shaper", { curve: "soft", drive: 18, lowNoteDrive, mix: 1 }, key);
       b.play(4800);
       const { left } = b.play(RATE / 2);
       return decibels(amplitude(left, 3 * hertzOf(key)) / amplitude(left, hertzOf(key)));

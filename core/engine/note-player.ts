@@ -96,7 +96,7 @@ export class NotePlayer {
     for (let i = 0; i < chooser.count; i++) {
       const ref = chooser.chosen[i] as ZoneRef;
       const group = this.table.groups[ref.group] as GroupPlan;
-      const fall = this.modulation.read(group.params.fall as number, 0) * held;
+      const fall = this.modulation.read(group.params.releaseDecay as number, 0) * held;
       this.startVoice(plan, ref, note, chooser.weights[i] as number, chooser.keys[i] as number, 0, this.fresh, fall);
     }
     if (chooser.count === 0) this.trace.forget();
@@ -114,14 +114,15 @@ export class NotePlayer {
   private chokeOthers(ref: ZoneRef, serial: number): void {
     const { groups } = this.table;
     const own = groups[ref.group] as GroupPlan;
-    const number = this.modulation.read(own.params.choke as number, 0);
+    const number = this.modulation.read(own.params.chokeGroup as number, 0);
     if (number < 1) return;
     const frames = Math.max(16, this.modulation.read(own.params.chokeFade as number, 0) * this.rate);
     for (let v = 0; v < this.pool.voices.length; v++) {
       const voice = this.pool.voices[v] as Voice;
       if (!voice.active || voice.serial === serial || !voice.ref) continue;
       const group = groups[voice.ref.group];
-      if (group && this.modulation.read(group.params.choke as number, 0) === number) this.pool.giveUp(voice, frames);
+      if (group && this.modulation.read(group.params.chokeGroup as number, 0) === number)
+        this.pool.giveUp(voice, frames);
     }
   }
 

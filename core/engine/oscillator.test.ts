@@ -26,20 +26,20 @@ function harmonics(params: Settings, key: number, count: number): number[] {
 describe("an oscillator in depth", () => {
   test.each([0, 0.25, 1])("blended by %d from saw to sine and to a pulse: harmonics of both, added", (blend) => {
     const saw = (h: number) => 2 / (Math.PI * h);
-    harmonics({ wave: "saw", into: "sine", blend }, 45, 6).forEach((level, i) => {
+    harmonics({ wave: "saw", secondWave: "sine", blend }, 45, 6).forEach((level, i) => {
       const h = i + 1;
       // The saw falls as the sine rises: its harmonics are sines, too.
       expect(level).toBeCloseTo(Math.abs((1 - blend) * saw(h) + (h === 1 ? blend : 0)), 3);
     });
     const width = 0.5;
-    harmonics({ wave: "triangle", into: "pulse", width, blend }, 45, 2).forEach((level, i) => {
+    harmonics({ wave: "triangle", secondWave: "pulse", width, blend }, 45, 2).forEach((level, i) => {
       if (blend === 1) expect(level).toBeCloseTo(i === 0 ? 4 / Math.PI : 0, 2);
     });
   });
 
   test("phase bent: a sine’s harmonics are those of sin(θ + b·sin θ)", () => {
     for (const bend of [0.5, -1]) {
-      harmonics({ wave: "sine", bend }, 45, 5).forEach((level, i) => {
+      harmonics({ wave: "sine", phaseDistortion: bend }, 45, 5).forEach((level, i) => {
         const h = i + 1;
         expect(level).toBeCloseTo(Math.abs(bessel(h - 1, bend) + (-1) ** h * bessel(h + 1, bend)), 3);
       });
@@ -49,14 +49,14 @@ describe("an oscillator in depth", () => {
   test("fed by itself: Kepler’s series, 2·Jₙ(nβ)/nβ", () => {
     const fed = 0.25;
     const beta = Math.PI * fed;
-    harmonics({ wave: "sine", fed }, 33, 5).forEach((level, i) => {
+    harmonics({ wave: "sine", feedback: fed }, 33, 5).forEach((level, i) => {
       const n = i + 1;
       expect(decibels(level)).toBeCloseTo(decibels((2 * bessel(n, n * beta)) / (n * beta)), 0);
     });
   });
 
   test("sub: its own pitch and level, a pulse has odd harmonics", () => {
-    const b = begun(computed("oscillator", { wave: "sine", sub: -6, subDown: 19, subWave: "sine" }), 64);
+    const b = begun(computed("oscillator", { wave: "sine", sub: -6, subInterval: 19, subWave: "sine" }), 64);
     b.play(4800);
     const low = hertzOf(64 - 19);
     const { left } = b.play(RATE);
@@ -111,9 +111,9 @@ describe("an oscillator in depth", () => {
     expect(Math.max(...cents.map(Math.abs))).toBeLessThan(80);
   });
 
-  test("begins: fixed always alike, by chance each note elsewhere and yet the same again, free as if it ran on", () => {
+  test("startPhase: fixed always alike, by chance each note elsewhere and yet the same again, free as if it ran on", () => {
     const twice = (start: string): [Float32Array, Float32Array] => {
-      const b = benchOf(computed("oscillator", { wave: "sine", begins: start, phase: 90 }));
+      const b = benchOf(computed("oscillator", { wave: "sine", startPhase: start, phase: 90 }));
       const note = () => {
         b.engine.midi(0x90, 57, 100);
         const { left } = b.play(2400);
@@ -159,7 +159,7 @@ describe("an oscillator in depth", () => {
         }
         return (2 * Math.hypot(re, im)) / steps;
       };
-      const b = begun(computed("oscillator", { wave, width: 0.3, sync: "on", above }), 69);
+      const b = begun(computed("oscillator", { wave, width: 0.3, hardSync: "on", syncPitch: above }), 69);
       b.play(4800);
       const { left } = b.play(RATE);
       for (const h of [1, 2, 3, 5, 8]) expect(amplitude(left, 440 * h) / FACTOR / LEVEL).toBeCloseTo(series(h), 2);
@@ -176,7 +176,13 @@ describe("an oscillator in depth", () => {
         const b = begun(computed("oscillator", { wave, unison: 1 }), 45);
         b.engine.midi(0x90, 91, 100);
         const out = new Float32Array(9600);
-        const steps: Settings[] = [{}, { bend: 0.4 }, { bend: 0 }, { unison: 2, detune: 30 }, { unison: 1 }];
+        const steps: Settings[] = [
+          {},
+          { phaseDistortion: 0.4 },
+          { phaseDistortion: 0 },
+          { unison: 2, detune: 30 },
+          { unison: 1 },
+        ];
         for (let at = 0; at < out.length; ) {
           if (at % 1920 === 0) {
             b.engine.setBase(baseValues(computed("oscillator", { wave, unison: 1, ...steps[at / 1920] })));
@@ -197,12 +203,22 @@ describe("an oscillator in depth", () => {
   );
 
   test("synced: the same bits in any pieces, several in unison, and moved all the time it stays finite", () => {
-    const settings = { wave: "saw", into: "sine", blend: 0.3, sync: "on", above: 24, unison: 5, detune: 20 };
+    const settings = {
+      wave: "saw",
+      secondWave: "sine",
+      blend: 0.3,
+      hardSync: "on",
+      syncPitch: 24,
+      unison: 5,
+      detune: 20,
+    };
     const whole = begun(computed("oscillator", settings), 57).play(4800).left;
     const b = begun(computed("oscillator", settings), 57);
     expect([5, 59, 1, 128, 300, 7, 4300].flatMap((n) => [...b.play(n).left])).toEqual([...whole]);
     for (let n = 0; n < 60; n++) {
-      b.engine.setBase(baseValues(computed("oscillator", { ...settings, above: (n * 37) % 60, blend: (n % 5) / 4 })));
+      b.engine.setBase(
+        baseValues(computed("oscillator", { ...settings, syncPitch: (n * 37) % 60, blend: (n % 5) / 4 })),
+      );
       b.engine.midi(0x90, (n * 29) % 128, 100);
       expect(peak(b.play(400).left)).toBeLessThanOrEqual(1);
     }

@@ -115,7 +115,7 @@ export class Performer {
     note.frame = frame;
     note.down = true;
     note.caught = false;
-    note.own = this.shared.setting("mode") === POLY;
+    note.own = this.shared.setting("voiceMode") === POLY;
     note.used = true;
     const { beginning } = this;
     beginning.first = first;
@@ -151,7 +151,7 @@ export class Performer {
     beginning.glideFrames = distance === 0 ? 0 : seconds * this.shared.rate;
     beginning.from = null;
     this.lastKey = note.key;
-    const bound = this.shared.setting("mode") === LEGATO && !first && previous !== null;
+    const bound = this.shared.setting("voiceMode") === LEGATO && !first && previous !== null;
     if (bound && player.bind(before, note, distance, beginning.glideFrames)) {
       this.trace.bind(BOUND.bound);
       player.start(note, MOMENT.legato, beginning);
@@ -178,7 +178,7 @@ export class Performer {
   private end(note: Note, frame: number): void {
     note.used = false;
     const held = (frame - note.frame) / this.shared.rate;
-    if (this.shared.setting("mode") === POLY) {
+    if (this.shared.setting("voiceMode") === POLY) {
       if (this.line === note.serial) this.line = 0;
     } else if (this.line === note.serial) {
       const next = this.wanted();

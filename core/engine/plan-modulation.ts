@@ -207,7 +207,7 @@ export class ModulationPlanner {
   visitLfo(walk: Walk, index: number, own: boolean): void {
     const lfo = this.lfos[index];
     if (!lfo || lfo.perVoice !== own) return;
-    for (const id of ["rate", "phase", "delay", "fade"]) walk.slot(this.slotOf(`lfos/${lfo.id}/${id}`));
+    for (const id of ["rate", "phase", "delay", "fadeIn"]) walk.slot(this.slotOf(`lfos/${lfo.id}/${id}`));
     const column = own ? FIXED_COLUMNS + this.envelopes.length + index : globalAt(this.params.length, GLOBALS + index);
     walk.steps.push({ kind: "lfo", index, column });
   }

@@ -1,5 +1,5 @@
 import type { Zone } from "../instrument";
-import type { TableRow, UnitKind } from "../units";
+import type { ParamsOf, TableRow, UnitKind } from "../units";
 import type { Step } from "./plan-modulation";
 
 /**
@@ -26,7 +26,7 @@ export interface LinePlan {
 export interface GroupPlan {
   readonly id: string;
   readonly zones: readonly Zone[];
-  readonly params: Readonly<Record<string, number>>;
+  readonly params: Readonly<Record<keyof ParamsOf<"group">, number>>;
   /** Where its level to each send stands among the shared values, and whether a route moves one of them. */
   readonly sends: readonly number[];
   readonly sendsRouted: boolean;
@@ -103,7 +103,7 @@ export interface EnvelopePlan {
 
 export interface LfoPlan {
   readonly id: string;
-  readonly scope: "note" | "phrase" | "free";
+  readonly scope: ParamsOf<"lfo">["retrigger"];
   readonly shape: number;
   readonly rate: number;
   readonly beat: number;
@@ -165,10 +165,10 @@ export interface Plan {
   /** The whole's chain. */
   readonly effects: readonly BusUnitPlan[];
   /** Places of the playing parameters, by their ids. */
-  readonly play: Readonly<Record<string, number>>;
+  readonly play: Readonly<Record<keyof ParamsOf<"play">, number>>;
   readonly tuning: readonly (number | null)[] | null;
   readonly samples: readonly string[];
   readonly impulses: readonly string[];
-  readonly holding: "exact" | "float" | "half";
+  readonly holding: ParamsOf<"play">["sampleMemory"];
   readonly rules: { readonly script: string; readonly seed: number } | null;
 }

@@ -139,7 +139,7 @@ describe("one note at a time", () => {
 
 describe("glide", () => {
   /** Frames from the second key to where the pitch has come to the new note. */
-  const timeOf = (by: string, semitones: number, seconds: number, when = "bound", gap = 0) => {
+  const timeOf = (by: string, semitones: number, seconds: number, when = "legato", gap = 0) => {
     const b = bench(
       [sine(2 * RATE, 1000, 0.3)],
       [{ root: 60, loop: newLoop({ start: 24000, end: 72000, fade: 0 }) }],
@@ -181,7 +181,7 @@ describe("glide", () => {
   });
 
   test("apart from each other keys glide only when they always do", () => {
-    expect(timeOf("time", 12, 0.3, "bound", 2400)).toBeLessThan(0.02);
+    expect(timeOf("time", 12, 0.3, "legato", 2400)).toBeLessThan(0.02);
     expect(timeOf("time", 12, 0.3, "always", 2400)).toBeGreaterThan(0.28);
   });
 });

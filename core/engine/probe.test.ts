@@ -1,13 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import { addUnit, type Edit, type Instrument, newUnit, setParam, type Unit } from "../instrument";
-import type { UnitKind } from "../units";
+import type { ParamId, UnitKind } from "../units";
 import { type ProbeSetting, SWEEP } from "./probe";
 import { bench, peak, RATE, rms, sine, steepest } from "./test-bench";
 
 const done = (doc: Instrument, ...edits: Edit[]): Instrument => edits.reduce((d, e) => e.apply(d), doc);
-const unit = (kind: UnitKind, id: string, params: Record<string, number | string>): Unit => {
+const unit = (kind: UnitKind, id: string, params: { readonly [I in ParamId]?: number | string }): Unit => {
   const made = newUnit(kind, id);
-  return { ...made, params: { ...made.params, ...params } };
+  return { ...made, params: { ...made.params, ...params } as Unit["params"] };
 };
 const tone = (at: string, more: Partial<ProbeSetting> = {}): ProbeSetting => ({
   kind: "tone",

@@ -5,7 +5,7 @@ import { bytesOf, type Holding, type PackedSample, type StoredSample, storedAt }
 /** Holds samples in the kernels' memory, and gives memory back once nobody reads it any more. */
 export class SampleStore {
   /** How samples are to be held. */
-  holding: Holding = "exact";
+  holding: Holding = "asRecorded";
   private readonly samples = new Map<string, StoredSample>();
   /** What is no longer wanted, but may still be sounding. */
   private retired: StoredSample[] = [];

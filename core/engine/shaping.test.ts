@@ -101,7 +101,7 @@ describe("filters", () => {
         [CUTOFF, settings.cutoff],
         [`${FILTER}/resonance`, settings.resonance],
         [`${FILTER}/gain`, settings.lift],
-        [`${FILTER}/resonanceWidth`, settings.steady ? "time" : "ratio"],
+        [`${FILTER}/resonanceWidth`, settings.steady ? "constantDecay" : "constantQ"],
       ),
     );
     b.engine.midi(0x90, 60, 127);
@@ -196,11 +196,11 @@ describe("filters", () => {
     for (const [id, value] of [
       ["slope", "24"],
       ["slope", "6"],
-      ["character", "ladder"],
+      ["model", "ladder"],
       ["slope", "18"],
-      ["character", "clean"],
-      ["mode", "off"],
-      ["mode", "low"],
+      ["model", "clean"],
+      ["type", "off"],
+      ["type", "low"],
     ] as const) {
       doc = setParam(doc, `${FILTER}/${id}`, value).apply(doc);
       b.change(doc);
@@ -374,7 +374,7 @@ describe("LFOs in the engine", () => {
       course(set(["lfos/lfo1/rate", 2], ["lfos/lfo1/retrigger", scope]), 0.05, 120, keyAt)[1600] as number;
     const early = Math.sin(2 * Math.PI * 2 * (1600 / RATE));
     expect(value("note", 12000)).toBeCloseTo(early, 2);
-    expect(value("phrase", 12000)).toBeCloseTo(early, 1);
+    expect(value("firstNote", 12000)).toBeCloseTo(early, 1);
     expect(value("free", 12000)).toBeCloseTo(Math.sin(2 * Math.PI * 2 * (13600 / RATE)), 1);
   });
 
@@ -389,7 +389,7 @@ describe("LFOs in the engine", () => {
   });
 
   test("random shapes differ from note to note, and are the same with the same seed", () => {
-    const adjust = set(["lfos/lfo1/shape", "held"], ["lfos/lfo1/rate", 5]);
+    const adjust = set(["lfos/lfo1/shape", "sampleAndHold"], ["lfos/lfo1/rate", 5]);
     expect(course(adjust, 0.5)).toEqual(course(adjust, 0.5));
     const b = bench(
       [constant],
@@ -411,7 +411,7 @@ describe("how samples are held", () => {
   const whole = Float32Array.from({ length: 4000 }, (_, i) => Math.round(12000 * Math.sin(i * 0.05)) / 32768);
   const fine = whole.map((v, i) => v + (i % 7) / 8388608);
   const odd = whole.map((v) => v * 0.7123);
-  const memory = (x: Float32Array, holding = "exact") => {
+  const memory = (x: Float32Array, holding = "asRecorded") => {
     const b = bench([], []);
     const before = b.engine.memoryUsed;
     const i = set(["play/sampleMemory", holding])(b.instrument);
@@ -436,21 +436,21 @@ describe("how samples are held", () => {
     const [half, three, full] = [whole, fine, odd].map((x) => memory(x)) as [number, number, number];
     expect(half / full).toBeCloseTo(0.5, 1);
     expect(three / full).toBeCloseTo(0.75, 1);
-    expect(memory(odd, "half") / full).toBeCloseTo(0.5, 1);
-    expect(memory(whole, "float")).toBe(full);
+    expect(memory(odd, "int16") / full).toBeCloseTo(0.5, 1);
+    expect(memory(whole, "float32")).toBe(full);
   });
 
   test("and sounds the same, loops, seams, both channels", () => {
     for (const x of [whole, fine]) {
-      const exact = sound(x, "exact");
-      const float = sound(x, "float");
+      const exact = sound(x, "asRecorded");
+      const float = sound(x, "float32");
       for (const side of ["left", "right"] as const) {
         const gap = exact[side].map((v, i) => v - (float[side][i] as number));
         expect(peak(gap)).toBeLessThan(2e-6);
       }
     }
-    const float = sound(odd, "float").left;
-    const rounded = sound(odd, "half").left.map((v, n) => v - (float[n] as number));
+    const float = sound(odd, "float32").left;
+    const rounded = sound(odd, "int16").left.map((v, n) => v - (float[n] as number));
     expect(20 * Math.log10(rms(rounded))).toBeLessThan(-95);
   });
 

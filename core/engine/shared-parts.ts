@@ -103,7 +103,7 @@ export class SharedParts {
   }
 
   /** Value of a playing parameter, by its id; 0 while there is no plan. */
-  setting(id: string): number {
+  setting(id: keyof Plan["play"]): number {
     const at = this.plan?.play[id];
     return at === undefined ? 0 : (this.modulation.shared[at] as number);
   }

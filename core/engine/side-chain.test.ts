@@ -10,6 +10,7 @@ import {
   setParam,
   type Unit,
 } from "../instrument";
+import type { ParamValues } from "../units";
 import { BENCH_SHA, type Bench, bench, RATE, rms, sine, steepest } from "./test-bench";
 
 const LENGTH = RATE * 3;
@@ -19,7 +20,7 @@ const KICK = sine(LENGTH, 3000, 0.5);
 
 const done = (doc: Instrument, ...edits: Edit[]): Instrument => edits.reduce((d, e) => e.apply(d), doc);
 const set = (doc: Instrument, address: string, value: number | string) => setParam(doc, address, value).apply(doc);
-const compressor = (id: string, params: Record<string, number>, from?: string): Unit => {
+const compressor = (id: string, params: ParamValues, from?: string): Unit => {
   const made = newUnit("compressor", id);
   const settings = { ...made.params, threshold: -18, ratio: 4, knee: 0, attack: 0.001, release: 0.02, ...params };
   return { ...made, params: settings, ...(from === undefined ? {} : { from }) };
@@ -37,7 +38,7 @@ function two(adjust: (doc: Instrument) => Instrument): Bench {
       ["stages/filter/type", "off"],
       ["strip/velocity", 0],
       ["strip/level", 0],
-      ["strip/mute", 0],
+      ["strip/mute", 1],
       ["amp/attack", 0],
       ["amp/release", 0.005],
     ] as const;
@@ -114,7 +115,7 @@ describe("a compressor that listens to another layer", () => {
 
   test("any split of the blocks gives the same bits", () => {
     const run = (block: number) => {
-      const b = two((d) => done(d, addUnit(INSERTS, compressor("c", { ahead: 0.005 }, "kick"))));
+      const b = two((d) => done(d, addUnit(INSERTS, compressor("c", { lookAhead: 0.005 }, "kick"))));
       b.engine.midi(0x90, 60, 127, 100);
       b.engine.midi(0x90, 62, 127, 7000);
       b.engine.midi(0x80, 62, 0, 15000);
@@ -126,10 +127,10 @@ describe("a compressor that listens to another layer", () => {
 
 describe("look-ahead", () => {
   /** How far a beginning of 0.5 goes beyond where it ends up. */
-  const overshoot = (ahead: number): number => {
+  const overshoot = (lookAhead: number): number => {
     const b = two((d) => {
-      const kick = set(d, "layers/kick/strip/mute", 1);
-      return done(kick, addUnit("effects", compressor("c", { ratio: 40, attack: 0.003, release: 0.3, ahead })));
+      const kick = set(d, "layers/kick/strip/mute", 0);
+      return done(kick, addUnit("effects", compressor("c", { ratio: 40, attack: 0.003, release: 0.3, lookAhead })));
     });
     b.engine.midi(0x90, 62, 127);
     const { left } = b.play(RATE / 2);
@@ -143,9 +144,10 @@ describe("look-ahead", () => {
   });
 
   test("delays by as much, and moved under a held note it makes no step", () => {
-    const at = (ahead: number) => (d: Instrument) => done(d, addUnit(INSERTS, compressor("c", { ratio: 1, ahead })));
-    const run = (ahead: number) => {
-      const b = two(at(ahead));
+    const at = (lookAhead: number) => (d: Instrument) =>
+      done(d, addUnit(INSERTS, compressor("c", { ratio: 1, lookAhead })));
+    const run = (lookAhead: number) => {
+      const b = two(at(lookAhead));
       b.engine.midi(0x90, 60, 127);
       return b.play(RATE / 2).left;
     };

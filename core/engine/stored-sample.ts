@@ -5,7 +5,7 @@ import { FLOAT32, INT16, INT24, MOST_TAPS } from "../dsp";
 export const PAD = MOST_TAPS / 2 + 8;
 
 /** How samples may be held: exactly in the fewest bits, as 32-bit floats, or rounded to 16 bits. */
-export type Holding = "exact" | "float" | "half";
+export type Holding = "asRecorded" | "float32" | "int16";
 
 /** How a sample lies in memory. */
 export interface SampleLayout {
@@ -84,8 +84,8 @@ export function packSample(audio: Audio, holding: Holding): PackedSample | null 
   if (framesOf(audio) === 0) return null;
   const pack = <T>(format: number, copy: (x: Float32Array, out: T, low: Uint8Array) => boolean) =>
     packAs(audio, holding, format, copy as Copy);
-  if (holding === "half") return pack(INT16, copyRounded);
-  const exact = holding === "exact" ? (pack(INT16, copyExact) ?? pack(INT24, copySplit)) : null;
+  if (holding === "int16") return pack(INT16, copyRounded);
+  const exact = holding === "asRecorded" ? (pack(INT16, copyExact) ?? pack(INT24, copySplit)) : null;
   return exact ?? pack(FLOAT32, copyFloats);
 }
 

@@ -226,10 +226,10 @@ describe("partials with places, detune and decays of their own", () => {
 
   test("detune, odd and even, phases apart", () => {
     expect(levels(partials([{ ratio: 2, level: 0, detune: 50 }]), 57, 440 * 2 ** (50 / 1200)).left).toBeCloseTo(0, 1);
-    const odd = partials(rows(5), { odd: -1 });
+    const odd = partials(rows(5), { oddEven: -1 });
     expect(levels(odd, 57, 440).left).toBeLessThan(-90);
     expect(levels(odd, 57, 660).left).toBeCloseTo(-12, 1);
-    const even = partials(rows(5), { odd: 0.5 });
+    const even = partials(rows(5), { oddEven: 0.5 });
     expect(levels(even, 57, 660).left).toBeCloseTo(-12 - 6.02, 1);
     expect(levels(even, 57, 220).left).toBeCloseTo(-12, 1);
     const together64 = peak(begun(partials(rows(64)), 45).play(9600).left);
@@ -277,8 +277,11 @@ describe("a resonator's place of the hit and its level", () => {
   });
 
   test("level kept: four modes as loud as one", () => {
-    const four = level(body({ evened: 1 }, table), 220);
+    const four = level(body({ compensation: 1 }, table), 220);
     expect(four - level(body({}, table), 220)).toBeCloseTo(-6.02, 1);
-    expect(level(body({ evened: 1 }, table.slice(0, 1)), 220)).toBeCloseTo(level(body({}, table.slice(0, 1)), 220), 1);
+    expect(level(body({ compensation: 1 }, table.slice(0, 1)), 220)).toBeCloseTo(
+      level(body({}, table.slice(0, 1)), 220),
+      1,
+    );
   });
 });

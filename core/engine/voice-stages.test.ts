@@ -2,10 +2,10 @@ import { describe, expect, test } from "@jest/globals";
 import { type Audio, gainOf, hertzOf, seededRandom } from "../audio";
 import { curveAt } from "../dsp";
 import { addUnit, type Instrument, newUnit, setParam, setTable, together, withUnits } from "../instrument";
-import type { TableRow, UnitKind } from "../units";
+import type { ParamId, TableRow, UnitKind } from "../units";
 import { type Bench, bench, peak, RATE, rms, sine } from "./test-bench";
 
-type Settings = Record<string, number | string>;
+type Settings = { readonly [I in ParamId]?: number | string };
 const STAGES = "layers/main/stages" as const;
 const decibels = (gain: number): number => 20 * Math.log10(Math.max(1e-12, gain));
 
@@ -78,7 +78,7 @@ describe("the comb", () => {
   });
 
   test("with one end open: an octave lower, odd partials only", () => {
-    const { left } = through(click(), "comb", { ...settings, ends: "other" }, { key: 69 }).play(RATE);
+    const { left } = through(click(), "comb", { ...settings, ends: "open" }, { key: 69 }).play(RATE);
     expect(gainAt(left, 220) - gainAt(left, 440)).toBeGreaterThan(30);
     expect(gainAt(left, 660) - gainAt(left, 440)).toBeGreaterThan(25);
   });
@@ -229,7 +229,7 @@ describe("the gain", () => {
     const plain = through(tone, "level", {}).play(4800).left;
     const loud = through(tone, "level", { level: 12 }).play(4800).left;
     expect(peak(loud.map((x, i) => x / gainOf(12) - (plain[i] as number)))).toBeLessThan(1e-5);
-    const turned = through(tone, "level", { way: "turned" }).play(4800).left;
+    const turned = through(tone, "level", { polarity: "inverted" }).play(4800).left;
     expect(peak(turned.map((x, i) => x + (plain[i] as number)))).toBe(0);
     expect(peak(plain)).toBeGreaterThan(0.09);
     expect(peak(through(tone, "level", { level: -60 }).play(4800).left)).toBe(0);

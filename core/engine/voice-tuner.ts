@@ -84,16 +84,16 @@ export class VoiceTuner {
   private readonly watches = new Map<string, { pitch: Watch; level: Watch; bend: number }>();
 
   setPlan(plan: Plan, groups: readonly GroupPlan[]): void {
-    const operand = (g: GroupPlan, id: string): number => g.params[id] as number;
+    const operand = (g: GroupPlan, id: keyof GroupPlan["params"]): number => g.params[id];
     this.watches.clear();
     for (const layer of plan.layers) {
-      const each = (id: string): number[] => layer.groups.map((g) => operand(g, id));
+      const each = (id: keyof GroupPlan["params"]): number[] => layer.groups.map((g) => operand(g, id));
       this.watches.set(layer.id, {
         pitch: new Watch(
           Int32Array.of(
             plan.play.a4 as number,
             ...[layer.transpose, layer.fine].filter((o) => o !== null),
-            ...each("tune"),
+            ...each("tuning"),
           ),
         ),
         level: new Watch(
@@ -105,7 +105,7 @@ export class VoiceTuner {
         bend: 0,
       });
     }
-    this.tunes = Int32Array.from(groups, (g) => operand(g, "tune"));
+    this.tunes = Int32Array.from(groups, (g) => operand(g, "tuning"));
     this.levels = Int32Array.from(groups, (g) => operand(g, "level"));
     this.pans = Int32Array.from(groups, (g) => operand(g, "pan"));
   }

@@ -100,7 +100,7 @@ describe("repeats", () => {
     const counts = new Map<number, number>();
     for (let i = 0; i < 300; i++) counts.set(heard(random, 60), (counts.get(heard(random, 60)) ?? 0) + 1);
     expect([...counts.keys()].sort()).toEqual([0.02, 0.04, 0.08]);
-    const fresh = bench(sounds, three, set([`${GROUP}/roundRobin`, "fresh"]));
+    const fresh = bench(sounds, three, set([`${GROUP}/roundRobin`, "noRepeats"]));
     const series = Array.from({ length: 200 }, () => heard(fresh, 60));
     expect(new Set(series).size).toBe(3);
     for (let i = 1; i < series.length; i++) expect(series[i]).not.toBe(series[i - 1]);
@@ -148,7 +148,7 @@ describe("microphones", () => {
     }
   });
 
-  test.each(["random", "fresh", "order"])(
+  test.each(["random", "noRepeats", "cycle"])(
     "of one stroke they are of the same repeat also in groups of their own: %s",
     (mode) => {
       const zones = [1, 2, 3].flatMap((repeat) =>
@@ -167,7 +167,7 @@ describe("microphones", () => {
       const found = Array.from({ length: 60 }, () => heard(b, 60));
       for (const value of found) expect([0.04, 0.08, 0.16]).toContain(value);
       expect(new Set(found).size).toBe(3);
-      if (mode === "order") expect(found.slice(0, 4)).toEqual([0.04, 0.08, 0.16, 0.04]);
+      if (mode === "cycle") expect(found.slice(0, 4)).toEqual([0.04, 0.08, 0.16, 0.04]);
     },
   );
 
@@ -226,7 +226,7 @@ describe("microphones", () => {
 
 describe("when a group sounds", () => {
   test("on release: when the key goes up, softer the longer it was held", () => {
-    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "release"], [`${GROUP}/releaseDecay`, 20]));
+    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "noteOff"], [`${GROUP}/releaseDecay`, 20]));
     b.engine.midi(0x90, 60, 100);
     expect(peak(b.play(RATE / 2).left)).toBe(0);
     expect(reasons(b)).toEqual([REASON.trigger]);
@@ -238,7 +238,7 @@ describe("when a group sounds", () => {
   });
 
   test("on release, with the pedal down: once the pedal goes up", () => {
-    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "release"]));
+    const b = bench(sounds, [{ sound: 4 }], set([`${GROUP}/trigger`, "noteOff"]));
     b.engine.midi(0xb0, 64, 127);
     b.engine.midi(0x90, 60, 100);
     b.engine.midi(0x80, 60, 0, 400);
@@ -249,7 +249,7 @@ describe("when a group sounds", () => {
 
   test("first of a phrase, and legato", () => {
     const b = bench(sounds, [{ sound: 0 }, { sound: 3 }], (i) =>
-      set([`${GROUP}/trigger`, "first"])(second("z1", ["trigger", "legato"])(i)),
+      set([`${GROUP}/trigger`, "firstNote"])(second("z1", ["trigger", "legato"])(i)),
     );
     b.engine.midi(0x90, 60, 100);
     expect(b.play(256).left[200]).toBeCloseTo(0.02, 5);
@@ -266,7 +266,7 @@ describe("when a group sounds", () => {
     const held = bench(
       sounds,
       [{ sound: 0, keyLow: 40 }],
-      set([`${GROUP}/keyswitch`, "held"], [`${GROUP}/switchKey`, 24]),
+      set([`${GROUP}/keyswitch`, "momentary"], [`${GROUP}/switchKey`, 24]),
     );
     expect(heard(held, 60)).toBe(0);
     expect(reasons(held)).toEqual([REASON.keyswitch]);
@@ -284,7 +284,7 @@ describe("when a group sounds", () => {
         set(
           [`${GROUP}/keyswitch`, "latched"],
           [`${GROUP}/switchKey`, 24],
-        )(second("z1", ["switch", "latched"], ["switchKey", 25])(i)),
+        )(second("z1", ["keyswitch", "latched"], ["switchKey", 25])(i)),
     );
     expect(heard(latched, 60)).toBe(0.02);
     expect(heard(latched, 25)).toBe(0);
@@ -322,7 +322,7 @@ describe("when a group sounds", () => {
         { sound: 4, keyLow: 60, keyHigh: 61, track: 0 },
         { sound: 1, keyLow: 62, track: 0 },
       ],
-      (i) => set([`${GROUP}/chokeGroup`, 1], [`${GROUP}/chokeFade`, 0.02])(second("z1", ["choke", 2])(i)),
+      (i) => set([`${GROUP}/chokeGroup`, 1], [`${GROUP}/chokeFade`, 0.02])(second("z1", ["chokeGroup", 2])(i)),
     );
     b.engine.midi(0x90, 60, 100);
     b.engine.midi(0x90, 70, 100);

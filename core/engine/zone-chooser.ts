@@ -86,7 +86,7 @@ export class ZoneChooser {
     if (this.isSwitch[key] === 1) this.latched = key;
   }
 
-  private param(group: GroupPlan, id: string): number {
+  private param(group: GroupPlan, id: keyof GroupPlan["params"]): number {
     const at = group.params[id];
     return at === undefined ? 0 : this.modulation.read(at, 0);
   }
@@ -97,7 +97,7 @@ export class ZoneChooser {
     let first = -1;
     for (let g = 0; g < groups.length; g++) {
       const group = groups[g] as GroupPlan;
-      if (this.param(group, "switch") !== LATCHED) continue;
+      if (this.param(group, "keyswitch") !== LATCHED) continue;
       const key = Math.round(this.param(group, "switchKey"));
       if (first < 0) first = key;
       this.isSwitch[key] = 1;
@@ -126,7 +126,7 @@ export class ZoneChooser {
     } else if (trigger === MOMENT.release) return REASON.trigger;
     else if (trigger === MOMENT.first && !first) return REASON.trigger;
     else if (trigger === MOMENT.legato && first) return REASON.trigger;
-    const kind = this.param(group, "switch");
+    const kind = this.param(group, "keyswitch");
     const switchKey = Math.round(this.param(group, "switchKey"));
     if (kind === HELD && this.down[switchKey] !== 1) return REASON.keyswitch;
     if (kind === LATCHED && this.latched !== switchKey) return REASON.keyswitch;
@@ -137,7 +137,7 @@ export class ZoneChooser {
       if (value < this.param(group, "controllerLow") || value > this.param(group, "controllerHigh"))
         return REASON.controller;
     }
-    const chance = this.param(group, "chance");
+    const chance = this.param(group, "probability");
     if (chance < 1 && random() >= chance) return REASON.chance;
     return REASON.played;
   }
@@ -294,7 +294,7 @@ export class ZoneChooser {
   private pick(group: GroupPlan, counter: number, led: number, random: Random): number {
     const { candidates, lasts } = this;
     if (candidates === 0) return -1;
-    const mode = this.param(group, "repeats");
+    const mode = this.param(group, "roundRobin");
     const turn = this.counters[counter] as number;
     if (mode === ORDER || led >= 0) this.counters[counter] = turn + 1;
     if (led >= 0) {

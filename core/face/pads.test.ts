@@ -23,6 +23,6 @@ describe("pads and reach", () => {
       "layers/low/strip/level",
     ]);
     expect(reachOf(doc, { ...mix, form: "blend" })).toHaveLength(2);
-    expect(snapshotOf(doc)).toMatchObject({ "play/a4": 440, "layers/low/strip/mute": 1 });
+    expect(snapshotOf(doc)).toMatchObject({ "play/a4": 440, "layers/low/strip/mute": 0 });
   });
 });

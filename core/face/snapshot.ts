@@ -1,4 +1,4 @@
-import { findParam, type Instrument, setParam } from "../instrument";
+import { type FoundParam, findParam, formerly, type Instrument, setParam } from "../instrument";
 import type { ParamValue } from "../params";
 import { reachOf } from "./reach";
 
@@ -19,13 +19,25 @@ export const snapshotOf = (doc: Instrument): Snapshot =>
     }),
   );
 
+/** What a snapshot says of a parameter, under its address of now or of before version 14. */
+function valueIn(snapshot: Snapshot, { address, spec, unit }: FoundParam): ParamValue | undefined {
+  if (Object.hasOwn(snapshot, address)) {
+    const value = snapshot[address];
+    const now = unit && spec.type === "choice" ? formerly(unit.kind, spec.id) : null;
+    return now && value !== undefined ? now.now(value) : value;
+  }
+  const before = unit && formerly(unit.kind, spec.id);
+  if (!before) return undefined;
+  const value = snapshot[`${address.slice(0, address.lastIndexOf("/") + 1)}${before.id}`];
+  return value === undefined ? undefined : before.now(value);
+}
+
 /** The instrument with all that the face moves as a snapshot says; what isn't on the face, or can't be so, stays as it is. Never throws. */
 export function withSnapshot(doc: Instrument, snapshot: Snapshot): Instrument {
   let next = doc;
   for (const address of movedBy(doc)) {
-    if (!Object.hasOwn(snapshot, address)) continue;
     const found = findParam(next, address);
-    const value = snapshot[address];
+    const value = found ? valueIn(snapshot, found) : undefined;
     if (!found || value === undefined || value === found.value) continue;
     const fits =
       found.spec.type === "choice"

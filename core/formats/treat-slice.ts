@@ -32,7 +32,7 @@ export type NoiseMemory = Map<string, NoiseProfile | null>;
 /** The noise of a stretch of a take, or of its quietest; null where that is too short. */
 function noiseOf(take: Audio, unit: Unit): NoiseProfile | null {
   const frames = framesOf(take);
-  const [from, to] = [number(unit, "from"), number(unit, "to")].map((s) => Math.round(s * take.rate)) as [
+  const [from, to] = [number(unit, "learnFrom"), number(unit, "learnTo")].map((s) => Math.round(s * take.rate)) as [
     number,
     number,
   ];
@@ -43,13 +43,13 @@ function noiseOf(take: Audio, unit: Unit): NoiseProfile | null {
 }
 
 function denoised(audio: Audio, take: Audio, unit: Unit, memory: NoiseMemory): Audio {
-  const key = `${number(unit, "from")}/${number(unit, "to")}`;
+  const key = `${number(unit, "learnFrom")}/${number(unit, "learnTo")}`;
   let profile = memory.get(key);
   if (profile === undefined) {
     profile = noiseOf(take, unit);
     memory.set(key, profile);
   }
-  return profile ? reduceNoise(audio, profile, number(unit, "amount"), number(unit, "above")) : audio;
+  return profile ? reduceNoise(audio, profile, number(unit, "reduction"), number(unit, "threshold")) : audio;
 }
 
 function treated(audio: Audio, take: Audio, unit: Unit, memory: NoiseMemory): Audio {

@@ -1,5 +1,5 @@
 import type { ParamValue } from "../params";
-import { presetsOf, type UnitKind } from "../units";
+import { type ParamValues, presetsOf, type UnitKind } from "../units";
 import { changeUnit } from "./address";
 import { newLayer, newUnit } from "./defaults";
 import type { Edit } from "./edit";
@@ -11,10 +11,10 @@ import { setUp } from "./param-edits";
 interface Member {
   readonly name: string;
   readonly source: UnitKind;
-  readonly params?: Readonly<Record<string, ParamValue>>;
+  readonly params?: ParamValues;
   readonly stages?: readonly {
     readonly kind: UnitKind;
-    readonly params?: Readonly<Record<string, ParamValue>>;
+    readonly params?: ParamValues;
     /** One of its presets, by name. */
     readonly as?: string;
   }[];
@@ -30,7 +30,7 @@ export interface Arrangement {
   readonly members: readonly Member[];
 }
 
-const sine = (name: string, params: Readonly<Record<string, ParamValue>>, more: Partial<Member> = {}): Member => ({
+const sine = (name: string, params: ParamValues, more: Partial<Member> = {}): Member => ({
   name,
   source: "oscillator",
   params: { wave: "sine", ...params },

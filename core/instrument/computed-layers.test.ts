@@ -43,7 +43,7 @@ describe("layers whose sound is computed", () => {
       raw.layers[0].source.table = table;
       return migrate(raw).instrument?.layers[0]?.source.table;
     };
-    const rest = { place: 0, detune: 0, decay: 0, rise: 0, locked: 0 };
+    const rest = { pan: 0, detune: 0, decay: 0, attack: 0, locked: 0 };
     expect(odd([{ ratio: 1e9, level: -500 }, { ratio: 2 }, { level: "loud" }])).toEqual([
       { ratio: 256, level: -96, ...rest },
       { ratio: 2, level: 0, ...rest },
@@ -70,7 +70,7 @@ describe("layers whose sound is computed", () => {
     for (const edit of [setParam(doc, addressInTable(address, 2, "level"), -20), removeRows(address, [1], "")]) {
       const next = edit.apply(doc);
       expect(checkInstrument(JSON.parse(JSON.stringify(next)))).toMatchObject({ ok: true });
-      expect(next.layers[0]?.source.table?.[0]).toMatchObject({ ratio: 1, place: 0, rise: 0 });
+      expect(next.layers[0]?.source.table?.[0]).toMatchObject({ ratio: 1, pan: 0, attack: 0 });
     }
   });
 });

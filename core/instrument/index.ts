@@ -236,6 +236,7 @@ export {
   setShots,
   splitSlice,
 } from "./take-edits";
+export { formerly, unitNow } from "./words-of-before";
 export {
   addSamples,
   changeZones,

@@ -397,10 +397,10 @@ describe("documents from outside", () => {
       {
         layers: filled().layers.map((l) => ({
           ...l,
-          stages: [{ id: "f", kind: "filter", name: "", params: { mode: "odd" } }],
+          stages: [{ id: "f", kind: "filter", name: "", params: { type: "odd" } }],
         })),
       },
-      "mode",
+      "type",
     ],
   ])("%s is told", (_, change, words) => {
     const raw = "version" in change || "id" in change ? change : { ...filled(), ...change };

@@ -2,7 +2,7 @@ import type { ParamValues, TableRow, UnitKind } from "../units";
 import type { Face } from "./face-model";
 
 /** Version of the document that this code writes. */
-export const DOCUMENT_VERSION = 13;
+export const DOCUMENT_VERSION = 14;
 
 /** A point of a curve, and how the line from it to the next is bent: 0 straight, above 0 fast at first (−1 to 1). */
 export interface CurvePoint {

@@ -28,7 +28,7 @@ function stillChosen(doc: Instrument, before: Instrument): Instrument {
     const at = chosen ? layersOfSet(doc, set.id).findIndex((l) => l.id === chosen.id) : -1;
     return at < 0 || chosenLayer(doc, set)?.id === chosen?.id
       ? set
-      : { ...set, params: { ...set.params, chosen: at + 1 } };
+      : { ...set, params: { ...set.params, selected: at + 1 } };
   });
   return sets.every((set, i) => set === doc.sets[i]) ? doc : { ...doc, sets };
 }

@@ -3,6 +3,7 @@ import { newFace, newFaceItem, newMove, newPage, newPages } from "./face-default
 import type { Slice, Take } from "./instrument";
 import { DOCUMENT_VERSION } from "./instrument";
 import { type Settled, settleInstrument } from "./settle-document";
+import { documentNow } from "./words-of-before";
 
 /** The version that a document from outside says it has; null when it says none. */
 export function versionOf(raw: unknown): number | null {
@@ -172,6 +173,11 @@ function toVersion13(raw: unknown): unknown {
   return { ...doc, version: 13, song: SONG, samples };
 }
 
+/** Version 14: parameters, their choices and columns are called as the trade calls them. */
+function toVersion14(raw: unknown): unknown {
+  return { ...documentNow(raw as Json), version: 14 };
+}
+
 /** Steps from one version to the next, by the version they begin at. */
 const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   1: toVersion2,
@@ -186,6 +192,7 @@ const STEPS: Readonly<Record<number, (raw: unknown) => unknown>> = {
   10: toVersion11,
   11: toVersion12,
   12: toVersion13,
+  13: toVersion14,
 };
 
 /**

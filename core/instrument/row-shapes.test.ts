@@ -55,7 +55,7 @@ describe("what is done to all rows at once", () => {
 
   test("every second, places fanned out, in order", () => {
     expect(everyNth(2, 1, -12)(modes, MODES).map((r) => r.level)).toEqual([0, -18, -9, -32]);
-    const fan = fannedOut(harmonics(5)([], PARTIALS), PARTIALS).map((r) => r.place);
+    const fan = fannedOut(harmonics(5)([], PARTIALS), PARTIALS).map((r) => r.pan);
     expect(fan.map((p) => Math.abs(p ?? 0))).toEqual([0, 0.25, 0.5, 0.75, 1]);
     expect(sortedByRatio([...modes].reverse(), MODES)).toEqual(modes);
   });
@@ -104,7 +104,7 @@ describe("what is done to all rows at once", () => {
 
   test("the higher the later", () => {
     const made = risingLater(0.1)([{ ratio: 0.5 }, { ratio: 1 }, { ratio: 4 }], PARTIALS);
-    expect(made.map((r) => r.rise)).toEqual([0, 0, expect.closeTo(0.2, 9)]);
+    expect(made.map((r) => r.attack)).toEqual([0, 0, expect.closeTo(0.2, 9)]);
     // Modes have no such column.
     expect(risingLater(0.1)(modes, MODES)).toEqual(modes);
   });

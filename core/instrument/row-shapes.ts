@@ -87,7 +87,7 @@ export const everyNth =
     );
 
 /** How far a column goes when it is shaken wholly: in its own unit, or octaves of a ratio or a decay. */
-const SHAKES: Readonly<Record<string, number>> = { ratio: 0.05, level: 12, decay: 1, rise: 1, place: 1, detune: 20 };
+const SHAKES: Readonly<Record<string, number>> = { ratio: 0.05, level: 12, decay: 1, attack: 1, pan: 1, detune: 20 };
 
 /** One column by chance about what it was; all others stay. `amount`: 0 to 1. */
 export const randomised =
@@ -102,7 +102,7 @@ export const randomised =
         row,
         spec,
         id,
-        column.mod === "octaves" || id === "decay" || id === "rise" ? value * 2 ** by : value + by,
+        column.mod === "octaves" || id === "decay" || id === "attack" ? value * 2 ** by : value + by,
       );
     });
 
@@ -111,10 +111,10 @@ export const sortedByRatio: RowShape = (rows) => [...rows].sort((a, b) => (a.rat
 
 /** Places that lead from the middle to both sides in turn, the higher the farther. */
 export const fannedOut: RowShape = (rows, spec) =>
-  rows.map((row, i) => withCell(row, spec, "place", rows.length < 2 ? 0 : ((i % 2 ? 1 : -1) * i) / (rows.length - 1)));
+  rows.map((row, i) => withCell(row, spec, "pan", rows.length < 2 ? 0 : ((i % 2 ? 1 : -1) * i) / (rows.length - 1)));
 
 /** The higher a row the later it comes in: so many seconds for each octave of its ratio, as when a bow or a breath builds up. */
 export const risingLater =
   (seconds: number): RowShape =>
   (rows, spec) =>
-    rows.map((row) => withCell(row, spec, "rise", seconds * Math.max(0, Math.log2(row.ratio ?? 1))));
+    rows.map((row) => withCell(row, spec, "attack", seconds * Math.max(0, Math.log2(row.ratio ?? 1))));

@@ -48,8 +48,8 @@ test("a key sounds only if it does at every velocity", () => {
 
 test.each([
   ["trigger", "noteOff", "silent"],
-  ["chance", 0, "silent"],
-  ["chance", 0.5, "conditional"],
+  ["probability", 0, "silent"],
+  ["probability", 0.5, "conditional"],
   ["keyswitch", "momentary", "conditional"],
   ["controller", 7, "conditional"],
   ["trigger", "firstNote", "conditional"],

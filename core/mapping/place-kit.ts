@@ -125,5 +125,5 @@ function together(groups: readonly PlacedGroup[]): PlacedGroup[] {
     const zones = nameless.filter((g) => g.trigger === trigger).flatMap((g) => g.zones);
     return zones.length > 0 ? [{ name: "", trigger, zones }] : [];
   });
-  return [...joined, ...named].sort((a, b) => a.trigger.localeCompare(b.trigger));
+  return [...joined, ...named].sort((a, b) => Number(a.trigger === "noteOff") - Number(b.trigger === "noteOff"));
 }

@@ -121,5 +121,5 @@ function groupsOf(sounds: readonly PlaceSound[]): Members[] {
     group.members.push(sound);
     groups.set(key, group);
   }
-  return [...groups.values()].sort((a, b) => a.trigger.localeCompare(b.trigger));
+  return [...groups.values()].sort((a, b) => Number(a.trigger === "noteOff") - Number(b.trigger === "noteOff"));
 }

@@ -129,7 +129,7 @@ describe("what voices have, over the sum of them", () => {
 
   test("ring: a tone becomes two, as far above as below, each channel by itself", () => {
     const [left, right] = [tone(1000), tone(3000)];
-    player("ring", { ...valuesOf("ring", "default"), by: 1, frequency: 220 }).play(left, right);
+    player("ring", { ...valuesOf("ring", "default"), tunedBy: 1, frequency: 220 }).play(left, right);
     for (const [x, hertz] of [
       [left, 1000],
       [right, 3000],
@@ -142,7 +142,7 @@ describe("what voices have, over the sum of them", () => {
   test("transient: what begins is louder by what it says, what goes on is as it was", () => {
     const sound = tone(400, 0.2).map((v, i) => (i < RATE / 2 ? 0 : v));
     const [left, right] = [sound.slice(), sound.slice()];
-    player("transient", { ...valuesOf("transient", "default"), begins: 12 }).play(left, right);
+    player("transient", { ...valuesOf("transient", "default"), attack: 12 }).play(left, right);
     const begun = RATE / 2;
     expect(peak(left.subarray(begun, begun + 480)) / peak(sound.subarray(begun, begun + 480))).toBeGreaterThan(2.5);
     expect(peak(left, RATE - 960)).toBeCloseTo(0.2, 2);

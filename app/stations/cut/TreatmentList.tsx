@@ -129,7 +129,9 @@ export function TreatmentList({ take, slices, cursor }: TreatmentListProps) {
                     onClick={() => {
                       const from = (cursor ?? 0) / take.rate;
                       change("Learn the noise", (list) =>
-                        list.map((u) => (same(u, unit) ? { ...u, params: { ...u.params, from, to: from + 0.5 } } : u)),
+                        list.map((u) =>
+                          same(u, unit) ? { ...u, params: { ...u.params, learnFrom: from, learnTo: from + 0.5 } } : u,
+                        ),
                       );
                     }}
                   >

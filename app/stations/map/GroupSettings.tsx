@@ -28,4 +28,4 @@ function SettingsOfGroup({ layer, group }: { layer: Layer; group: Group }) {
 }
 
 /** Settings of a group that are always in sight. */
-const USUAL: ReadonlySet<string> = new Set(["level", "pan", "tune", "repeats", "trigger", "choke"]);
+const USUAL: ReadonlySet<string> = new Set(["level", "pan", "tuning", "roundRobin", "trigger", "chokeGroup"]);

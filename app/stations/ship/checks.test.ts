@@ -80,7 +80,7 @@ test("a finished one has nothing but good", () => {
   ]);
   // A layer that isn't heard, is at nothing, or has no sample to compute from, answers for no key.
   for (const edit of [
-    setParam(doc, "layers/main/strip/mute", 0),
+    setParam(doc, "layers/main/strip/mute", 1),
     setParam(doc, "layers/main/strip/level", -60),
     setSource("main", "grains"),
   ])

@@ -359,7 +359,7 @@ function Ways({ at, commands, onDone }: { at: Point; commands: readonly Command[
 }
 
 /** What a line does, by the parameter that says how much of it. */
-const DOES: Readonly<Record<string, string>> = { depth: "phase", level: "fed", threshold: "listens" };
+const DOES: Readonly<Record<string, string>> = { phaseModulation: "phase", level: "fed", threshold: "listens" };
 
 /** What a line does, how much of it, and how to take it away. */
 function LineLabel({ line: { link, label }, open }: { line: Line; open: boolean }) {

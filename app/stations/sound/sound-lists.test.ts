@@ -23,7 +23,7 @@ describe("rows of the station", () => {
     const listener = { ...newUnit("compressor", "c", "Ducker"), from: "main" };
     const all = addUnit("effects", listener).apply(two);
     expect(lanesOf(all)[0]?.goes).toBe("master, Bells, Ducker");
-    const quiet = setParam(all, "layers/b/strip/mute", 0).apply(all);
+    const quiet = setParam(all, "layers/b/strip/mute", 1).apply(all);
     expect(lanesOf(quiet)[1]?.goes).toMatch(/nowhere/);
   });
 });

@@ -171,7 +171,7 @@ export class Builder {
     const at = `layers/${layer.id}`;
     const all = place === "group" && group === null;
     if (place === "group" && !all) this.add(route, `${at}/groups/${group}/${param}`, amount);
-    else if (all && param === "tune") {
+    else if (all && param === "tuning") {
       if (layer.source.params.transpose !== undefined) this.add(route, `${at}/source/transpose`, amount / 100);
     } else if (all || place === "strip") this.add(route, `${at}/strip/${param}`, amount);
     else if (place === "amp") this.add(route, `${at}/amp/${param}`, amount);
@@ -210,7 +210,7 @@ function commonOf(parts: readonly GateParts[]): string[] {
 /** What a group is called that has no label. */
 function groupName({ params }: GateDraft, at: number, count: number): string {
   if (count === 1) return "Main";
-  if (params.trigger === "release") return `Key up ${at + 1}`;
+  if (params.trigger === "noteOff") return `Key up ${at + 1}`;
   if (params.trigger === "legato") return `Legato ${at + 1}`;
   return `Group ${at + 1}`;
 }

@@ -1,7 +1,7 @@
 import type { Curve } from "../../instrument";
-import type { UnitKind } from "../../units";
+import type { ParamValues, UnitKind } from "../../units";
 
-type Params = Readonly<Record<string, number | string>>;
+type Params = ParamValues;
 
 /** An envelope or LFO that doesn't stand anywhere yet. */
 export interface UnitDraft {

@@ -1,5 +1,5 @@
 import type { Curve } from "../../instrument";
-import { defaultParams } from "../../units";
+import { defaultParams, type ParamsOf } from "../../units";
 import type { Controllers } from "./controllers";
 import { draftRoute, type GateDraft, type RouteDraft, type UnitDraft } from "./drafts";
 import { depthOf, FLOOR, gainOf } from "./laws";
@@ -8,7 +8,7 @@ import { depthRoutes, envelopeRoutes, lfoRoutes, movedRoutes, rateRoutes } from 
 
 const LEVEL = { place: "group", param: "level" } as const;
 const PAN = { place: "group", param: "pan" } as const;
-const TUNE = { place: "group", param: "tune" } as const;
+const TUNE = { place: "group", param: "tuning" } as const;
 
 /** What amplitude in percent, moved by a controller, is as a level: a curve down to the floor. */
 function amplitudeRoutes(reader: RegionReader, controllers: Controllers): RouteDraft[] {
@@ -73,7 +73,13 @@ function targetRoutes(
   });
 }
 
-const WAVES: Readonly<Record<number, string>> = { 0: "triangle", 1: "sine", 3: "square", 7: "saw", 12: "held" };
+const WAVES: Readonly<Record<number, ParamsOf<"lfo">["shape"]>> = {
+  0: "triangle",
+  1: "sine",
+  3: "square",
+  7: "saw",
+  12: "sampleAndHold",
+};
 
 /** LFOs of the second version of the format: `lfo1_freq`, `lfo1_pitch` … */
 function numberedLfos(reader: RegionReader, controllers: Controllers, filtered: boolean): RouteDraft[] {
@@ -94,7 +100,7 @@ function numberedLfos(reader: RegionReader, controllers: Controllers, filtered: 
         shape: shape ?? "sine",
         phase: (reader.number(`${own}_phase`, 0, 1) ?? 0) * 360,
         delay: reader.number(`${own}_delay`, 0, 10) ?? 0,
-        fade: reader.number(`${own}_fade`, 0, 10) ?? 0,
+        fadeIn: reader.number(`${own}_fade`, 0, 10) ?? 0,
       },
       curve: null,
       routes: rateRoutes(reader, controllers, `${own}_freq`, rate),
@@ -120,7 +126,7 @@ function numberedEnvelopes(reader: RegionReader, controllers: Controllers, filte
     const source: UnitDraft = {
       kind: "path",
       name: `Envelope ${n}`,
-      params: { ...defaultParams("path"), loopTo: held === null ? 0 : Math.min(64, held + 1) },
+      params: { ...defaultParams("path"), loopEnd: held === null ? 0 : Math.min(64, held + 1) },
       curve: points as Curve,
       routes: [],
     };
@@ -194,19 +200,21 @@ export function gateOf(
   reader.pass("sw_lokey", "sw_hikey", "sw_default", "seq_length");
   const offMode = reader.word("off_mode", ["fast", "normal", "time"]) ?? "fast";
   const offTime = reader.number("off_time", 0, 2);
-  const params = {
+  const params: ParamsOf<"group"> = {
     ...defaultParams("group"),
     roundRobin:
       repeats.mode === "random" && NO_REPEATS.has(reader.text("vise_repeats") ?? "") ? "noRepeats" : repeats.mode,
     borrow: Math.round(reader.number("vise_borrow", 0, 12) ?? 0),
     probability: repeats.chance,
-    trigger: {
-      attack: "noteOn",
-      release: "noteOff",
-      release_key: "noteOff",
-      first: "firstNote",
-      legato: "legato",
-    }[trigger],
+    trigger: (
+      {
+        attack: "noteOn",
+        release: "noteOff",
+        release_key: "noteOff",
+        first: "firstNote",
+        legato: "legato",
+      } as const
+    )[trigger],
     releaseDecay: reader.number("rt_decay", 0, 60) ?? 0,
     keyswitch: last !== null ? "latched" : down !== null ? "momentary" : "none",
     switchKey: Math.max(0, last ?? down ?? 24),

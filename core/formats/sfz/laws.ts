@@ -1,4 +1,5 @@
 import type { Curve } from "../../instrument";
+import type { ParamsOf } from "../../units";
 
 /** The level that stands for silence where modulation moves it, in decibels: the lowest of a group and of a layer. */
 export const FLOOR = 60;
@@ -69,19 +70,21 @@ export function throughValues(values: ReadonlyMap<number, number>): (x: number) 
   };
 }
 
-/** Mode and slope of a filter by the word for it; null for a kind that the filter doesn't have. */
-export function filterOfWord(word: string): { mode: string; slope: string } | null {
+/** Type and slope of a filter by the word for it; null for a kind that the filter doesn't have. */
+export function filterOfWord(
+  word: string,
+): { type: ParamsOf<"filter">["type"]; slope: ParamsOf<"filter">["slope"] } | null {
   const found = /^(lpf|hpf|bpf|brf|pkf)_([1246])p(?:_sv)?$/.exec(word);
   if (!found) return null;
-  const mode = { lpf: "low", hpf: "high", bpf: "band", brf: "notch", pkf: "peak" }[found[1] ?? ""];
-  const slope = { 1: "6", 2: "12", 4: "24" }[found[2] ?? ""];
-  return mode && slope ? { mode, slope } : null;
+  const type = ({ lpf: "low", hpf: "high", bpf: "band", brf: "notch", pkf: "peak" } as const)[found[1] ?? ""];
+  const slope = ({ 1: "6", 2: "12", 4: "24" } as const)[found[2] ?? ""];
+  return type && slope ? { type, slope } : null;
 }
 
-/** The word for a filter of a mode and slope; the nearest where there is none. */
-export function wordOfFilter(mode: string, slope: string): { readonly word: string; readonly exact: boolean } {
-  const kind = { low: "lpf", high: "hpf", band: "bpf", notch: "brf", peak: "pkf" }[mode] ?? "lpf";
-  const steep = mode === "low" || mode === "high";
+/** The word for a filter of a type and slope; the nearest where there is none. */
+export function wordOfFilter(type: string, slope: string): { readonly word: string; readonly exact: boolean } {
+  const kind = { low: "lpf", high: "hpf", band: "bpf", notch: "brf", peak: "pkf" }[type] ?? "lpf";
+  const steep = type === "low" || type === "high";
   const poles = steep ? ({ "6": "1", "12": "2", "18": "4", "24": "4" }[slope] ?? "2") : "2";
   return { word: `${kind}_${poles}p`, exact: slope !== "18" && (steep || slope === "12") };
 }

@@ -184,7 +184,7 @@ class SfzReader {
     parts.labels.add(reader.text("master_label") ?? reader.text("global_label") ?? "");
     if (region.sample) parts.folders.add(folderName(region.sample));
     const standard = reader.key("sw_default");
-    const first = standard !== null && own.params.switch === "latched" && own.params.switchKey === standard;
+    const first = standard !== null && own.params.keyswitch === "latched" && own.params.switchKey === standard;
     const gateKey = JSON.stringify(own);
     const into = parts.gates.get(gateKey) ?? { draft: own, zones: [], first };
     parts.gates.set(gateKey, into);

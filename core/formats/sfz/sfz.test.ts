@@ -234,7 +234,7 @@ describe("sound", () => {
     ]);
     expect(instrument.layers[0]?.amp.params).toMatchObject({ release: 1, attack: 0, sustain: 1 });
     expect(instrument.layers[1]?.amp.params).toMatchObject({ release: 0, attack: 0.2, sustain: 0.5 });
-    expect(instrument.layers[0]?.stages[0]?.params).toMatchObject({ mode: "high", slope: "24", cutoff: 1000 });
+    expect(instrument.layers[0]?.stages[0]?.params).toMatchObject({ type: "high", slope: "24", cutoff: 1000 });
   });
 
   it("gives more different sounds than there can be layers to the nearest, and says so", () => {
@@ -517,7 +517,7 @@ describe("there and back", () => {
     expect(lost).toEqual([]);
     const back = opened.instrument;
     const params = back.layers[0]?.stages[0]?.params;
-    expect(params).toMatchObject({ mode: "low", slope: "24", cutoff: 900 });
+    expect(params).toMatchObject({ type: "low", slope: "24", cutoff: 900 });
     expect(Number(params?.resonance)).toBeCloseTo(0.5, 4);
     expect(back.macros.map((m) => [m.name, m.params.value])).toEqual([["Open", 0.3]]);
     const routed = back.routes.map(

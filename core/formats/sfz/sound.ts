@@ -116,7 +116,7 @@ export function lfoRoutes(
       ...defaultParams("lfo"),
       rate,
       delay: reader.number(`${prefix}_delay`, 0, 10) ?? 0,
-      fade: reader.number(`${prefix}_fade`, 0, 10) ?? 0,
+      fadeIn: reader.number(`${prefix}_fade`, 0, 10) ?? 0,
     },
     curve: null,
     routes: rateRoutes(reader, controllers, `${prefix}_freq`, rate),

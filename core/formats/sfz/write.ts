@@ -77,10 +77,10 @@ const WRITTEN: ReadonlySet<string> = new Set([
   "transpose",
   "fine",
   "phase",
-  "into",
+  "secondWave",
   "subWave",
-  "subDown",
-  "above",
+  "subInterval",
+  "syncPitch",
   "width",
 ]);
 
@@ -234,7 +234,7 @@ class SfzWriter {
         continue;
       }
       const own = count === 1 ? "" : "2";
-      const { word, exact } = wordOfFilter(String(stage.params.mode), String(stage.params.slope));
+      const { word, exact } = wordOfFilter(String(stage.params.type), String(stage.params.slope));
       settings.set(`cutoff${own}`, digits(n(stage.params.cutoff)));
       settings.set(`${count === 1 ? "fil" : "fil2"}_type`, word);
       const lift = 20 * Math.log10(Math.SQRT2 / dampingOf(n(stage.params.resonance)));

@@ -97,7 +97,7 @@ const TRACKS: Readonly<Record<string, Readonly<Record<string, { readonly name: s
 };
 
 const LFO_TARGETS: Readonly<Record<string, string>> = { tune: "pitch", volume: "volume", pan: "pan", cutoff: "cutoff" };
-const WAVES: Readonly<Record<string, number>> = { triangle: 0, sine: 1, square: 3, saw: 7, held: 12 };
+const WAVES: Readonly<Record<string, number>> = { triangle: 0, sine: 1, square: 3, saw: 7, sampleAndHold: 12 };
 
 /** Writes routes as settings; what can't be written is told by `lose`. */
 export class MoveWriter {

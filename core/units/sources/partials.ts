@@ -61,7 +61,7 @@ const HELD = -100;
 /** Octaves in 60 dB. */
 const SIXTY = 3 / Math.log10(2);
 
-/** Variants of the kernel: partials have places, they die away, they rise. */
+/** Variants of the kernel: partials have pans, they die away, they have attacks. */
 const PLACED = 1;
 const DYING = 2;
 const RISING = 4;
@@ -202,14 +202,14 @@ export const partials = {
       numbers: 7,
       loud: 2,
       own: 10,
-      put: ({ ratio = 1, level, place = 0, detune = 0, decay = 0, rise = 0 }, rate, out, at) => {
+      put: ({ ratio = 1, level, pan = 0, detune = 0, decay = 0, attack = 0 }, rate, out, at) => {
         out[at] = Math.log2(ratio);
         out[at + 1] = detune / 1200;
         out[at + 2] = rowGain(level);
-        out[at + 3] = place;
+        out[at + 3] = pan;
         out[at + 4] = evenness(ratio);
         out[at + 5] = decay <= 0 ? HELD : Math.log2(SIXTY / (decay * rate));
-        out[at + 6] = rise <= 0 ? 0 : 1 / (rise * rate);
+        out[at + 6] = attack <= 0 ? 0 : 1 / (attack * rate);
       },
     },
   },
