@@ -1,4 +1,3 @@
-import type { ParamValue } from "../params";
 import { type ParamValues, presetsOf, type UnitKind } from "../units";
 import { changeUnit } from "./address";
 import { newLayer, newUnit } from "./defaults";
