@@ -182,7 +182,7 @@ export const sounding: readonly Scenario[] = [
       // The samples' layer is silent: what is heard is computed.
       await chip(page, "Samples").click();
       await page.getByRole("button", { name: "Level", exact: true }).first().click();
-      await page.getByRole("switch", { name: "Mute", exact: true }).click();
+      await page.getByRole("switch", { name: "Layer mute" }).click();
       await page.getByRole("main").focus();
       await page.keyboard.down("d");
       await heard(page);
