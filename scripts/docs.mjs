@@ -1,6 +1,6 @@
-// Writes docs/instrument.schema.json and docs/reference.md from the registry of parameters.
+// Writes docs/instrument.schema.json, docs/reference.md and the lists of docs/format.md from the registry of parameters.
 
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { bundle } from "./bundle.mjs";
@@ -12,3 +12,6 @@ writeFileSync("docs/instrument.schema.json", `${JSON.stringify(instrumentJsonSch
 
 const { referenceText } = await load("core/units/reference.ts", ".cache/reference.mjs");
 writeFileSync("docs/reference.md", referenceText());
+
+const { withLists } = await load("core/formats/format-lists.ts", ".cache/format-lists.mjs");
+writeFileSync("docs/format.md", withLists(readFileSync("docs/format.md", "utf8")));
