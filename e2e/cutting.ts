@@ -26,7 +26,7 @@ export const cutting: readonly Scenario[] = [
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();
-      await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 s2 x2");
+      await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 v2 x2");
       await page.keyboard.press("Enter");
       assert.equal(await page.getByRole("list", { name: "Shot list" }).getByRole("listitem").count(), 8);
       await page.getByRole("button", { name: "Record the list" }).click();

@@ -136,11 +136,11 @@ export const placing: readonly Scenario[] = [
       await page.getByRole("button", { name: "ff: velocity layer" }).first().waitFor();
       // The same by a pattern, which is saved; one that can't be read is told and changes nothing.
       const pattern = page.getByRole("textbox", { name: "Pattern of the names" });
-      assert.equal(await pattern.inputValue(), "old tube - take{repeat} - {strength} - {note}");
+      assert.equal(await pattern.inputValue(), "old tube - take{repeat} - {layer} - {note}");
       await pattern.fill("{nonsense}");
       await page.keyboard.press("Enter");
       await page.getByRole("alert").getByText("means nothing", { exact: false }).waitFor();
-      await pattern.fill("*take{repeat} - {strength} - {note}");
+      await pattern.fill("*take{repeat} - {layer} - {note}");
       await page.keyboard.press("Enter");
       await page.getByText("54 to be placed · 1 warning").waitFor();
       await page.getByRole("button", { name: "Save the pattern" }).click();

@@ -61,7 +61,7 @@ export const recording: readonly Scenario[] = [
     run: async (world) => {
       const { page, complaints } = await arrive(world);
       await page.getByRole("tab", { name: "Shot list" }).click();
-      await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 s2 x2");
+      await page.getByRole("textbox", { name: "Shot list by hand" }).fill("C4 G4 v2 x2");
       await page.keyboard.press("Enter");
       const tolerance = page.getByRole("textbox", { name: "How far a pitch may be off its note" });
       await tolerance.fill("0");

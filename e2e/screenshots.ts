@@ -27,7 +27,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await shot("take");
   if (!dark) {
     await page.getByRole("tab", { name: "Shot list" }).click();
-    await page.getByRole("textbox", { name: "Shot list by hand" }).fill("D3..D5/3 s2 x3");
+    await page.getByRole("textbox", { name: "Shot list by hand" }).fill("D3..D5/3 v2 x3");
     await page.keyboard.press("Enter");
     await page.getByRole("button", { name: "Record the list" }).click();
     await page

@@ -61,6 +61,7 @@ export {
   type Role,
   readByPattern,
   readNames,
+  tokenOf,
   type Weighed,
   weigh,
 } from "./reading";

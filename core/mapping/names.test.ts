@@ -17,8 +17,9 @@ describe("names", () => {
   test.each([
     ["{take}-{note}-{number:2}", {}, "rear wheel-D#4-07"],
     ["{take}-{note}-{number:2}", { note: null }, "rear wheel-07"],
+    ["{midi:3}_v{layer}_r{repeat}", {}, "063_v2_r3"],
+    ["{midi:3}_v{layer}_r{repeat}", { strength: null }, "063_r3"],
     ["{midi:3}_s{strength}_r{repeat}", {}, "063_s2_r3"],
-    ["{midi:3}_s{strength}_r{repeat}", { strength: null }, "063_r3"],
     ["{note} {cents} {peak} {length}", {}, "D#4 -12 -6dB 510ms"],
     ["{nothing}{number}", {}, "{nothing}7"],
   ])("%s", (pattern, change, name) => {

@@ -21,7 +21,7 @@ export const PLACEHOLDERS: readonly { readonly id: string; readonly help: string
   { id: "note", help: "its root note, such as D#4" },
   { id: "midi", help: "its root note as a number, 0–127" },
   { id: "cents", help: "how far it is off that note, such as +12" },
-  { id: "strength", help: "velocity layer, 1 the softest" },
+  { id: "layer", help: "velocity layer, 1 the softest" },
   { id: "repeat", help: "which repeat it is, from 1" },
   { id: "peak", help: "its peak in decibels" },
   { id: "length", help: "its length in milliseconds" },
@@ -30,8 +30,8 @@ export const PLACEHOLDERS: readonly { readonly id: string; readonly help: string
 /** Patterns to begin with. */
 export const NAME_PRESETS: readonly string[] = [
   "{take}-{note}-{number:2}",
-  "{take}_{midi:3}_s{strength}_r{repeat}",
-  "{note} {strength} {repeat} {take}",
+  "{take}_{midi:3}_v{layer}_r{repeat}",
+  "{note} {layer} {repeat} {take}",
   "{take} {number:3}",
 ];
 
@@ -49,6 +49,8 @@ function knownAs(id: string, facts: NameFacts): string | number | null | undefin
       return facts.note;
     case "cents":
       return facts.cents === null ? null : `${facts.cents < 0 ? "-" : "+"}${Math.round(Math.abs(facts.cents))}`;
+    case "layer":
+    // So it was called in patterns of before.
     case "strength":
       return facts.strength;
     case "repeat":

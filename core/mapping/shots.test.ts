@@ -2,8 +2,13 @@ import { describe, expect, test } from "@jest/globals";
 import { makeShots, nameOfStrength, nextShot, readPlan } from "./shots";
 
 describe("shot lists", () => {
-  test("notes, ranges, names, repeats and strengths are read in order", () => {
-    const read = readPlan('C3 D#3..A3/3, "brake lever" chain x2 s2');
+  test("velocity layers are `v2`, and were `s2`", () => {
+    expect(readPlan("C3 s3")).toEqual(readPlan("C3 v3"));
+    expect(readPlan('"v2" C3')).toMatchObject({ plan: { notes: ["v2", 48], strengths: 1 } });
+  });
+
+  test("notes, ranges, names, repeats and velocity layers are read in order", () => {
+    const read = readPlan('C3 D#3..A3/3, "brake lever" chain x2 v2');
     if (!read.ok) throw new Error(read.word);
     expect(read.plan).toEqual({ notes: [48, 51, 54, 57, "brake lever", "chain"], strengths: 2, repeats: 2 });
     const shots = makeShots(read.plan);

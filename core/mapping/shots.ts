@@ -55,22 +55,22 @@ export type TypedPlan = { readonly ok: true; readonly plan: ShotPlan } | { reado
 
 /**
  * Reads a typed list in order: notes (`C3 D#3 F3`), ranges of notes (`C3..C5` or with a step `C3..C5/3`), names of other things
- * (`"brake lever"` or one word), `x3` for three repeats of each, `s2` for two strengths. Commas and lines part as spaces do.
+ * (`"brake lever"` or one word), `x3` for three repeats of each, `v2` for two velocity layers (`s2` before version 14). Commas and lines part as spaces do.
  */
 export function readPlan(text: string): TypedPlan {
   const words = text.match(/"[^"]*"|[^\s,;]+/g) ?? [];
   const notes: (number | string)[] = [];
   let [strengths, repeats] = [1, 1];
   for (const word of words) {
-    const count = /^([xs×])(\d{1,3})$/i.exec(word);
+    const count = /^([xvs×])(\d{1,3})$/i.exec(word);
     if (count) {
       const n = Number(count[2]);
       if (n < 1) return { ok: false, word };
-      if (count[1]?.toLowerCase() === "s") strengths = n;
+      if (/[vs]/i.test(count[1] ?? "")) strengths = n;
       else repeats = n;
       continue;
     }
-    if (/^(repeats?|strengths?)$/i.test(word)) continue;
+    if (/^(repeats?|layers?|strengths?)$/i.test(word)) continue;
     const range = /^([A-Ga-g][#♯b♭]?-?\d)\.\.([A-Ga-g][#♯b♭]?-?\d)(?:\/(\d{1,2}))?$/.exec(word);
     if (range) {
       const [low, high, step] = [parseNote(range[1] ?? ""), parseNote(range[2] ?? ""), Number(range[3] ?? 1)];

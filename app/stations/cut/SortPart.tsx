@@ -49,7 +49,7 @@ export function SortPart({ take }: { take: Take }) {
           </Button>
           <Button
             disabled={none || take.markers.length === 0}
-            hint="By the names of the file's markers: note, s2 for a velocity layer, r3 for a repeat"
+            hint="By the names of the file's markers: note, v2 for a velocity layer, r3 for a repeat"
             onClick={() =>
               applySorting(take, "Sort by marker names", sortByNames(take.slices, take.markers, take.rate))
             }
@@ -58,7 +58,7 @@ export function SortPart({ take }: { take: Take }) {
           </Button>
         </div>
         <label className="mt-2 block text-ink-soft text-s" htmlFor="typed-list">
-          In order, by a list: C3 D#3 F3 x3, or C3..C5/3 s2 x4
+          In order, by a list: C3 D#3 F3 x3, or C3..C5/3 v2 x4
         </label>
         <div className="mt-0.5">
           <Well label="List of notes in order" text={list} width={234} onType={byList} disabled={none} />

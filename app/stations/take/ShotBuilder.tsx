@@ -85,7 +85,7 @@ export function ShotBuilder() {
         />
         <span className={cx("truncate text-s", wrong === null ? "text-ink-soft" : "text-vermilion")}>
           {wrong === null
-            ? 'such as C3 D#3..A4/3 "brake lever" chain x3 s2, then Enter'
+            ? 'such as C3 D#3..A4/3 "brake lever" chain x3 v2, then Enter'
             : `“${wrong}” is neither a note nor a name`}
         </span>
       </div>

@@ -1,7 +1,7 @@
 export { type AppliedReading, applyReading } from "./apply-reading";
 export { evidenceOf } from "./evidence";
 export { fixRole } from "./fix-role";
-export { type Manner, ROLES, type Role } from "./meanings";
+export { type Manner, ROLES, type Role, tokenOf } from "./meanings";
 export { type NamePattern, parsePattern } from "./pattern";
 export { patternOf, readByPattern } from "./patterns";
 export { readNames } from "./read-names";

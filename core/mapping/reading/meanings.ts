@@ -6,6 +6,9 @@ import type { Piece, WrittenNote } from "./pieces";
 export const ROLES = ["note", "strength", "repeat", "microphone", "trigger", "group"] as const;
 export type Role = (typeof ROLES)[number];
 
+/** How a role stands in a pattern: `{note}`; a velocity layer is `{layer}`. */
+export const tokenOf = (role: Role): string => `{${role === "strength" ? "layer" : role}}`;
+
 /** In which of several ways it says that. */
 export type Manner =
   | "note" // with its octave

@@ -1,4 +1,4 @@
-import { MANNERS, meaningAt, ROLES, type Role } from "./meanings";
+import { MANNERS, meaningAt, ROLES, type Role, tokenOf } from "./meanings";
 import type { Piece } from "./pieces";
 
 /** A part of a pattern: text as it stands, whatever there is, or a piece that means something. */
@@ -7,7 +7,7 @@ export type PatternPart =
   | { readonly kind: "any" }
   | { readonly kind: "role"; readonly role: Role };
 
-/** How names are made: `take{repeat} - {strength} - {note}`; `*` stands for anything. */
+/** How names are made: `take{repeat} - {layer} - {note}`; `*` stands for anything. */
 export interface NamePattern {
   readonly text: string;
   readonly parts: readonly PatternPart[];
@@ -18,7 +18,9 @@ export interface NamePattern {
 /** Most parts of a pattern. */
 const MOST = 40;
 
-const isRole = (word: string): word is Role => (ROLES as readonly string[]).includes(word);
+/** The role of a word in braces; `strength` is what layers were called before version 14. */
+const roleOf = (word: string): Role | null =>
+  ROLES.find((role) => role === word || tokenOf(role) === `{${word}}`) ?? null;
 
 /** Reads a pattern; a sentence that says what is wrong where it is none. */
 export function parsePattern(text: string): NamePattern | string {
@@ -29,13 +31,14 @@ export function parsePattern(text: string): NamePattern | string {
     else if (!piece.startsWith("{") && piece !== "}") parts.push({ kind: "text", text: piece });
     else {
       const word = piece.slice(1, -1).trim().toLowerCase();
-      if (!isRole(word)) return `${piece} means nothing: there are ${ROLES.map((r) => `{${r}}`).join(", ")} and *`;
-      if (known.has(word)) return `{${word}} stands there twice`;
-      known.add(word);
-      parts.push({ kind: "role", role: word });
+      const role = roleOf(word);
+      if (!role) return `${piece} means nothing: there are ${ROLES.map(tokenOf).join(", ")} and *`;
+      if (known.has(role)) return `${tokenOf(role)} stands there twice`;
+      known.add(role);
+      parts.push({ kind: "role", role });
     }
   }
-  if (known.size === 0) return `nothing in it means anything: it needs one of ${ROLES.map((r) => `{${r}}`).join(", ")}`;
+  if (known.size === 0) return `nothing in it means anything: it needs one of ${ROLES.map(tokenOf).join(", ")}`;
   if (parts.length > MOST) return `it has ${parts.length} parts; up to ${MOST} can be read`;
   return { text: text.trim(), parts, folders: text.includes("/") };
 }

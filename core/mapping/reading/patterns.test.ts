@@ -18,10 +18,10 @@ const matched = (text: string, path: string): Record<string, string> | null => {
 
 describe("patterns of names", () => {
   test.each([
-    ["take{repeat} - {strength} - {note}", "take2 - ff - C#3", { repeat: "2", strength: "ff", note: "C#3" }],
-    ["*_{note}_v{strength}", "Wheel/big spoke_A3_v100", { note: "A3", strength: "100" }],
+    ["take{repeat} - {layer} - {note}", "take2 - ff - C#3", { repeat: "2", strength: "ff", note: "C#3" }],
+    ["*_{note}_v{layer}", "Wheel/big spoke_A3_v100", { note: "A3", strength: "100" }],
     ["{strength}/{note} *", "Spokes/soft/C4 2", { strength: "soft", note: "C4" }],
-    ["{note}{strength}", "C4soft", { note: "C4", strength: "soft" }],
+    ["{note}{layer}", "C4soft", { note: "C4", strength: "soft" }],
     ["TAKE{repeat}*", "take7 whatever", { repeat: "7" }],
     ["*{note}", "a b c D4", { note: "D4" }],
     ["{note}", "C4 x", null],
@@ -34,6 +34,7 @@ describe("patterns of names", () => {
     ["", "nothing in it"],
     ["abc *", "nothing in it"],
     ["{note} {note}", "twice"],
+    ["{layer} {strength} {note}", "{layer} stands there twice"],
     ["{pitch}", "{pitch} means nothing"],
     ["{note", "means nothing"],
     ["{note}".concat("*a".repeat(40)), "parts"],
@@ -82,7 +83,7 @@ describe("patterns of names", () => {
       loudness: i % 2 ? -10 : -30,
     }));
     const [reading] = readNames(sounds);
-    expect(reading && patternOf(reading, sounds)).toBe("* wheel {note} {strength}");
+    expect(reading && patternOf(reading, sounds)).toBe("* wheel {note} {layer}");
     expect(readByPattern("zzz{note}", sounds)).toBe("no name is made so");
   });
 });

@@ -1,7 +1,7 @@
 import { applyReading } from "./apply-reading";
 import { type Column, columnOf } from "./columns";
 import { noteChoice, type Sounds } from "./judge";
-import { MANNERS, type Role } from "./meanings";
+import { MANNERS, type Role, tokenOf } from "./meanings";
 import { parsePattern } from "./pattern";
 import { PIECE_OPTIONS, takeApart } from "./pieces";
 import type { NamedSound, Reading } from "./reading";
@@ -78,5 +78,5 @@ export function patternOf(reading: Reading, sounds: readonly NamedSound[]): stri
   const [usual] = [...shapes.values()].sort((a, b) => b.gaps.length - a.gaps.length);
   if (!usual) return "";
   const gap = (g: number): string => inCommon(usual.gaps.map((all) => all[g] ?? ""));
-  return usual.roles.map((role, r) => `${gap(r)}{${role}}`).join("") + gap(usual.roles.length);
+  return usual.roles.map((role, r) => `${gap(r)}${tokenOf(role)}`).join("") + gap(usual.roles.length);
 }

@@ -1,7 +1,7 @@
 import { Save, Trash2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useEffect, useState } from "react";
-import { ROLES } from "../../../../core/mapping";
+import { ROLES, tokenOf } from "../../../../core/mapping";
 import { forgetNamePattern, loadNamePatterns, saveNamePattern, useNamePatterns } from "../../../state/name-patterns";
 import { proposing } from "../../../state/proposing";
 import { Button } from "../../../widgets/Button";
@@ -40,7 +40,7 @@ export function PatternRow({ pattern }: { pattern: string }) {
       <input
         aria-label="Pattern of the names"
         aria-invalid={wrong !== null}
-        title={`${ROLES.map((r) => `{${r}}`).join(" ")} and * for anything; Enter reads the names by it`}
+        title={`${ROLES.map(tokenOf).join(" ")} and * for anything; Enter reads the names by it`}
         value={draft ?? pattern}
         spellCheck={false}
         onChange={(event) => setDraft(event.target.value)}
