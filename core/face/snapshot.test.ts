@@ -55,6 +55,16 @@ describe("snapshots of a face", () => {
     expect(withSnapshot(doc, { "layers/main/strip/level": Number.NaN })).toBe(doc);
   });
 
+  test("presets that were kept before version 14 are what they were", () => {
+    const with14 = addFaceItem({ id: "m", kind: "switch", moves: moving("layers/main/strip/mute") }).apply(doc);
+    const next = withSnapshot(with14, { "layers/main/strip/heard": 0, "layers/main/stages/filter/mode": "notch" });
+    expect(value(next, "layers/main/strip/mute")).toBe(1);
+    expect(value(next, "layers/main/stages/filter/type")).toBe("notch");
+    // What it says by the ids of now counts more.
+    const both = withSnapshot(with14, { "layers/main/strip/heard": 0, "layers/main/strip/mute": 0 });
+    expect(value(both, "layers/main/strip/mute")).toBe(0);
+  });
+
   test("text of anybody's: what is none is left out, names and numbers of them have their limits", () => {
     for (const text of ["", "{", "3", "null", '{"name":"x"}', '[1,null,"x",{"name":""},{"name":"a","values":3}]'])
       expect(readSnapshots(text)).toEqual([]);
