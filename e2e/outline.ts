@@ -4,7 +4,7 @@ import { heard, listen, onsetOf } from "./hearing";
 import { arrive, command, openHarp, type Scenario, station, storedDocument, type World } from "./scenario";
 
 interface Stored {
-  readonly sets: readonly { readonly params: { readonly chosen: number } }[];
+  readonly sets: readonly { readonly params: { readonly selected: number } }[];
   readonly layers: readonly {
     readonly id: string;
     readonly name: string;
@@ -126,17 +126,17 @@ export const outline: readonly Scenario[] = [
       await page.getByRole("button", { name: "Add layer set" }).click();
       await page.getByRole("switch", { name: "Main" }).click();
       await page.getByRole("switch", { name: "Layer 2" }).click();
-      assert.equal((await stored(page)).sets[0]?.params.chosen, 1);
+      assert.equal((await stored(page)).sets[0]?.params.selected, 1);
       await page.getByText("loading", { exact: false }).waitFor({ state: "detached" });
       assert.ok(await sounds(page, "d"), "the first layer's keys sound");
       await page.getByRole("button", { name: "Next layer of Set 1" }).click();
-      assert.equal((await stored(page)).sets[0]?.params.chosen, 2);
+      assert.equal((await stored(page)).sets[0]?.params.selected, 2);
       let silent = false;
       for (let i = 0; i < 5 && !silent; i++) silent = !(await sounds(page, "d"));
       assert.ok(silent, "the other layer has none there");
       await page.getByRole("combobox", { name: "Layer of Set 1 that sounds" }).click();
       await page.getByRole("option", { name: "Main" }).click();
-      assert.equal((await stored(page)).sets[0]?.params.chosen, 1);
+      assert.equal((await stored(page)).sets[0]?.params.selected, 1);
       // A microphone that has no zones, heard alone: nothing sounds, every station says so, and one press ends it.
       await page.getByRole("button", { name: "Add microphone" }).click();
       await page.getByRole("button", { name: "Solo: Mic 1" }).click();

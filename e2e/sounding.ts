@@ -415,7 +415,7 @@ export const sounding: readonly Scenario[] = [
 
       const doc = await stored(page);
       const made = doc.layers[0]?.inserts.find((u) => u.kind === "compressor");
-      assert.ok(made && "from" in made && made.params.ahead === 0.005);
+      assert.ok(made && "from" in made && made.params.lookAhead === 0.005);
       await page.reload();
       await station(page, "Sound");
       await chip(page, "Compressor").click();
