@@ -64,7 +64,7 @@ async function tour(page: Page, dark: boolean): Promise<void> {
   await station(page, "Cut");
   await page.getByRole("row").nth(4).click();
   for (let i = 0; i < 25; i++) await page.keyboard.press("ArrowDown");
-  await page.locator('[aria-rowindex="30"]').dblclick();
+  await page.locator('[aria-rowindex="30"] [data-column="8"]').dblclick();
   await page.getByRole("slider", { name: "Start of the slice" }).waitFor();
   if (!dark) {
     await shot("cut");

@@ -140,9 +140,11 @@ function Inspector({ open }: { open: string | null }) {
       )}
       {layers.length > 1 && <InTheMix />}
       <h2 className="mb-2 font-display font-semibold text-l">Playing</h2>
-      {UNITS.play.params.map((p) => (
-        <ParamControl key={p.id} address={`play/${p.id}`} />
-      ))}
+      <div className="pb-3">
+        {UNITS.play.params.map((p) => (
+          <ParamControl key={p.id} address={`play/${p.id}`} />
+        ))}
+      </div>
       <TuningPart />
     </>
   );
