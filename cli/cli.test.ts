@@ -207,7 +207,7 @@ describe("from a take to a rendered song", () => {
       pattern: string;
     };
     expect([...new Set(zones.map((z) => z.root))]).toEqual([49, 51, 54, 56, 59]);
-    expect(pattern).toBe("{strength}/Speiche {note}");
+    expect(pattern).toBe("{layer}/Speiche {note}");
     expect((await by("{loud}")).err).toContain("{loud} means nothing");
     expect((await by("zzz{note}")).err).toContain("no name is made so");
   });
