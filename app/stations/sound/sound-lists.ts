@@ -25,7 +25,7 @@ function goesTo({ id, strip }: Layer, { layers, sends, effects }: Rows): string 
   const onBuses = [...layers.flatMap((l) => l.inserts), ...sends.flatMap((s) => s.units), ...effects];
   const listeners = onBuses.filter((u) => u.from === id && unitSpec(u.kind).links === "sum").map((u) => u.name);
   const places = [...(heard ? ["master"] : []), ...new Set([...into, ...listeners])];
-  return places.length > 0 ? places.join(", ") : "nowhere: not heard";
+  return places.length > 0 ? places.join(", ") : "nowhere: muted";
 }
 
 type Rows = Pick<Instrument, "layers" | "sends" | "effects">;
